@@ -1,0 +1,204 @@
+/** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
+import type { RawReading, Wanted } from '../core/boxes/reading.ts';
+import { match, type Prepared } from './match.ts';
+import { walk } from './walk.ts';
+
+/** Attributes that can carry style; `style` itself is read for every element. */
+const ATTRIBUTES = new Set(
+  (
+    'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size color face noshade ' +
+    'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules type dir hidden frameborder wrap'
+  ).split(' '),
+);
+
+export function engine(): { name: string; version: string } {
+  const agent = navigator.userAgent;
+  const found =
+    /Firefox\/([\d.]+)/.exec(agent) ?? /Chrom(?:e|ium)\/([\d.]+)/.exec(agent) ?? /Version\/([\d.]+).*Safari/.exec(agent);
+  const name = agent.includes('Firefox/') ? 'firefox' : /Chrom(e|ium)\//.test(agent) ? 'chromium' : agent.includes('Safari/') ? 'webkit' : 'unknown';
+  return { name, version: found?.[1] ?? '' };
+}
+
+export const mode = (): 'standards' | 'quirks' => (document.compatMode === 'BackCompat' ? 'quirks' : 'standards');
+
+/** Strings by number, each once. */
+function interner(): { strings: string[]; of: (text: string) => number } {
+  const strings: string[] = [];
+  const known = new Map<string, number>();
+  return {
+    strings,
+    of: (text) => {
+      let index = known.get(text);
+      if (index === undefined) {
+        index = strings.push(text) - 1;
+        known.set(text, index);
+      }
+      return index;
+    },
+  };
+}
+
+export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }): RawReading {
+  const tree = walk(limit);
+  const { elements } = tree;
+  const count = elements.length;
+  const { strings, of } = interner();
+  const column = () => new Int32Array(count).fill(-1);
+  const names = new Set<string>();
+  const indexOf = new Map<Element, number>();
+  const out = {
+    tag: column(),
+    idName: column(),
+    classes: column(),
+    rects: new Float64Array(count * 4),
+    attributes: [] as number[],
+    closed: [] as number[],
+    fragments: [] as number[],
+    scrolls: [] as number[],
+  };
+
+  for (let i = 0; i < count; i++) {
+    const element = elements[i]!;
+    indexOf.set(element, i);
+    const tag = element.localName;
+    out.tag[i] = of(tag);
+    names.add(tag);
+    for (const { name, value } of Array.from(element.attributes)) {
+      if (name === 'id') {
+        out.idName[i] = of(value);
+        names.add(`#${value}`);
+      } else if (name === 'class') {
+        out.classes[i] = of(value);
+        for (const one of element.classList) names.add(`.${one}`);
+      } else if (ATTRIBUTES.has(name)) out.attributes.push(i, of(name), of(value));
+    }
+    const why = closedBecause(element, tag);
+    if (why) out.closed.push(i, of(why));
+  }
+
+  const { scrollX, scrollY } = window;
+  const used = readUsed(tree.parent, elements, wanted, of, column, out, scrollX, scrollY);
+  const matched = depth === 'full' || plan.queries.length > 0 ? match(plan, tree, names, indexOf) : { matches: [], hops: {}, media: [], containers: [] };
+  const root = document.documentElement;
+  const scroller = document.scrollingElement ?? root;
+  const sizes = {
+    scrollWidth: scroller.scrollWidth,
+    scrollHeight: scroller.scrollHeight,
+    clientWidth: scroller.clientWidth,
+    clientHeight: scroller.clientHeight,
+  };
+  const computed = wanted.computed.length > 0 ? readComputed(elements, wanted.computed, of, column) : {};
+  if (window.scrollX !== scrollX || window.scrollY !== scrollY) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
+
+  return {
+    depth,
+    engine: engine(),
+    viewport: { width: innerWidth, height: innerHeight, layoutWidth: innerWidth, ratio: devicePixelRatio },
+    document: { mode: mode(), url: document.URL, title: document.title, ...sizes, scrollX, scrollY },
+    count,
+    unread: tree.unread,
+    strings,
+    parent: Int32Array.from(tree.parent),
+    via: Int32Array.from(tree.via),
+    tag: out.tag,
+    idName: out.idName,
+    classes: out.classes,
+    rects: out.rects,
+    fragments: Float64Array.from(out.fragments),
+    scrolls: Float64Array.from(out.scrolls),
+    used,
+    computed,
+    attributes: Int32Array.from(out.attributes),
+    closed: Int32Array.from(out.closed),
+    ...matched,
+  };
+}
+
+/** Why an element's inside cannot be listed; null where there is nothing inside or it is listed. */
+function closedBecause(element: Element, tag: string): string | null {
+  if (tag === 'iframe' || tag === 'frame') return 'a frame with a document of its own';
+  if (tag === 'object' || tag === 'embed') return 'a document or plug-in of its own';
+  return tag.includes('-') && !element.shadowRoot && customElements.get(tag) ? 'possibly a closed shadow root' : null;
+}
+
+type Ints = Int32Array<ArrayBuffer>;
+type Out = { rects: Float64Array; fragments: number[]; scrolls: number[] };
+
+function readUsed(
+  parent: number[],
+  elements: Element[],
+  wanted: Wanted,
+  of: (text: string) => number,
+  column: () => Ints,
+  out: Out,
+  scrollX: number,
+  scrollY: number,
+): Record<string, Ints> {
+  const used: Record<string, Ints> = {};
+  for (const property of Object.values(wanted).flat()) used[property] ??= column();
+  for (const property of wanted.computed) if (!wanted.used.includes(property)) delete used[property];
+  const always = wanted.used.map((property) => [property, used[property]!] as const);
+  const displays: string[] = new Array<string>(elements.length);
+  const displayColumn = used['display']!;
+  for (let i = 0; i < elements.length; i++) {
+    const element = elements[i]!;
+    const style = getComputedStyle(element);
+    const rect = element.getBoundingClientRect();
+    out.rects[i * 4] = rect.left + scrollX;
+    out.rects[i * 4 + 1] = rect.top + scrollY;
+    out.rects[i * 4 + 2] = rect.width;
+    out.rects[i * 4 + 3] = rect.height;
+    const display = style.display;
+    displays[i] = display;
+    displayColumn[i] = of(display);
+    if (display === 'none') continue;
+    for (let p = 0; p < always.length; p++) {
+      const [property, into] = always[p]!;
+      into[i] = of(style.getPropertyValue(property));
+    }
+    const more = (properties: string[]) => {
+      for (const property of properties) used[property]![i] = of(style.getPropertyValue(property));
+    };
+    if (style.position !== 'static') more(wanted.positioned);
+    if (display === 'inline') {
+      const pieces = element.getClientRects();
+      if (pieces.length > 1) {
+        out.fragments.push(i, pieces.length);
+        for (const piece of Array.from(pieces)) out.fragments.push(piece.left + scrollX, piece.top + scrollY, piece.width, piece.height);
+      }
+    } else {
+      if (display.endsWith('flex')) more(wanted.flexContainer);
+      else if (display.endsWith('grid')) more(wanted.gridContainer);
+      else if (display.endsWith('table')) more(wanted.table);
+      const { clientWidth, clientHeight, scrollWidth, scrollHeight } = style.overflow === 'visible' ? NO_SCROLL : element;
+      if (clientWidth + clientHeight > 0) out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
+    }
+    const above = displays[parent[i]!] ?? '';
+    if (above.endsWith('flex')) more(wanted.flexItem);
+    else if (above.endsWith('grid')) more(wanted.gridItem);
+  }
+  return used;
+}
+
+const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };
+
+/**
+ * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
+ * root loses its box for the time of one pass.
+ */
+function readComputed(elements: Element[], properties: string[], of: (text: string) => number, column: () => Ints): Record<string, Ints> {
+  const root = document.documentElement as HTMLElement;
+  const written = root.getAttribute('style');
+  root.style.setProperty('display', 'none', 'important');
+  try {
+    const columns = properties.map((property) => [property, column()] as const);
+    for (let i = 0; i < elements.length; i++) {
+      const style = getComputedStyle(elements[i]!);
+      for (let p = 0; p < columns.length; p++) columns[p]![1][i] = of(style.getPropertyValue(columns[p]![0]));
+    }
+    return Object.fromEntries(columns);
+  } finally {
+    if (written === null) root.removeAttribute('style');
+    else root.setAttribute('style', written);
+  }
+}

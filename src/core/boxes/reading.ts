@@ -1,0 +1,214 @@
+/**
+ * What the collector sends: plain columns, one entry for each element in document order, checked here before
+ * anything believes it. A hostile page can forge its own reading; it cannot make one that breaks its reader.
+ */
+import { z } from 'zod';
+
+export const MAX_ELEMENTS = 120_000;
+const MAX_STRINGS = 400_000;
+const MAX_STRING = 200_000;
+
+const ints = z.instanceof(Int32Array);
+const floats = z.instanceof(Float64Array);
+const text = z.string().max(MAX_STRING);
+const size = z.number().finite();
+
+/** How an element hangs on its parent: as a child, as a child of its shadow root, or as root of its frame's document. */
+export const VIA = { child: 0, shadow: 1, frame: 2 } as const;
+
+export const engineSchema = z.object({ name: z.string().max(60), version: z.string().max(60) });
+
+export const documentSchema = z.object({
+  mode: z.enum(['standards', 'quirks']),
+  url: text,
+  title: text,
+  scrollWidth: size,
+  scrollHeight: size,
+  clientWidth: size,
+  clientHeight: size,
+  scrollX: size,
+  scrollY: size,
+});
+
+export const readingSchema = z
+  .object({
+    depth: z.enum(['full', 'outline']),
+    engine: engineSchema,
+    viewport: z.object({ width: size, height: size, layoutWidth: size, ratio: size }),
+    document: documentSchema,
+    count: z.number().int().min(0).max(MAX_ELEMENTS),
+    /** Elements that the page has beyond those read. 0: all were read. */
+    unread: z.number().int().min(0),
+    strings: z.array(text).max(MAX_STRINGS),
+    parent: ints,
+    via: ints,
+    tag: ints,
+    idName: ints,
+    classes: ints,
+    /** Border boxes: x, y, width, height of each, relative to the document at scroll 0,0. */
+    rects: floats,
+    /** Of inline boxes in several pieces: the element, the number of pieces, then four numbers a piece. */
+    fragments: floats,
+    /** Of elements whose content is wider or taller than their padding box, or that scroll: element, then client and scroll sizes. */
+    scrolls: floats,
+    /** Used values while laid out, by property: an index into `strings`, −1 where it was not asked for. */
+    used: z.record(z.string(), ints),
+    /** Computed values, read while the root was `display: none`. */
+    computed: z.record(z.string(), ints),
+    /** Attributes that can carry style: element, index of the name, index of the value. */
+    attributes: ints,
+    /** Elements that could not be looked into: element, index of the reason. */
+    closed: ints,
+    /** For every query of the plan, the elements it matches; null where the engine calls it invalid. */
+    matches: z.array(ints.nullable()),
+    /** For queries in a scope: steps from each match up to its scoping root. */
+    hops: z.record(z.string(), ints),
+    media: z.array(z.boolean()),
+    containers: z.array(ints),
+  })
+  .superRefine((reading, context) => {
+    const { count, strings } = reading;
+    const say = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message });
+    const lengths = { parent: count, via: count, tag: count, idName: count, classes: count, rects: count * 4 };
+    for (const [name, wanted] of Object.entries(lengths)) {
+      const got = reading[name as keyof typeof lengths].length;
+      if (got !== wanted) say(name, `has ${got} entries where ${wanted} were expected`);
+    }
+    for (const group of ['used', 'computed'] as const)
+      for (const [property, column] of Object.entries(reading[group])) {
+        if (column.length !== count) say(group, `${property} has ${column.length} entries where ${count} were expected`);
+        else if (!within(column, -1, strings.length)) say(group, `${property} points outside the table of strings`);
+      }
+    for (const name of ['tag', 'idName', 'classes'] as const)
+      if (!within(reading[name], -1, strings.length)) say(name, 'points outside the table of strings');
+    for (let i = 0; i < reading.parent.length; i++)
+      if (reading.parent[i]! >= i || reading.parent[i]! < -1) {
+        say('parent', `of element ${i} is ${reading.parent[i]}, not an element before it`);
+        break;
+      }
+    for (const [i, list] of reading.matches.entries())
+      if (list && !within(list, 0, count)) say('matches', `of query ${i} name elements that do not exist`);
+    for (const list of reading.containers)
+      if (!within(list, 0, count)) say('containers', 'name elements that do not exist');
+    if (!reading.rects.every(Number.isFinite)) say('rects', 'are not all finite numbers');
+    for (const name of ['attributes', 'closed'] as const)
+      if (!within(reading[name], -1, Math.max(count, strings.length))) say(name, 'point outside the reading');
+  });
+
+function within(list: Int32Array, low: number, high: number): boolean {
+  for (let i = 0; i < list.length; i++) if (list[i]! < low || list[i]! >= high) return false;
+  return true;
+}
+
+export type RawReading = z.infer<typeof readingSchema>;
+
+/** What an engine gives an element when the author says nothing, from a bare document. Keys as `defaultKey` makes them. */
+export const defaultsSchema = z.record(
+  z.string(),
+  z.record(
+    z.string(),
+    z.object({
+      value: text,
+      /** The value is this many times the element's own font size (for `font-size`: the parent's). */
+      em: z.number().optional(),
+      /** The engine's style sheet says nothing: the value is the parent's. */
+      inherited: z.boolean().optional(),
+    }),
+  ),
+);
+export type Defaults = z.infer<typeof defaultsSchema>;
+
+/** A sheet in effect, as the collector found it in the document. */
+export const sheetFoundSchema = z.object({
+  /** Index into the collector's list of roots: 0 is the document, others are shadow roots. */
+  root: z.number().int().min(0),
+  /** The element that owns the sheet, counted among the style elements (`style`) or links (`link`) of its root; −1: constructed. */
+  owner: z.number().int().min(-1),
+  form: z.enum(['style', 'link', 'constructed']),
+  /** Address of a linked sheet, empty for others. */
+  address: text,
+  media: text,
+  text: z.string().max(5_000_000),
+});
+export type SheetFound = z.infer<typeof sheetFoundSchema>;
+
+export const describedSchema = z.object({
+  url: text,
+  mode: z.enum(['standards', 'quirks']),
+  engine: engineSchema,
+  sheets: z.array(sheetFoundSchema).max(5000),
+  roots: z.number().int().min(1),
+  defaultKeys: z.array(z.string().max(200)).max(2000),
+});
+export type Described = z.infer<typeof describedSchema>;
+
+type Stored = Record<string, unknown>;
+const TYPED = new Set(['Int32Array', 'Float64Array']);
+
+/** A reading as plain JSON, typed arrays as `{ "Int32Array": [...] }`. */
+export function toStored(reading: RawReading): Stored {
+  return JSON.parse(
+    JSON.stringify(reading, (_, value: unknown) => {
+      if (value instanceof Int32Array) return { Int32Array: Array.from(value) };
+      if (value instanceof Float64Array) return { Float64Array: Array.from(value) };
+      return value;
+    }),
+  ) as Stored;
+}
+
+/** The reading that `toStored` made, checked like one that comes from a page. Throws a ZodError. */
+export function fromStored(stored: unknown): RawReading {
+  const revive = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(revive);
+    if (value === null || typeof value !== 'object') return value;
+    const keys = Object.keys(value);
+    if (keys.length === 1 && TYPED.has(keys[0]!)) {
+      const numbers = z.array(z.number()).parse((value as Stored)[keys[0]!]);
+      return keys[0] === 'Int32Array' ? Int32Array.from(numbers) : Float64Array.from(numbers);
+    }
+    return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, revive(inner)]));
+  };
+  return readingSchema.parse(revive(stored));
+}
+
+/** Properties that a reading asks for, in groups that only some elements need. */
+export interface Wanted {
+  used: string[];
+  positioned: string[];
+  flexContainer: string[];
+  flexItem: string[];
+  gridContainer: string[];
+  gridItem: string[];
+  table: string[];
+  computed: string[];
+}
+
+const words = (list: string): string[] => list.split(' ');
+
+export const FULL: Wanted = {
+  used: words(
+    'display position float clear box-sizing width height margin padding border-width overflow font-size line-height ' +
+      'font-family font-weight color background-color writing-mode direction vertical-align transform opacity ' +
+      'visibility white-space text-align',
+  ),
+  positioned: words('top right bottom left z-index'),
+  flexContainer: words('flex-direction flex-wrap align-items align-content justify-content row-gap column-gap'),
+  flexItem: words('flex-grow flex-shrink align-self order z-index'),
+  gridContainer: words(
+    'grid-template-columns grid-template-rows grid-auto-flow align-items align-content justify-items justify-content row-gap column-gap',
+  ),
+  gridItem: words('grid-row-start grid-row-end grid-column-start grid-column-end align-self justify-self z-index'),
+  table: words('table-layout border-collapse border-spacing caption-side'),
+  computed: words('width height min-width min-height max-width max-height margin padding'),
+};
+
+export const OUTLINE: Wanted = {
+  used: words('display position float visibility overflow'),
+  positioned: [],
+  flexContainer: [],
+  flexItem: [],
+  gridContainer: [],
+  gridItem: [],
+  table: [],
+  computed: [],
+};

@@ -1,0 +1,562 @@
+/**
+ * The cascade for one element and one property (CSS Cascade 5 and 6): every declaration that asked for a say,
+ * the one that has it, and for each of the others by which criterion it lost.
+ */
+import { VIA, type Defaults, type RawReading } from '../boxes/reading.ts';
+import type { SourceDocument, SourceElement } from './document.ts';
+import type { Plan, PlannedCondition, PlannedRule, Validity } from './plan.ts';
+import { hintsOf } from './presentational.ts';
+import { isInherited, physical, type Flow } from './properties.ts';
+import { compareSpecificity, type Specificity } from './selectors.ts';
+import { parseSheet, placeIn, type Declaration, type Sheet } from './sheets.ts';
+import { expand, longhandsOf, WIDE_KEYWORDS } from './shorthands.ts';
+import { substitute, usesVariables } from './variables.ts';
+
+export type Origin = 'author' | 'inline' | 'attribute' | 'browser' | 'trial';
+
+/** Where a value comes from, as every format writes it. `line` and `column` count from 1; 0: not known. */
+export interface Source {
+  origin: Origin;
+  sheet: string;
+  line: number;
+  column: number;
+  selector: string;
+  property: string;
+  value: string;
+}
+
+/** One declaration that applies to an element, reduced to one longhand. */
+export interface Candidate {
+  origin: Origin;
+  /** Value for the longhand; null where a shorthand's `var()` has not been substituted yet. */
+  value: string | null;
+  declaration: Pick<Declaration, 'property' | 'value' | 'important'>;
+  selector: string;
+  specificity: Specificity;
+  layer: number;
+  layerName: string;
+  /** Steps up to the scoping root; Infinity outside of `@scope`. */
+  hops: number;
+  order: number;
+  root: number;
+  conditions: string[];
+  source: Source;
+}
+
+export type Criterion = 'importance' | 'context' | 'inline' | 'layer' | 'specificity' | 'scope' | 'order' | 'hint';
+
+export interface Beaten {
+  candidate: Candidate;
+  by: Criterion;
+  /** The reason in words, with the numbers compared. */
+  why: string;
+}
+
+export interface Resolution {
+  property: string;
+  /** The declaration that has the say; null when nobody set the property. */
+  winner: Candidate | null;
+  beaten: Beaten[];
+  /** The winner's value with `var()` substituted, or the default; what the computed value is made from. */
+  value: string;
+  /** `declared`: the value is the winner's own; otherwise where it is taken from. */
+  from: 'declared' | 'inherited' | 'default' | 'initial';
+  /** Element whose value is inherited; −1 for none. */
+  inheritedFrom: number;
+  /** Custom properties that the value went through, in order. */
+  variables: string[];
+}
+
+/** A declaration that the parser of the engine threw away. */
+export interface Dropped {
+  declaration: Declaration;
+  source: Source;
+  why: string;
+}
+
+interface Match {
+  rule: PlannedRule;
+  selector: PlannedRule['selectors'][number]['selector'];
+  hops: number;
+}
+
+/** All that is known of a reading's styles, with what has been worked out so far. */
+export interface Styles {
+  plan: Plan;
+  validity: Validity;
+  reading: RawReading;
+  defaults: Defaults;
+  defaultKeys: (element: number) => string;
+  quirks: boolean;
+  sources: (SourceElement | null)[];
+  document: SourceDocument;
+  matches: Map<number, Match[]>;
+  layerOrder: Map<string, number>;
+  attributes: Map<number, Map<string, string>>;
+  cache: Map<string, Map<string, Candidate[]>>;
+  dropped: Map<number, Dropped[]>;
+  custom: Map<string, string | null>;
+}
+
+export interface StylesInput {
+  plan: Plan;
+  validity: Validity;
+  reading: RawReading;
+  defaults: Defaults;
+  document: SourceDocument;
+}
+
+const UNLAYERED = Number.MAX_SAFE_INTEGER;
+
+export function makeStyles({ plan, validity, reading, defaults, document }: StylesInput): Styles {
+  const styles: Styles = {
+    plan,
+    validity,
+    reading,
+    defaults,
+    defaultKeys: (element) => defaultKeyOf(styles, element),
+    quirks: reading.document.mode === 'quirks',
+    sources: sourceElements(reading, document),
+    document,
+    matches: new Map(),
+    layerOrder: orderLayers(plan, validity, reading),
+    attributes: attributesOf(reading),
+    cache: new Map(),
+    dropped: new Map(),
+    custom: new Map(),
+  };
+  indexMatches(styles);
+  return styles;
+}
+
+function holds(condition: PlannedCondition, validity: Validity, reading: RawReading, element: number): boolean {
+  switch (condition.kind) {
+    case 'media':
+      return reading.media[condition.index] ?? false;
+    case 'supports':
+      return validity.supports[condition.index] ?? false;
+    case 'container':
+      return element < 0 || (reading.containers[condition.index]?.includes(element) ?? false);
+    case 'never':
+      return false;
+  }
+}
+
+/** A selector that the engine refuses takes its whole rule with it (Selectors 4 §4.1). */
+export function isRuleValid(rule: PlannedRule, reading: RawReading): boolean {
+  return rule.selectors.every(({ query }) => reading.matches[query] !== null);
+}
+
+function indexMatches(styles: Styles): void {
+  const { plan, validity, reading } = styles;
+  for (const rule of plan.rules) {
+    const general = rule.conditions.every((condition) => holds(condition, validity, reading, -1));
+    if (!general || !isRuleValid(rule, reading)) continue;
+    const contained = rule.conditions.filter((condition) => condition.kind === 'container');
+    for (const { selector, query } of rule.selectors) {
+      const hops = reading.hops[query];
+      reading.matches[query]?.forEach((element, i) => {
+        if (!contained.every((condition) => holds(condition, validity, reading, element))) return;
+        let list = styles.matches.get(element);
+        if (!list) styles.matches.set(element, (list = []));
+        list.push({ rule, selector, hops: hops?.[i] ?? Infinity });
+      });
+    }
+  }
+}
+
+const layerKey = (root: number, path: string[]): string => `${root}|${path.join('.')}`;
+
+/** Layers by first mention, a layer's own rules behind those of the layers in it (CSS Cascade 5 §6.4.3). */
+function orderLayers(plan: Plan, validity: Validity, reading: RawReading): Map<string, number> {
+  interface Layer {
+    key: string;
+    children: Map<string, Layer>;
+  }
+  const tops = new Map<number, Layer>();
+  const mention = (root: number, path: string[]) => {
+    let at: Layer = tops.get(root) ?? { key: '', children: new Map() };
+    tops.set(root, at);
+    for (let i = 0; i < path.length; i++) {
+      const child: Layer = at.children.get(path[i]!) ?? { key: layerKey(root, path.slice(0, i + 1)), children: new Map() };
+      at.children.set(path[i]!, child);
+      at = child;
+    }
+  };
+  for (const layer of plan.layers)
+    if (layer.conditions.every((condition) => holds(condition, validity, reading, -1))) mention(layer.root, layer.path);
+  const order = new Map<string, number>();
+  const number = (layer: Layer) => {
+    for (const child of layer.children.values()) number(child);
+    if (layer.key) order.set(layer.key, order.size);
+  };
+  for (const top of tops.values()) number(top);
+  return order;
+}
+
+function attributesOf(reading: RawReading): Map<number, Map<string, string>> {
+  const out = new Map<number, Map<string, string>>();
+  const { attributes, strings } = reading;
+  for (let i = 0; i + 2 < attributes.length; i += 3) {
+    const element = attributes[i]!;
+    let own = out.get(element);
+    if (!own) out.set(element, (own = new Map()));
+    own.set(strings[attributes[i + 1]!] ?? '', strings[attributes[i + 2]!] ?? '');
+  }
+  return out;
+}
+
+/** The source's element for each of the reading's: both trees are walked side by side and must agree in tags. */
+function sourceElements(reading: RawReading, document: SourceDocument): (SourceElement | null)[] {
+  const out: (SourceElement | null)[] = new Array<SourceElement | null>(reading.count).fill(null);
+  const seen = new Int32Array(reading.count);
+  for (let i = 0; i < reading.count; i++) {
+    const parent = reading.parent[i]!;
+    const source = parent < 0 ? document.root : out[parent]?.children[seen[parent]!];
+    if (reading.via[i] !== VIA.child) continue;
+    if (parent >= 0) seen[parent]!++;
+    if (source && source.tag === reading.strings[reading.tag[i]!]) out[i] = source;
+  }
+  return out;
+}
+
+const attributeOf = (styles: Styles, element: number, name: string): string | null =>
+  styles.attributes.get(element)?.get(name) ?? null;
+
+export const tagOf = (reading: RawReading, element: number): string => reading.strings[reading.tag[element]!] ?? '';
+
+/** The key under which the defaults of an element's kind stand: its tag, and what else the engine looks at. */
+export function defaultKey(tag: string, type: string | null, listDepth: number): string {
+  if (tag === 'input' || tag === 'button') return `${tag}[type=${(type ?? '').toLowerCase() || 'text'}]`;
+  if (tag === 'ul' || tag === 'ol') return `${tag}/${Math.min(listDepth, 2)}`;
+  return tag;
+}
+
+function defaultKeyOf(styles: Styles, element: number): string {
+  const { reading } = styles;
+  const tag = tagOf(reading, element);
+  let depth = 0;
+  if (tag === 'ul' || tag === 'ol')
+    for (let at = reading.parent[element]!; at >= 0 && depth < 2; at = reading.parent[at]!)
+      if (/^(ul|ol|menu|dir)$/.test(tagOf(reading, at))) depth++;
+  return defaultKey(tag, attributeOf(styles, element, 'type'), depth);
+}
+
+export function flowOf(reading: RawReading, element: number): Flow {
+  const text = (property: string) => reading.strings[reading.used[property]?.[element] ?? -1] ?? '';
+  return { writingMode: text('writing-mode') || 'horizontal-tb', direction: text('direction') || 'ltr' };
+}
+
+function closestTable(styles: Styles, element: number): number {
+  for (let at = styles.reading.parent[element]!; at >= 0; at = styles.reading.parent[at]!)
+    if (tagOf(styles.reading, at) === 'table') return at;
+  return -1;
+}
+
+/** Unitless lengths that quirks mode takes as px (Quirks Mode §3.2). */
+const UNITLESS = new Set(
+  (
+    'border-top-width border-right-width border-bottom-width border-left-width border-width bottom font-size height left ' +
+    'letter-spacing margin margin-bottom margin-left margin-right margin-top padding padding-bottom padding-left ' +
+    'padding-right padding-top right text-indent top width word-spacing max-height max-width min-height min-width border-spacing'
+  ).split(' '),
+);
+
+function quirkValue(property: string, value: string): string | null {
+  if (!UNITLESS.has(property)) return null;
+  let changed = false;
+  const parts = value.split(/\s+/).map((part) => {
+    if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(part)) return part;
+    changed = true;
+    return `${part}px`;
+  });
+  return changed ? parts.join(' ') : null;
+}
+
+/** All declarations that apply to an element (or its pseudo-element), by physical longhand, the strongest first. */
+export function candidates(styles: Styles, element: number, pseudo: string | null = null): Map<string, Candidate[]> {
+  const key = pseudo ? `${element}::${pseudo}` : String(element);
+  const known = styles.cache.get(key);
+  if (known) return known;
+  const out = new Map<string, Candidate[]>();
+  styles.cache.set(key, out);
+  const flow = flowOf(styles.reading, element);
+  const dropped: Dropped[] = [];
+  const put = (longhand: string, candidate: Candidate) => {
+    const name = physical(longhand, flow);
+    const list = out.get(name);
+    if (list) list.push(candidate);
+    else out.set(name, [candidate]);
+  };
+  let order = 0;
+  const take = (declaration: Declaration, base: Omit<Candidate, 'value' | 'declaration' | 'order' | 'source'>, source: Source, valid: boolean) => {
+    let { value } = declaration;
+    if (!valid) {
+      const mended = styles.quirks ? quirkValue(declaration.property, value) : null;
+      if (mended === null) {
+        dropped.push({ declaration, source, why: whyDropped(declaration) });
+        return;
+      }
+      value = mended;
+    }
+    const longhands = declaration.property.startsWith('--') ? { [declaration.property]: value } : expand(declaration.property, value);
+    const own = { ...base, declaration, order: order++, source };
+    if (declaration.property === 'all') put('all', { ...own, value });
+    else if (longhands) for (const [longhand, part] of Object.entries(longhands)) put(longhand, { ...own, value: part });
+    else for (const longhand of longhandsOf(declaration.property)) put(longhand, { ...own, value: null });
+  };
+
+  if (!pseudo) addHints(styles, element, put);
+  order = 1;
+  const matches = (styles.matches.get(element) ?? []).filter((match) => match.selector.pseudo === pseudo);
+  matches.sort((a, b) => a.rule.order - b.rule.order || compareSpecificity(a.selector.specificity, b.selector.specificity));
+  for (const { rule, selector, hops } of matches) {
+    const sheet = styles.plan.sheets[rule.sheet]!;
+    const layer = rule.layer ? (styles.layerOrder.get(layerKey(rule.root, rule.layer)) ?? 0) : UNLAYERED;
+    rule.rule.declarations.forEach((declaration, i) => {
+      const asked = rule.asked[i]!;
+      take(
+        declaration,
+        {
+          origin: 'author',
+          selector: selector.text,
+          specificity: selector.specificity,
+          layer,
+          layerName: rule.layer?.join('.') ?? '',
+          hops,
+          root: rule.root,
+          conditions: rule.rule.conditions.map(({ kind, text }) => `@${kind} ${text}`),
+        },
+        sourceIn(sheet, declaration, selector.text),
+        asked < 0 || (styles.validity.declarations[asked] ?? false),
+      );
+    });
+  }
+  if (!pseudo) {
+    const sheet = inlineSheet(styles, element);
+    for (const declaration of sheet?.rules[0]?.declarations ?? [])
+      take(
+        declaration,
+        { origin: 'inline', selector: 'style attribute', specificity: [0, 0, 0], layer: UNLAYERED, layerName: '', hops: Infinity, root: 0, conditions: [] },
+        { ...sourceIn(sheet!, declaration, ''), origin: 'inline' },
+        isInlineValid(styles, declaration),
+      );
+  }
+  for (const list of out.values()) list.sort((a, b) => -compare(a, b).sign);
+  if (!pseudo) styles.dropped.set(element, dropped);
+  return out;
+}
+
+/** Declarations of style attributes are asked of the engine with those of the sheets. */
+function isInlineValid(styles: Styles, declaration: Declaration): boolean {
+  if (declaration.property.startsWith('--')) return true;
+  const at = inlineIndex(styles).get(`${declaration.property}\n${declaration.value}`);
+  return at === undefined || (styles.validity.declarations[at] ?? true);
+}
+
+const inlineIndexes = new WeakMap<Plan, Map<string, number>>();
+function inlineIndex({ plan }: Styles): Map<string, number> {
+  let index = inlineIndexes.get(plan);
+  if (!index) {
+    index = new Map(plan.request.declarations.map(([property, value], i) => [`${property}\n${value}`, i]));
+    inlineIndexes.set(plan, index);
+  }
+  return index;
+}
+
+function whyDropped({ property, value }: Declaration): string {
+  if (/^[*_]/.test(property)) return `the engine knows no property ${property}`;
+  return value === '' ? 'the declaration has no value' : `the engine does not take “${value}” for ${property}`;
+}
+
+function inlineSheet(styles: Styles, element: number): Sheet | null {
+  const text = attributeOf(styles, element, 'style');
+  if (text === null) return null;
+  const at = styles.sources[element]?.attributes['style'];
+  const known = at?.value === text;
+  return parseSheet({
+    file: styles.document.path,
+    text,
+    line: known ? at.line : 0,
+    column: known ? at.column + 'style="'.length : 0,
+    form: 'attribute',
+  });
+}
+
+function sourceIn(sheet: Sheet, declaration: Declaration, selector: string): Source {
+  const place = sheet.line > 0 ? placeIn(sheet, declaration.start) : { line: 0, column: 0 };
+  return { origin: 'author', sheet: sheet.file, ...place, selector, property: declaration.property, value: declaration.value };
+}
+
+function addHints(styles: Styles, element: number, put: (longhand: string, candidate: Candidate) => void): void {
+  const tag = tagOf(styles.reading, element);
+  const isCell = tag === 'td' || tag === 'th';
+  if (!styles.attributes.has(element) && !isCell) return;
+  const table = isCell ? closestTable(styles, element) : -1;
+  const hints = hintsOf({
+    tag,
+    attribute: (name) => attributeOf(styles, element, name),
+    table: (name) => (table < 0 ? null : attributeOf(styles, table, name)),
+  });
+  for (const { property, value, attribute } of hints) {
+    const fromTable = attributeOf(styles, element, attribute) === null && table >= 0;
+    const at = styles.sources[fromTable ? table : element]?.attributes[attribute];
+    put(property, {
+      origin: 'attribute',
+      value,
+      declaration: { property, value, important: false },
+      selector: `${attribute} attribute`,
+      specificity: [0, 0, 0],
+      layer: -1,
+      layerName: '',
+      hops: Infinity,
+      order: 0,
+      root: 0,
+      conditions: [],
+      source: {
+        origin: 'attribute', sheet: styles.document.path, line: at?.line ?? 0, column: at?.column ?? 0,
+        selector: `${fromTable ? 'table' : tag}[${attribute}]`, property, value,
+      },
+    });
+  }
+}
+
+/** Which of two declarations wins: sign > 0 for `a`; by which criterion (CSS Cascade 5 §6.1). */
+function compare(a: Candidate, b: Candidate): { sign: number; by: Criterion } {
+  const important = a.declaration.important;
+  if (important !== b.declaration.important) return { sign: important ? 1 : -1, by: 'importance' };
+  if ((a.origin === 'attribute') !== (b.origin === 'attribute')) return { sign: a.origin === 'attribute' ? -1 : 1, by: 'hint' };
+  if (a.root !== b.root) return { sign: (a.root < b.root ? 1 : -1) * (important ? -1 : 1), by: 'context' };
+  if ((a.origin === 'inline') !== (b.origin === 'inline')) return { sign: a.origin === 'inline' ? 1 : -1, by: 'inline' };
+  if (a.layer !== b.layer) return { sign: (a.layer - b.layer) * (important ? -1 : 1), by: 'layer' };
+  const specificity = compareSpecificity(a.specificity, b.specificity);
+  if (specificity !== 0) return { sign: specificity, by: 'specificity' };
+  if (a.hops !== b.hops) return { sign: b.hops - a.hops, by: 'scope' };
+  return { sign: a.order - b.order, by: 'order' };
+}
+
+const shown = (specificity: Specificity): string => specificity.join(',');
+
+function reason(winner: Candidate, loser: Candidate, by: Criterion): string {
+  switch (by) {
+    case 'importance':
+      return 'the other is !important';
+    case 'hint':
+      return 'an attribute yields to every style sheet';
+    case 'context':
+      return winner.declaration.important ? 'the other comes from inside the shadow tree' : 'the other comes from outside the shadow tree';
+    case 'inline':
+      return 'the other stands in the style attribute';
+    case 'layer': {
+      const name = (one: Candidate) => (one.layerName ? `layer ${one.layerName}` : 'no layer');
+      return `${name(winner)} goes before ${name(loser)}`;
+    }
+    case 'specificity':
+      return `specificity ${shown(loser.specificity)} is less than ${shown(winner.specificity)}`;
+    case 'scope':
+      return `its scoping root is ${loser.hops} steps up, the other's ${winner.hops}`;
+    case 'order':
+      return 'the other comes later';
+  }
+}
+
+/** What an element's property gets, and why. `property` is a physical longhand or a custom property. */
+export function resolve(styles: Styles, element: number, property: string, pseudo: string | null = null): Resolution {
+  const all = candidates(styles, element, pseudo);
+  let list = all.get(property) ?? [];
+  const everything = property.startsWith('--') || property === 'direction' ? undefined : all.get('all');
+  if (everything) list = [...list, ...everything].sort((a, b) => -compare(a, b).sign);
+  let rest = list;
+  const variables: string[] = [];
+  while (rest.length > 0) {
+    const winner = rest[0]!;
+    const value = valueOf(styles, element, property, winner, variables);
+    const keyword = value === null ? 'unset' : value.toLowerCase();
+    if (keyword === 'revert-layer') {
+      rest = rest.filter((one) => one.layer !== winner.layer || one.origin !== winner.origin);
+      continue;
+    }
+    const beaten = list
+      .filter((one) => one !== winner)
+      .map((candidate): Beaten => {
+        const { by } = compare(winner, candidate);
+        return { candidate, by, why: reason(winner, candidate, by) };
+      });
+    const base = { property, winner, beaten, variables };
+    if (keyword === 'revert') return { ...nobody(styles, element, property, pseudo), ...base };
+    if (keyword === 'inherit' || (keyword === 'unset' && isInherited(property)))
+      return { ...inherit(styles, element, property, pseudo), ...base };
+    if (keyword === 'initial' || keyword === 'unset') return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1 };
+    return { ...base, value: value!, from: 'declared', inheritedFrom: -1 };
+  }
+  return nobody(styles, element, property, pseudo);
+}
+
+function valueOf(styles: Styles, element: number, property: string, winner: Candidate, variables: string[]): string | null {
+  const lookup = (name: string): string | null => {
+    if (!variables.includes(name)) variables.push(name);
+    return customProperty(styles, element, name);
+  };
+  if (winner.value !== null) return usesVariables(winner.value) ? substitute(winner.value, lookup) : winner.value;
+  const whole = substitute(winner.declaration.value, lookup);
+  if (whole === null) return null;
+  const flow = flowOf(styles.reading, element);
+  for (const [longhand, value] of Object.entries(expand(winner.declaration.property, whole) ?? {}))
+    if (physical(longhand, flow) === property) return value;
+  return null;
+}
+
+/** The value of a custom property on an element, null for the guaranteed-invalid value. */
+export function customProperty(styles: Styles, element: number, name: string): string | null {
+  const key = `${element} ${name}`;
+  const known = styles.custom.get(key);
+  if (known !== undefined) return known;
+  styles.custom.set(key, null);
+  const registration = styles.plan.registrations.get(name);
+  const winner = candidates(styles, element).get(name)?.[0];
+  const parent = styles.reading.parent[element]!;
+  const inherited = (): string | null => (parent < 0 ? (registration?.initial ?? null) : customProperty(styles, parent, name));
+  let value: string | null;
+  const keyword = winner?.value?.toLowerCase() ?? '';
+  if (winner?.value != null && !WIDE_KEYWORDS.has(keyword))
+    value = substitute(winner.value, (other) => (other === name ? null : customProperty(styles, element, other)));
+  else if (keyword === 'initial' || registration?.inherits === false) value = registration?.initial ?? null;
+  else value = inherited();
+  styles.custom.set(key, value);
+  return value;
+}
+
+function inherit(styles: Styles, element: number, property: string, pseudo: string | null): Omit<Resolution, 'beaten' | 'winner'> {
+  const parent = pseudo ? element : styles.reading.parent[element]!;
+  if (parent < 0) return { property, value: 'initial', from: 'initial', inheritedFrom: -1, variables: [] };
+  const own = resolve(styles, parent, property);
+  const source = own.from === 'inherited' ? own.inheritedFrom : parent;
+  return { property, value: own.value, from: 'inherited', inheritedFrom: source, variables: own.variables };
+}
+
+function nobody(styles: Styles, element: number, property: string, pseudo: string | null): Resolution {
+  const base = { winner: null, beaten: [], variables: [] };
+  const known = pseudo ? undefined : styles.defaults[styles.defaultKeys(element)]?.[property];
+  if (known ? known.inherited : isInherited(property)) return { ...base, ...inherit(styles, element, property, pseudo) };
+  const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
+  return { ...base, property, value, from: known ? 'default' : 'initial', inheritedFrom: -1 };
+}
+
+/** Declarations of an element's rules that the engine does not take. */
+export function droppedOf(styles: Styles, element: number): Dropped[] {
+  candidates(styles, element);
+  return styles.dropped.get(element) ?? [];
+}
+
+/** The source to name for what a resolution says: the declaration, or the engine's default. */
+export function sourceOf(styles: Styles, element: number, resolution: Resolution): Source {
+  if (resolution.winner && resolution.from === 'declared') return resolution.winner.source;
+  if (resolution.from === 'inherited' && resolution.inheritedFrom >= 0) {
+    const at = resolution.inheritedFrom;
+    return sourceOf(styles, at, resolve(styles, at, resolution.property));
+  }
+  return {
+    origin: 'browser', sheet: '', line: 0, column: 0,
+    selector: tagOf(styles.reading, element), property: resolution.property, value: resolution.value,
+  };
+}

@@ -1,0 +1,203 @@
+/**
+ * What the core needs to know from the engine about a page's style sheets: which elements each selector
+ * matches, which conditions hold, which declarations it takes. The plan is sent to the collector once; the
+ * answers that depend on the viewport come back with every reading.
+ */
+import type { Described } from '../boxes/reading.ts';
+import type { SourceDocument, SourceElement } from './document.ts';
+import { selectorsOf, type Selector } from './selectors.ts';
+import { parseSheet, type Condition, type Registration, type Rule, type Sheet } from './sheets.ts';
+
+export interface Query {
+  root: number;
+  selector: string;
+  /** Set for rules in `@scope`: selector lists of its roots and limits, null where none is given. */
+  scope?: { roots: string | null; limits: string | null };
+}
+
+export interface PlannedRule {
+  sheet: number;
+  root: number;
+  rule: Rule;
+  /** Place in the order of appearance over all sheets (CSS Cascade 5 §6.1). */
+  order: number;
+  selectors: { selector: Selector; query: number }[];
+  conditions: PlannedCondition[];
+  /** Key of the layer in its root; null: in no layer. */
+  layer: string[] | null;
+  /** Index in `plan.request.declarations` of each declaration, −1 for a custom property. */
+  asked: number[];
+}
+
+export interface PlannedCondition {
+  kind: 'media' | 'supports' | 'container' | 'never';
+  index: number;
+  text: string;
+}
+
+export interface PlannedLayer {
+  root: number;
+  path: string[];
+  conditions: PlannedCondition[];
+}
+
+export interface PlanRequest {
+  queries: Query[];
+  media: string[];
+  supports: string[];
+  containers: string[];
+  /** Property and value of every declaration, each pair once. */
+  declarations: [string, string][];
+}
+
+export interface Plan {
+  sheets: Sheet[];
+  rules: PlannedRule[];
+  layers: PlannedLayer[];
+  registrations: Map<string, Registration>;
+  request: PlanRequest;
+  /** Sheets that the page asks for and that are not among its files. */
+  missing: string[];
+}
+
+/** The engine's answers that depend on the engine alone. */
+export interface Validity {
+  supports: boolean[];
+  declarations: boolean[];
+}
+
+export interface PlanInput {
+  described: Described;
+  document: SourceDocument;
+  /** Text of a file of the specimen, or null when there is none by that path. */
+  textOf: (path: string) => string | null;
+  /** The file that an address points at from a file of the specimen; null when it is none of the specimen's. */
+  pathOf: (address: string, fromPath: string) => string | null;
+}
+
+/** Numbers texts, each text once. */
+function numbering(): { list: string[]; of: (text: string) => number } {
+  const list: string[] = [];
+  const index = new Map<string, number>();
+  const of = (text: string): number => {
+    let at = index.get(text);
+    if (at === undefined) {
+      at = list.push(text) - 1;
+      index.set(text, at);
+    }
+    return at;
+  };
+  return { list, of };
+}
+
+/** `@scope (roots)? [to (limits)]?` (CSS Cascade 6 §2.5). */
+export function parseScope(prelude: string): { roots: string | null; limits: string | null } {
+  const match = /^\s*(?:\(([\s\S]*?)\))?\s*(?:to\s*\(([\s\S]*)\))?\s*$/i.exec(prelude);
+  return { roots: match?.[1]?.trim() || null, limits: match?.[2]?.trim() || null };
+}
+
+export function makePlan({ described, document, textOf, pathOf }: PlanInput): Plan {
+  const media = numbering();
+  const supports = numbering();
+  const containers = numbering();
+  const declarations = numbering();
+  const queries = numbering();
+  const plan: Plan = {
+    sheets: [],
+    rules: [],
+    layers: [],
+    registrations: new Map(),
+    request: { queries: [], media: media.list, supports: supports.list, containers: containers.list, declarations: [] },
+    missing: [],
+  };
+
+  const planned = (conditions: Condition[]): PlannedCondition[] =>
+    conditions.flatMap((condition): PlannedCondition[] => {
+      const { kind, text } = condition;
+      if (kind === 'media') return [{ kind, text, index: media.of(text) }];
+      if (kind === 'supports') return [{ kind, text, index: supports.of(text) }];
+      if (kind === 'container') return [{ kind, text, index: containers.of(text) }];
+      return kind === 'starting-style' ? [{ kind: 'never', text, index: -1 }] : [];
+    });
+
+  const query = (root: number, selector: string, scope: Query['scope']): number => {
+    const index = queries.of(`${root}\n${selector}\n${scope ? JSON.stringify(scope) : ''}`);
+    plan.request.queries[index] ??= scope ? { root, selector, scope } : { root, selector };
+    return index;
+  };
+
+  const addSheet = (sheet: Sheet, root: number, outer: Condition[], layer: string[] | null, path: string, seen: string[]) => {
+    const within = (own: string[] | null): string[] | null => (layer || own ? [...(layer ?? []), ...(own ?? [])] : null);
+    const index = plan.sheets.push(sheet) - 1;
+    for (const registration of sheet.registrations) plan.registrations.set(registration.name, registration);
+    for (const mention of sheet.layers)
+      plan.layers.push({ root, path: within(mention.path)!, conditions: planned([...outer, ...mention.conditions]) });
+    for (const wanted of sheet.imports) {
+      const target = pathOf(wanted.address, path);
+      const text = target === null || seen.includes(target) ? null : textOf(target);
+      const inner = within(wanted.layer);
+      if (inner) plan.layers.push({ root, path: inner, conditions: planned([...outer, ...wanted.conditions]) });
+      if (target === null || text === null) {
+        if (target === null || !seen.includes(target)) plan.missing.push(wanted.address);
+        continue;
+      }
+      const imported = parseSheet({ file: target, text, line: 1, column: 1, form: 'file' });
+      addSheet(imported, root, [...outer, ...wanted.conditions], inner, target, [...seen, target]);
+    }
+    for (const rule of sheet.rules) {
+      const scopes = rule.conditions.filter((condition) => condition.kind === 'scope');
+      const last = scopes[scopes.length - 1];
+      const scope = last ? parseScope(last.text) : undefined;
+      plan.rules.push({
+        sheet: index,
+        root,
+        rule,
+        order: plan.rules.length,
+        selectors: selectorsOf(rule.prelude, rule.parents).map((selector) => ({
+          selector,
+          query: query(root, selector.query, scope),
+        })),
+        conditions: planned([...outer, ...rule.conditions]),
+        layer: within(rule.layer),
+        asked: rule.declarations.map((declaration) =>
+          declaration.property.startsWith('--') ? -1 : declarations.of(`${declaration.property}\n${declaration.value}`),
+        ),
+      });
+    }
+  };
+
+  for (const found of described.sheets) {
+    const outer: Condition[] = found.media ? [{ kind: 'media', text: found.media }] : [];
+    if (found.form === 'link') {
+      const path = pathOf(found.address, '');
+      const text = path === null ? null : textOf(path);
+      if (path === null || text === null) plan.missing.push(found.address);
+      else addSheet(parseSheet({ file: path, text, line: 1, column: 1, form: 'file' }), found.root, outer, null, path, [path]);
+      continue;
+    }
+    const source = found.form === 'style' && found.root === 0 ? document.styles[found.owner]?.text : undefined;
+    const known = source && source.value === found.text;
+    const sheet = parseSheet({
+      file: found.form === 'constructed' ? '(made by script)' : document.path,
+      text: found.text,
+      line: known ? source.line : 1,
+      column: known ? source.column : 1,
+      form: 'element',
+    });
+    addSheet(sheet, found.root, outer, null, document.path, []);
+  }
+  const addInline = (element: SourceElement) => {
+    const style = element.attributes['style'];
+    if (style) {
+      const sheet = parseSheet({ file: document.path, text: style.value, line: style.line, column: style.column, form: 'attribute' });
+      for (const { property, value } of sheet.rules[0]?.declarations ?? []) declarations.of(`${property}\n${value}`);
+    }
+    for (const child of element.children) addInline(child);
+  };
+  if (document.root) addInline(document.root);
+  plan.request.declarations = declarations.list.map((pair) => {
+    const cut = pair.indexOf('\n');
+    return [pair.slice(0, cut), pair.slice(cut + 1)];
+  });
+  return plan;
+}

@@ -1,0 +1,195 @@
+/**
+ * Presentational hints: attributes that count as author declarations of specificity zero before all sheets
+ * (HTML §15, CSS Cascade 5 §6.5).
+ */
+export interface Hint {
+  property: string;
+  value: string;
+  attribute: string;
+}
+
+/** What the hints of an element can depend on besides its own attributes. */
+export interface HintContext {
+  tag: string;
+  attribute: (name: string) => string | null;
+  /** The closest table's attribute, for cells (`cellpadding`, `border`). */
+  table: (name: string) => string | null;
+}
+
+/** HTML §2.3.4.4 rules for parsing dimension values: px, a percentage, or null for none. */
+function dimension(value: string | null): string | null {
+  const match = value === null ? null : /^[\t\n\f\r ]*\+?(\d+(?:\.\d+)?|\.\d+)(%?)/.exec(value);
+  return match ? `${Number(match[1])}${match[2] || 'px'}` : null;
+}
+
+const nonZero = (value: string | null): string | null => (value && Number.parseFloat(value) === 0 ? null : value);
+
+function integer(value: string | null): number | null {
+  const match = value === null ? null : /^[\t\n\f\r ]*([-+]?\d+)/.exec(value);
+  return match ? Number(match[1]) : null;
+}
+
+const SIZED = new Set(['img', 'iframe', 'embed', 'object', 'video', 'marquee']);
+const SPACED = new Set(['img', 'object', 'embed', 'marquee', 'iframe', 'input']);
+const CELLS = new Set(['td', 'th']);
+const TABLE_PARTS = new Set(['thead', 'tbody', 'tfoot', 'tr', 'td', 'th', 'col', 'colgroup']);
+const FONT_SIZES = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];
+
+export const HINT_ATTRIBUTES: readonly string[] = (
+  'align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size color face noshade ' +
+  'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear rows cols frame rules type dir hidden'
+).split(' ');
+
+export function hintsOf({ tag, attribute, table }: HintContext): Hint[] {
+  const out: Hint[] = [];
+  const hint = (name: string, value: string | null, ...properties: string[]) => {
+    if (value !== null) for (const property of properties) out.push({ property, value, attribute: name });
+  };
+  const length = (name: string, ...properties: string[]) => hint(name, dimension(attribute(name)), ...properties);
+  const image = tag === 'input' && attribute('type')?.toLowerCase() === 'image';
+
+  if (SIZED.has(tag) || image) {
+    length('width', 'width');
+    length('height', 'height');
+  }
+  if (SPACED.has(tag) && (tag !== 'input' || image)) {
+    length('hspace', 'margin-left', 'margin-right');
+    length('vspace', 'margin-top', 'margin-bottom');
+    const align = attribute('align')?.toLowerCase() ?? '';
+    if (align === 'left' || align === 'right') hint('align', align, 'float');
+    const vertical: Record<string, string> = {
+      top: 'top', texttop: 'text-top', absmiddle: 'middle', abscenter: 'middle', bottom: 'baseline', baseline: 'baseline', middle: '-webkit-baseline-middle',
+    };
+    if (vertical[align]) hint('align', vertical[align]!, 'vertical-align');
+    const border = tag === 'img' || tag === 'object' || image ? integer(attribute('border')) : null;
+    if (border !== null && border >= 0) {
+      hint('border', `${border}px`, ...sides('width'));
+      hint('border', 'solid', ...sides('style'));
+    }
+  }
+  if (tag === 'iframe' && /^(0|no)$/i.test(attribute('frameborder') ?? '')) hint('frameborder', '0px', ...sides('width'));
+  if (tag === 'table') tableHints(hint, length, attribute);
+  if (CELLS.has(tag)) cellHints(hint, attribute, table);
+  if (TABLE_PARTS.has(tag)) {
+    if (tag === 'col' || tag === 'colgroup') length('width', 'width');
+    if (!CELLS.has(tag)) length('height', 'height');
+    const valign = attribute('valign')?.toLowerCase() ?? '';
+    if (['top', 'middle', 'bottom', 'baseline'].includes(valign)) hint('valign', valign, 'vertical-align');
+    hint('bgcolor', attribute('bgcolor'), 'background-color');
+    alignHint(hint, attribute);
+  }
+  if (/^(div|h[1-6]|p|caption|legend)$/.test(tag)) {
+    if (tag === 'caption' && attribute('align')?.toLowerCase() === 'bottom') hint('align', 'bottom', 'caption-side');
+    else if (tag !== 'legend') alignHint(hint, attribute);
+  }
+  if (tag === 'hr') ruleHints(hint, length, attribute);
+  if (tag === 'body') {
+    const margin = (names: string[], property: string) => {
+      const name = names.find((one) => dimension(attribute(one)) !== null);
+      if (name) hint(name, dimension(attribute(name)), property);
+    };
+    margin(['marginheight', 'topmargin'], 'margin-top');
+    margin(['marginheight', 'bottommargin'], 'margin-bottom');
+    margin(['marginwidth', 'leftmargin'], 'margin-left');
+    margin(['marginwidth', 'rightmargin'], 'margin-right');
+    hint('bgcolor', attribute('bgcolor'), 'background-color');
+    hint('text', attribute('text'), 'color');
+  }
+  if (tag === 'font') {
+    hint('color', attribute('color'), 'color');
+    hint('face', attribute('face'), 'font-family');
+    const size = attribute('size');
+    const number = /^[\t\n\f\r ]*([-+]?)(\d+)/.exec(size ?? '');
+    if (number) {
+      const step = number[1] ? 3 + Number(number[1] + number[2]) : Number(number[2]);
+      hint('size', FONT_SIZES[Math.min(7, Math.max(1, step)) - 1]!, 'font-size');
+    }
+  }
+  if (tag === 'br') {
+    const clear = attribute('clear')?.toLowerCase() ?? '';
+    if (clear === 'left' || clear === 'right') hint('clear', clear, 'clear');
+    else if (clear === 'all' || clear === 'both') hint('clear', 'both', 'clear');
+  }
+  if (/^(ol|ul|li)$/.test(tag)) {
+    const types: Record<string, string> = {
+      '1': 'decimal', a: 'lower-alpha', A: 'upper-alpha', i: 'lower-roman', I: 'upper-roman',
+    };
+    const type = attribute('type');
+    if (type !== null) hint('type', types[type] ?? (/^(none|disc|circle|square)$/i.test(type) ? type.toLowerCase() : null), 'list-style-type');
+  }
+  if (tag === 'pre' && attribute('wrap') !== null) hint('wrap', 'pre-wrap', 'white-space');
+  if (tag === 'textarea' && attribute('wrap')?.toLowerCase() === 'off') hint('wrap', 'pre', 'white-space');
+  const dir = attribute('dir')?.toLowerCase();
+  if (dir === 'rtl' || dir === 'ltr') hint('dir', dir, 'direction');
+  if (attribute('hidden') !== null && attribute('hidden') !== 'until-found' && tag !== 'embed') hint('hidden', 'none', 'display');
+  return out;
+}
+
+const sides = (part: string): string[] => ['top', 'right', 'bottom', 'left'].map((side) => `border-${side}-${part}`);
+
+type Add = (name: string, value: string | null, ...properties: string[]) => void;
+type Attribute = (name: string) => string | null;
+
+function alignHint(hint: Add, attribute: Attribute): void {
+  const align = attribute('align')?.toLowerCase() ?? '';
+  const values: Record<string, string> = {
+    left: '-webkit-left', right: '-webkit-right', center: '-webkit-center', middle: '-webkit-center', justify: 'justify',
+  };
+  if (values[align]) hint('align', values[align]!, 'text-align');
+}
+
+/** HTML §15.3.8 Tables. */
+function tableHints(hint: Add, length: (name: string, ...p: string[]) => void, attribute: Attribute): void {
+  hint('width', nonZero(dimension(attribute('width'))), 'width');
+  length('height', 'height');
+  const spacing = integer(attribute('cellspacing'));
+  if (spacing !== null && spacing >= 0) hint('cellspacing', `${spacing}px`, 'border-spacing');
+  const border = attribute('border');
+  if (border !== null) {
+    const width = Math.max(0, integer(border) ?? 1);
+    hint('border', `${width}px`, ...sides('width'));
+    if (width > 0) hint('border', 'outset', ...sides('style'));
+  }
+  const align = attribute('align')?.toLowerCase();
+  if (align === 'left' || align === 'right') hint('align', align, 'float');
+  if (align === 'center') hint('align', 'auto', 'margin-left', 'margin-right');
+  hint('bgcolor', attribute('bgcolor'), 'background-color');
+  const rules = attribute('rules')?.toLowerCase() ?? '';
+  if (['none', 'groups', 'rows', 'cols', 'all'].includes(rules)) hint('rules', 'collapse', 'border-collapse');
+}
+
+function cellHints(hint: Add, attribute: Attribute, table: Attribute): void {
+  hint('width', nonZero(dimension(attribute('width'))), 'width');
+  hint('height', nonZero(dimension(attribute('height'))), 'height');
+  if (attribute('nowrap') !== null) hint('nowrap', 'nowrap', 'white-space');
+  const padding = integer(table('cellpadding'));
+  if (padding !== null && padding >= 0)
+    hint('cellpadding', `${padding}px`, 'padding-top', 'padding-right', 'padding-bottom', 'padding-left');
+  const border = table('border');
+  if (border !== null && (integer(border) ?? 1) > 0) {
+    hint('border', '1px', ...sides('width'));
+    hint('border', 'inset', ...sides('style'));
+  }
+}
+
+/** HTML §15.3.12 The hr element. */
+function ruleHints(hint: Add, length: (name: string, ...p: string[]) => void, attribute: Attribute): void {
+  length('width', 'width');
+  const align = attribute('align')?.toLowerCase();
+  if (align === 'left') {
+    hint('align', '0px', 'margin-left');
+    hint('align', 'auto', 'margin-right');
+  } else if (align === 'right') {
+    hint('align', 'auto', 'margin-left');
+    hint('align', '0px', 'margin-right');
+  } else if (align === 'center') hint('align', 'auto', 'margin-left', 'margin-right');
+  const solid = attribute('noshade') !== null || attribute('color') !== null;
+  if (solid) hint(attribute('color') !== null ? 'color' : 'noshade', 'solid', ...sides('style'));
+  hint('color', attribute('color'), 'color');
+  const size = integer(attribute('size'));
+  if (size !== null && size >= 1) {
+    if (solid) hint('size', `${size / 2}px`, ...sides('width'));
+    else if (size === 1) hint('size', '0px', 'border-bottom-width');
+    else hint('size', `${size - 2}px`, 'height');
+  }
+}
