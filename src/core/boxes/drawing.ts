@@ -1,0 +1,33 @@
+/** A page's boxes reduced to a small drawing: the largest that are seen, as rectangles in tenths of a per cent of its width. */
+import type { RawReading } from './reading.ts';
+
+export interface Drawing {
+  width: number;
+  height: number;
+  /** x, y, width, height and what it is: 0 box, 1 text-like (inline or leaf), 2 replaced, 3 control. */
+  marks: [number, number, number, number, number][];
+}
+
+const REPLACED = new Set(['img', 'svg', 'video', 'canvas', 'iframe', 'picture', 'object']);
+const CONTROLS = new Set(['input', 'button', 'select', 'textarea']);
+const MOST = 220;
+
+export function drawingOf(reading: RawReading): Drawing {
+  const width = Math.max(reading.document.clientWidth, 1);
+  const height = Math.min(Math.max(reading.document.scrollHeight, 1), width * 0.75);
+  const unit = 1000 / width;
+  const hasChild = new Uint8Array(reading.count);
+  for (let i = 0; i < reading.count; i++) if (reading.parent[i]! >= 0) hasChild[reading.parent[i]!] = 1;
+  const marks: Drawing['marks'] = [];
+  for (let i = 0; i < reading.count; i++) {
+    const [x, y, w, h] = reading.rects.subarray(i * 4, i * 4 + 4) as unknown as [number, number, number, number];
+    const tag = reading.strings[reading.tag[i]!] ?? '';
+    if (w < 2 || h < 2 || y >= height || x >= width || tag === 'html' || tag === 'body') continue;
+    const kind = REPLACED.has(tag) ? 2 : CONTROLS.has(tag) ? 3 : hasChild[i] ? 0 : 1;
+    const shown = Math.min(h, height - y);
+    marks.push([Math.round(x * unit), Math.round(y * unit), Math.round(Math.min(w, width - x) * unit), Math.round(shown * unit), kind]);
+  }
+  const area = (mark: Drawing['marks'][number]) => mark[2] * mark[3];
+  const kept = new Set([...marks].sort((a, b) => area(b) - area(a)).slice(0, MOST));
+  return { width: 1000, height: Math.round(height * unit), marks: marks.filter((mark) => kept.has(mark)) };
+}

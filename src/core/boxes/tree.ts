@@ -1,0 +1,87 @@
+/** A reading made ready to be reasoned about: what each box is in layout, its edges, and what it hangs on. */
+import type { Edges, Rect } from '../geometry/rect.ts';
+import { kindOf, type Kind } from './kind.ts';
+import type { RawReading } from './reading.ts';
+
+export interface BoxTree {
+  reading: RawReading;
+  count: number;
+  kinds: Kind[];
+  /** Elements by parent: the children of `i` are `children[first[i]] ... children[first[i + 1] - 1]`. */
+  first: Int32Array;
+  children: Int32Array;
+  /** Closest ancestor with a box, for what is positioned or sized; −1 is the initial containing block (CSS 2.2 §10.1). */
+  containingBlock: Int32Array;
+}
+
+export function makeTree(reading: RawReading): BoxTree {
+  const { count, parent } = reading;
+  const first = new Int32Array(count + 1);
+  for (let i = 0; i < count; i++) if (parent[i]! >= 0) first[parent[i]! + 1]!++;
+  for (let i = 0; i < count; i++) first[i + 1]! += first[i]!;
+  const fill = first.slice(0, count);
+  const children = new Int32Array(first[count] ?? 0);
+  for (let i = 0; i < count; i++) if (parent[i]! >= 0) children[fill[parent[i]!]!++] = i;
+  const tree: BoxTree = { reading, count, kinds: new Array<Kind>(count), first, children, containingBlock: new Int32Array(count) };
+  for (let i = 0; i < count; i++) tree.kinds[i] = kindOf(reading, i);
+  for (let i = 0; i < count; i++) tree.containingBlock[i] = findContainingBlock(tree, i);
+  return tree;
+}
+
+/** A used value as text, empty where the reading did not ask for it. */
+export const usedText = (reading: RawReading, property: string, element: number): string =>
+  reading.strings[reading.used[property]?.[element] ?? -1] ?? '';
+
+/** A computed value as text, empty where the reading did not ask for it. */
+export const computedText = (reading: RawReading, property: string, element: number): string =>
+  reading.strings[reading.computed[property]?.[element] ?? -1] ?? '';
+
+/** A length in px of a value such as `12.5px`; NaN for anything else. */
+export const pxOf = (value: string): number => (/^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN);
+
+export const usedPx = (reading: RawReading, property: string, element: number): number => pxOf(usedText(reading, property, element));
+
+export function rectOf(reading: RawReading, element: number): Rect {
+  const { rects } = reading;
+  const at = element * 4;
+  return { x: rects[at]!, y: rects[at + 1]!, width: rects[at + 2]!, height: rects[at + 3]! };
+}
+
+/** The four sides of a shorthand of lengths; a side that is not a length in px counts as 0. */
+export function edgesOf(reading: RawReading, property: 'margin' | 'padding' | 'border-width', element: number): Edges {
+  const parts = usedText(reading, property, element).split(' ').map(pxOf);
+  const of = (...indexes: number[]): number => {
+    for (const index of indexes) if (parts[index] !== undefined) return Number.isNaN(parts[index]) ? 0 : parts[index];
+    return 0;
+  };
+  return { top: of(0), right: of(1, 0), bottom: of(2, 0), left: of(3, 1, 0) };
+}
+
+export const childrenOf = (tree: BoxTree, element: number): number[] =>
+  Array.from(tree.children.subarray(tree.first[element], tree.first[element + 1]));
+
+export const hasBox = (tree: BoxTree, element: number): boolean => tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';
+
+/** What makes a box the containing block of absolutely positioned descendants (CSS Transforms 1 §3, Filter Effects 1 §5, Contain 2 §3). */
+function holdsAbsolute(reading: RawReading, element: number): boolean {
+  const text = (property: string) => usedText(reading, property, element);
+  return (
+    (text('position') !== 'static' && text('position') !== '') ||
+    (text('transform') !== 'none' && text('transform') !== '')
+  );
+}
+
+function findContainingBlock(tree: BoxTree, element: number): number {
+  const { reading } = tree;
+  const position = usedText(reading, 'position', element);
+  const floats = position === 'absolute' || position === 'fixed';
+  for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!) {
+    if (!hasBox(tree, at)) continue;
+    if (position === 'fixed') {
+      if (usedText(reading, 'transform', at) !== 'none') return at;
+    } else if (floats) {
+      if (holdsAbsolute(reading, at)) return at;
+    } else if (tree.kinds[at] !== 'inline') return at;
+  }
+  return -1;
+}

@@ -1,0 +1,97 @@
+/** A specimen's files as its frame gets them: the collector put in, scripts held, nothing reachable but the specimen. */
+import { randomBytes } from 'node:crypto';
+import { parse } from 'parse5';
+import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
+import type { StoredFile } from '../ingest/specimen.ts';
+import { collectorScript } from './collector.ts';
+
+export interface FrameAnswer {
+  status: number;
+  headers: Record<string, string>;
+  body: Uint8Array | string;
+}
+
+export interface FrameOptions {
+  scripts: 'hold' | 'run';
+  /** Source expression of the specimen's own files, for its policy. */
+  own: string;
+  /** Origins that may embed the frame. */
+  embedders: string[];
+}
+
+/** The policy of everything that comes from a specimen (CSP 3): an opaque origin, and no way out but its own files. */
+export function policy({ scripts, own, embedders }: FrameOptions, nonce: string): string {
+  const code = scripts === 'run' ? `${own} 'unsafe-inline' 'unsafe-eval' data: blob:` : `'nonce-${nonce}'`;
+  return [
+    'sandbox allow-scripts',
+    "default-src 'none'",
+    `script-src ${code}`,
+    `style-src ${own} 'unsafe-inline' data: blob:`,
+    `img-src ${own} data: blob:`,
+    `font-src ${own} data: blob:`,
+    `media-src ${own} data: blob:`,
+    `frame-src ${own} data: blob:`,
+    "connect-src 'none'",
+    "object-src 'none'",
+    "form-action 'none'",
+    `frame-ancestors ${[own, ...embedders].join(' ')}`,
+  ].join('; ');
+}
+
+function headers(type: string, csp: string): Record<string, string> {
+  return {
+    'content-type': type,
+    'content-security-policy': csp,
+    'x-content-type-options': 'nosniff',
+    // Fonts and sheets with a crossorigin attribute are fetched with CORS, which an opaque origin never passes by itself.
+    'access-control-allow-origin': '*',
+    'cross-origin-resource-policy': 'cross-origin',
+    'referrer-policy': 'unsafe-url',
+    'cache-control': 'no-store',
+  };
+}
+
+/** Offset at which the collector's script goes in: before anything of the page can run, behind the doctype. */
+function insertionPoint(html: string): number {
+  const document = parse(html, { sourceCodeLocationInfo: true });
+  const root = document.childNodes.find((node) => node.nodeName === 'html');
+  const head = root && 'childNodes' in root ? root.childNodes.find((node) => node.nodeName === 'head') : undefined;
+  const doctype = document.childNodes.find((node) => node.nodeName === '#documentType');
+  const tagEnd = (node: typeof root): number | undefined =>
+    node && 'tagName' in node ? node.sourceCodeLocation?.startTag?.endOffset : undefined;
+  return tagEnd(head) ?? tagEnd(root) ?? doctype?.sourceCodeLocation?.endOffset ?? 0;
+}
+
+const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
+
+async function collectorTag(nonce: string): Promise<string> {
+  return `<script nonce="${escapeAttribute(nonce)}">${await collectorScript()}</script>`;
+}
+
+export async function framePage(html: string, options: FrameOptions): Promise<FrameAnswer> {
+  const nonce = randomBytes(18).toString('base64');
+  const at = insertionPoint(html);
+  return {
+    status: 200,
+    headers: headers('text/html; charset=utf-8', policy(options, nonce)),
+    body: html.slice(0, at) + (await collectorTag(nonce)) + html.slice(at),
+  };
+}
+
+/** One file of a specimen. Texts are sent as UTF-8 whatever they are in, so that their bytes mean what they meant. */
+export async function frameFile(file: StoredFile, options: FrameOptions, encoding: string): Promise<FrameAnswer> {
+  if (file.type === 'text/html') return framePage(decodeHtml(file.bytes).text, options);
+  const csp = policy(options, '');
+  if (file.type === 'text/css') return { status: 200, headers: headers('text/css; charset=utf-8', csp), body: decodeCss(file.bytes, encoding) };
+  return { status: 200, headers: headers(file.type, csp), body: file.bytes };
+}
+
+export function frameMissing(path: string, options: FrameOptions): FrameAnswer {
+  return { status: 404, headers: headers('text/plain; charset=utf-8', policy(options, '')), body: `There is no file ${path} in this specimen.` };
+}
+
+/** A document with nothing in it, in which the engine's defaults are measured. */
+export const BARE: Record<string, string> = {
+  standards: '<!doctype html><html><head></head><body></body></html>',
+  quirks: '<html><head></head><body></body></html>',
+};

@@ -1,0 +1,42 @@
+/** Paths of a specimen's files: relative to its root, with `/` between names, none of them `.` or `..`. */
+import { Refusal } from './refusal.ts';
+
+/** A path as the specimen keeps it. Throws a Refusal for one that leads out of the upload. */
+export function safePath(given: string): string {
+  const slashed = given.replace(/\\/g, '/');
+  const parts = slashed.split('/').filter((part) => part !== '' && part !== '.');
+  if (/^([a-z]:|\/)/i.test(slashed) || parts.includes('..') || slashed.includes('\0'))
+    throw new Refusal(`The path “${given}” leads out of the upload. Pack the files with plain relative paths, without “..” or a leading “/”.`);
+  if (parts.length === 0) throw new Refusal('A file without a name was sent. Give every file a name.');
+  return parts.join('/');
+}
+
+/** A folder that holds everything is not part of the paths: its inside is the root. */
+export function withoutCommonFolder<F extends { path: string }>(files: F[]): F[] {
+  const first = files[0]?.path.split('/')[0];
+  const common = files.length > 0 && files.every(({ path }) => path.includes('/') && path.split('/')[0] === first);
+  return common ? files.map((file) => ({ ...file, path: file.path.slice(first!.length + 1) })) : files;
+}
+
+const TYPES: Record<string, string> = {
+  html: 'text/html', htm: 'text/html', xhtml: 'application/xhtml+xml', css: 'text/css', js: 'text/javascript', mjs: 'text/javascript',
+  json: 'application/json', svg: 'image/svg+xml', png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg', gif: 'image/gif',
+  webp: 'image/webp', avif: 'image/avif', ico: 'image/x-icon', bmp: 'image/bmp', woff: 'font/woff', woff2: 'font/woff2',
+  ttf: 'font/ttf', otf: 'font/otf', txt: 'text/plain', xml: 'application/xml', mp4: 'video/mp4', webm: 'video/webm', mp3: 'audio/mpeg',
+};
+
+export const typeOf = (path: string): string => TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'application/octet-stream';
+
+/** The specimen's file that an address points at from another file, or null when it is none of the specimen's. */
+export function pathOf(address: string, fromPath: string, base: string | null = null): string | null {
+  const root = 'http://specimen.invalid/';
+  try {
+    const from = new URL(fromPath.split('/').map(encodeURIComponent).join('/'), root);
+    const url = new URL(address, base === null ? from : new URL(base, from));
+    if (url.origin !== new URL(root).origin) return null;
+    return decodeURIComponent(url.pathname.slice(1)) || null;
+  } catch (error) {
+    if (error instanceof TypeError || error instanceof URIError) return null;
+    throw error;
+  }
+}
