@@ -1,24 +1,53 @@
 /** What the engine gives each element when the author says nothing, measured in this document, which is bare. */
 import type { Defaults } from '../core/boxes/reading.ts';
 
-/** Inherited values that no engine has as a default: what a child shares with them it has inherited. */
+/**
+ * Values that no engine has as a default: what a child shares with them it has inherited. Most are inherited by
+ * themselves; `vertical-align` is where the engine's sheet says `inherit`.
+ */
 const ODD =
-  'font-size:10px;line-height:37px;font-family:cursive;font-weight:300;font-style:oblique;color:rgb(1,2,3);direction:rtl;' +
-  'writing-mode:vertical-lr;text-align:right;text-indent:7px;letter-spacing:3px;word-spacing:5px;white-space:pre-line;' +
+  'font-size:10px;line-height:37px;font-family:cursive;font-weight:300;font-style:oblique;color:rgb(1,2,3);' +
+  'text-align:right;text-indent:7px;letter-spacing:3px;word-spacing:5px;white-space:pre-line;vertical-align:text-top;' +
   'visibility:hidden;border-collapse:collapse;caption-side:bottom;list-style-type:upper-roman;list-style-position:inside;' +
-  'overflow-wrap:anywhere;word-break:break-all';
+  'overflow-wrap:anywhere;word-break:break-all;font-size-adjust:0.4';
+/** These turn the sides that other defaults lie on, so they are told apart in a document part of their own. */
+const FLOW = 'direction:rtl;writing-mode:vertical-lr';
+const FLOW_PROPERTIES = new Set(['direction', 'writing-mode']);
+
+const SVG = 'http://www.w3.org/2000/svg';
 
 const pxOf = (value: string): number | null => (/^-?[\d.]+px$/.test(value) ? Number.parseFloat(value) : null);
 
-/** `key` is a tag, with `[type=...]` or the depth of lists around it where the engine looks at these. */
+/** The key under which an element's defaults stand: as `defaultKey` of the core makes it. */
+export function defaultKeysOf(element: Element): string[] {
+  const tag = element.localName;
+  if (element.namespaceURI === SVG) return [`svg:${tag}`];
+  if (tag === 'input' || tag === 'button') return [`${tag}[type=${(element.getAttribute('type') ?? '').toLowerCase() || 'text'}]`];
+  if (tag === 'ul' || tag === 'ol') return [0, 1, 2].map((depth) => `${tag}/${depth}`);
+  if (tag === 'a' || tag === 'area') return [tag, `${tag}[href]`];
+  if (tag === 'select') return [tag, 'select[multiple]'];
+  return /^[a-z][a-z0-9]*$/.test(tag) ? [tag] : [];
+}
+
+const PARENTS: Record<string, string> = {
+  option: 'select', optgroup: 'select', tr: 'tbody', td: 'tr', th: 'tr', summary: 'details', legend: 'fieldset',
+};
+
 function make(key: string, into: Element): Element {
-  const [, tag = 'div', type, depth] = /^([^[/]+)(?:\[type=([^\]]*)\])?(?:\/(\d))?$/.exec(key) ?? [];
+  const [, space, tag = 'div', attribute, value, depth] = /^(svg:)?([^[/]+)(?:\[(\w+)(?:=([^\]]*))?\])?(?:\/(\d))?$/.exec(key) ?? [];
+  if (space) {
+    const svg = tag === 'svg' ? into : into.appendChild(document.createElementNS(SVG, 'svg'));
+    return svg.appendChild(document.createElementNS(SVG, tag));
+  }
   if (tag === 'html') return document.documentElement;
   if (tag === 'head' || tag === 'body') return document[tag];
   let parent = into;
   for (let i = 0; i < Number(depth ?? 0); i++) parent = parent.appendChild(document.createElement('ul'));
+  const outer: string[] = [];
+  for (let at = PARENTS[tag]; at; at = PARENTS[at]) outer.unshift(at);
+  for (const one of outer) parent = parent.appendChild(document.createElement(one));
   const element = document.createElement(tag);
-  if (type) element.setAttribute('type', type);
+  if (attribute) element.setAttribute(attribute, value ?? (attribute === 'href' ? '#' : ''));
   return parent.appendChild(element);
 }
 
@@ -27,28 +56,34 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
   const plain = document.body.appendChild(document.createElement('div'));
   const odd = document.body.appendChild(document.createElement('div'));
   odd.setAttribute('style', ODD);
-  const made = keys.map((key) => [make(key, plain), make(key, odd)] as const);
+  const turned = document.body.appendChild(document.createElement('div'));
+  turned.setAttribute('style', FLOW);
+  const made = keys.map((key) => [make(key, plain), make(key, odd), make(key, turned)] as const);
   root.style.display = 'none';
   const values = (element: Element): string[] => {
     const style = getComputedStyle(element);
     return properties.map((property) => style.getPropertyValue(property));
   };
-  const plainParent = values(plain);
-  const oddParent = values(odd);
   const fontSize = properties.indexOf('font-size');
   const out: Defaults = {};
   keys.forEach((key, k) => {
-    const [first, second] = made[k]!;
+    const [first, second, third] = made[k]!;
     const a = values(first);
     const b = values(second);
+    const c = values(third);
     const alone = first === second;
+    const plainParent = alone ? a : values(first.parentElement!);
+    const oddParent = alone ? b : values(second.parentElement!);
+    const turnedParent = alone ? c : values(third.parentElement!);
     out[key] = Object.fromEntries(
       properties.map((property, p) => {
         const one: Defaults[string][string] = { value: a[p]! };
         if (alone) return [property, one];
-        if (oddParent[p] !== plainParent[p] && b[p] === oddParent[p] && a[p] === plainParent[p]) one.inherited = true;
+        const flow = FLOW_PROPERTIES.has(property);
+        const otherParent = flow ? turnedParent : oddParent;
+        if (otherParent[p] !== plainParent[p] && (flow ? c : b)[p] === otherParent[p] && a[p] === plainParent[p]) one.inherited = true;
         else {
-          const em = ratio(a[p]!, b[p]!, p === fontSize ? 16 : pxOf(a[fontSize]!), p === fontSize ? 10 : pxOf(b[fontSize]!));
+          const em = ratio(a[p]!, b[p]!, pxOf((p === fontSize ? plainParent : a)[fontSize]!), pxOf((p === fontSize ? oddParent : b)[fontSize]!));
           if (em !== null) one.em = em;
         }
         return [property, one];
@@ -58,6 +93,7 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
   root.style.removeProperty('display');
   plain.remove();
   odd.remove();
+  turned.remove();
   return out;
 }
 
@@ -67,5 +103,5 @@ function ratio(a: string, b: string, sizeA: number | null, sizeB: number | null)
   const pxB = pxOf(b);
   if (pxA === null || pxB === null || !sizeA || !sizeB || pxA === 0 || a === b) return null;
   const em = pxA / sizeA;
-  return Math.abs(em - pxB / sizeB) < 0.002 ? Math.round(em * 10000) / 10000 : null;
+  return Math.abs(em - pxB / sizeB) < 0.002 ? Math.round(em * 1e7) / 1e7 : null;
 }

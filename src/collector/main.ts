@@ -3,28 +3,21 @@
  * answers requests over the one port that its embedder sends. It reads; it does not reason.
  */
 import { CONNECT, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
-import { defaults } from './defaults.ts';
+import { defaultKeysOf, defaults } from './defaults.ts';
 import { prepare, validity, type Prepared } from './match.ts';
 import { engine, mode, read } from './read.ts';
+import { settle } from './settle.ts';
 import { sheetsOf } from './sheets.ts';
 import { walk } from './walk.ts';
 
 document.currentScript?.remove();
 
+let last: Element[] = [];
 let plan: Prepared = prepare({ queries: [], media: [], supports: [], containers: [], declarations: [] });
 
-function defaultKeys(elements: Element[]): string[] {
-  const keys = new Set<string>();
-  for (const element of elements) {
-    const tag = element.localName;
-    if (tag === 'input' || tag === 'button') keys.add(`${tag}[type=${(element.getAttribute('type') ?? '').toLowerCase() || 'text'}]`);
-    else if (tag === 'ul' || tag === 'ol') for (const depth of [0, 1, 2]) keys.add(`${tag}/${depth}`);
-    else if (/^[a-z][a-z0-9]*$/.test(tag)) keys.add(tag);
-  }
-  return Array.from(keys);
-}
+type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;
 
-const answers: { [V in Verb]: (ask: Requests[V]['ask']) => Requests[V]['reply'] } = {
+const answers: { [V in Verb]: Answer<V> } = {
   describe: () => {
     const tree = walk(Infinity);
     return {
@@ -33,18 +26,31 @@ const answers: { [V in Verb]: (ask: Requests[V]['ask']) => Requests[V]['reply'] 
       engine: engine(),
       sheets: sheetsOf(tree.roots),
       roots: tree.roots.length,
-      defaultKeys: defaultKeys(tree.elements),
+      defaultKeys: Array.from(new Set(tree.elements.flatMap(defaultKeysOf))),
     };
   },
   plan: (ask) => {
     plan = prepare(ask);
     return validity(ask);
   },
-  read: (ask) => read(plan, ask),
+  read: (ask) => {
+    const { reading, elements } = read(plan, ask);
+    last = elements;
+    return reading;
+  },
   defaults,
-  scroll: ({ x, y }) => {
-    window.scrollTo({ left: x, top: y, behavior: 'instant' });
-    return { x: window.scrollX, y: window.scrollY };
+  settle,
+  find: ({ selector }) => {
+    const found = new Set(document.querySelectorAll(selector));
+    return last.flatMap((element, i) => (found.has(element) ? [i] : []));
+  },
+  scroll: ({ element, x, y, to }) => {
+    const target = element < 0 ? window : last[element];
+    const at = (): [number, number] => (target instanceof Element ? [target.scrollLeft, target.scrollTop] : [scrollX, scrollY]);
+    const [left, top] = at();
+    target?.scrollTo({ left: to ? x : left + x, top: to ? y : top + y, behavior: 'instant' });
+    const [newLeft, newTop] = at();
+    return { x: scrollX, y: scrollY, moved: newLeft !== left || newTop !== top };
   },
 };
 
@@ -53,15 +59,14 @@ const post = MessagePort.prototype.postMessage;
 const embedder = window.parent;
 
 function listen(port: MessagePort): void {
+  const send = (reply: Reply) => void Reflect.apply(post, port, [reply]);
   port.onmessage = (event: MessageEvent<Request>) => {
     const { id, verb, ask } = event.data;
-    let reply: Reply;
-    try {
-      reply = { id, ok: true, reply: (answers[verb] as (ask: unknown) => unknown)(ask) };
-    } catch (error) {
-      reply = { id, ok: false, why: error instanceof Error ? `${error.name}: ${error.message}` : String(error) };
-    }
-    Reflect.apply(post, port, [reply]);
+    const run = async (): Promise<unknown> => (answers[verb] as (ask: unknown) => unknown)(ask);
+    run().then(
+      (reply) => send({ id, ok: true, reply }),
+      (error: unknown) => send({ id, ok: false, why: error instanceof Error ? `${error.name}: ${error.message}` : String(error) }),
+    );
   };
 }
 

@@ -7,7 +7,19 @@ export interface Requests {
   plan: { ask: PlanRequest; reply: Validity };
   read: { ask: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }; reply: RawReading };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
-  scroll: { ask: { x: number; y: number }; reply: { x: number; y: number } };
+  /** Waits until the viewport has this size and fonts and images are there, or `ms` have passed. */
+  settle: { ask: { width: number; height: number; ms: number }; reply: { width: number; height: number; waited: string[] } };
+  /** Elements of the last reading that a selector matches. */
+  find: { ask: { selector: string }; reply: number[] };
+  /** Scrolls an element of the last reading, or the viewport (−1), by an offset, or to a place. */
+  scroll: { ask: { element: number; x: number; y: number; to: boolean }; reply: Scrolled };
+}
+
+/** `moved`: whether the element scrolled. `x`, `y`: the viewport's offset afterwards. */
+export interface Scrolled {
+  x: number;
+  y: number;
+  moved: boolean;
 }
 
 export type Verb = keyof Requests;

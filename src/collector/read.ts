@@ -7,7 +7,9 @@ import { walk } from './walk.ts';
 const ATTRIBUTES = new Set(
   (
     'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size color face noshade ' +
-    'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules type dir hidden frameborder wrap'
+    'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules type dir hidden frameborder wrap ' +
+    'href multiple font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
+    'writing-mode filter'
   ).split(' '),
 );
 
@@ -38,7 +40,7 @@ function interner(): { strings: string[]; of: (text: string) => number } {
   };
 }
 
-export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }): RawReading {
+export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }): { reading: RawReading; elements: Element[] } {
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
@@ -90,7 +92,7 @@ export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' |
   const computed = wanted.computed.length > 0 ? readComputed(elements, wanted.computed, of, column) : {};
   if (window.scrollX !== scrollX || window.scrollY !== scrollY) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
-  return {
+  const reading: RawReading = {
     depth,
     engine: engine(),
     viewport: { width: innerWidth, height: innerHeight, layoutWidth: innerWidth, ratio: devicePixelRatio },
@@ -112,6 +114,7 @@ export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' |
     closed: Int32Array.from(out.closed),
     ...matched,
   };
+  return { reading, elements };
 }
 
 /** Why an element's inside cannot be listed; null where there is nothing inside or it is listed. */

@@ -1,12 +1,16 @@
 /** A page's boxes reduced to a small drawing: the largest that are seen, as rectangles in tenths of a per cent of its width. */
+import { z } from 'zod';
 import type { RawReading } from './reading.ts';
 
-export interface Drawing {
-  width: number;
-  height: number;
+const mark = z.number().int().min(-10_000).max(10_000);
+
+export const drawingSchema = z.object({
+  width: z.number().min(1).max(10_000),
+  height: z.number().min(0).max(10_000),
   /** x, y, width, height and what it is: 0 box, 1 text-like (inline or leaf), 2 replaced, 3 control. */
-  marks: [number, number, number, number, number][];
-}
+  marks: z.array(z.tuple([mark, mark, mark, mark, mark])).max(300),
+});
+export type Drawing = z.infer<typeof drawingSchema>;
 
 const REPLACED = new Set(['img', 'svg', 'video', 'canvas', 'iframe', 'picture', 'object']);
 const CONTROLS = new Set(['input', 'button', 'select', 'textarea']);

@@ -6,7 +6,7 @@ import { VIA, type Defaults, type RawReading } from '../boxes/reading.ts';
 import type { SourceDocument, SourceElement } from './document.ts';
 import type { Plan, PlannedCondition, PlannedRule, Validity } from './plan.ts';
 import { hintsOf } from './presentational.ts';
-import { isInherited, physical, type Flow } from './properties.ts';
+import { isInherited, physical, sameSideOf, type Flow } from './properties.ts';
 import { compareSpecificity, type Specificity } from './selectors.ts';
 import { parseSheet, placeIn, type Declaration, type Sheet } from './sheets.ts';
 import { expand, longhandsOf, WIDE_KEYWORDS } from './shorthands.ts';
@@ -225,21 +225,32 @@ const attributeOf = (styles: Styles, element: number, name: string): string | nu
 
 export const tagOf = (reading: RawReading, element: number): string => reading.strings[reading.tag[element]!] ?? '';
 
-/** The key under which the defaults of an element's kind stand: its tag, and what else the engine looks at. */
-export function defaultKey(tag: string, type: string | null, listDepth: number): string {
-  if (tag === 'input' || tag === 'button') return `${tag}[type=${(type ?? '').toLowerCase() || 'text'}]`;
-  if (tag === 'ul' || tag === 'ol') return `${tag}/${Math.min(listDepth, 2)}`;
-  return tag;
+/** Whether an element is of SVG: an `svg` or what is in one, but for what a `foreignObject` holds. */
+function isSvg(reading: RawReading, element: number): boolean {
+  for (let at = element; at >= 0; at = reading.parent[at]!) {
+    const tag = tagOf(reading, at);
+    if (tag === 'foreignObject' && at !== element) return false;
+    if (tag === 'svg') return true;
+  }
+  return false;
 }
 
+/** The key under which the defaults of an element's kind stand: its tag, and what else the engine looks at. */
 function defaultKeyOf(styles: Styles, element: number): string {
   const { reading } = styles;
   const tag = tagOf(reading, element);
+  if (isSvg(reading, element)) return `svg:${tag}`;
+  if (tag === 'input' || tag === 'button') return `${tag}[type=${(attributeOf(styles, element, 'type') ?? '').toLowerCase() || 'text'}]`;
+  if (tag === 'a' || tag === 'area') return attributeOf(styles, element, 'href') === null ? tag : `${tag}[href]`;
+  if (tag === 'select') {
+    const listed = attributeOf(styles, element, 'multiple') !== null || Number(attributeOf(styles, element, 'size') ?? 0) > 1;
+    return listed ? 'select[multiple]' : tag;
+  }
+  if (tag !== 'ul' && tag !== 'ol') return tag;
   let depth = 0;
-  if (tag === 'ul' || tag === 'ol')
-    for (let at = reading.parent[element]!; at >= 0 && depth < 2; at = reading.parent[at]!)
-      if (/^(ul|ol|menu|dir)$/.test(tagOf(reading, at))) depth++;
-  return defaultKey(tag, attributeOf(styles, element, 'type'), depth);
+  for (let at = reading.parent[element]!; at >= 0 && depth < 2; at = reading.parent[at]!)
+    if (/^(ul|ol|menu|dir)$/.test(tagOf(reading, at))) depth++;
+  return `${tag}/${depth}`;
 }
 
 export function flowOf(reading: RawReading, element: number): Flow {
@@ -395,6 +406,7 @@ function addHints(styles: Styles, element: number, put: (longhand: string, candi
   const table = isCell ? closestTable(styles, element) : -1;
   const hints = hintsOf({
     tag,
+    svg: isSvg(styles.reading, element),
     attribute: (name) => attributeOf(styles, element, name),
     table: (name) => (table < 0 ? null : attributeOf(styles, table, name)),
   });
@@ -536,7 +548,7 @@ function inherit(styles: Styles, element: number, property: string, pseudo: stri
 
 function nobody(styles: Styles, element: number, property: string, pseudo: string | null): Resolution {
   const base = { winner: null, beaten: [], variables: [] };
-  const known = pseudo ? undefined : styles.defaults[styles.defaultKeys(element)]?.[property];
+  const known = pseudo ? undefined : styles.defaults[styles.defaultKeys(element)]?.[sameSideOf(property, flowOf(styles.reading, element))];
   if (known ? known.inherited : isInherited(property)) return { ...base, ...inherit(styles, element, property, pseudo) };
   const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
   return { ...base, property, value, from: known ? 'default' : 'initial', inheritedFrom: -1 };

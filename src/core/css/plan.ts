@@ -3,6 +3,7 @@
  * matches, which conditions hold, which declarations it takes. The plan is sent to the collector once; the
  * answers that depend on the viewport come back with every reading.
  */
+import { z } from 'zod';
 import type { Described } from '../boxes/reading.ts';
 import type { SourceDocument, SourceElement } from './document.ts';
 import { selectorsOf, type Selector } from './selectors.ts';
@@ -61,10 +62,8 @@ export interface Plan {
 }
 
 /** The engine's answers that depend on the engine alone. */
-export interface Validity {
-  supports: boolean[];
-  declarations: boolean[];
-}
+export const validitySchema = z.object({ supports: z.array(z.boolean()), declarations: z.array(z.boolean()) });
+export type Validity = z.infer<typeof validitySchema>;
 
 export interface PlanInput {
   described: Described;

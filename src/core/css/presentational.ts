@@ -11,6 +11,8 @@ export interface Hint {
 /** What the hints of an element can depend on besides its own attributes. */
 export interface HintContext {
   tag: string;
+  /** An element of SVG: its presentation attributes are hints as well (SVG 2 §6.6). */
+  svg: boolean;
   attribute: (name: string) => string | null;
   /** The closest table's attribute, for cells (`cellpadding`, `border`). */
   table: (name: string) => string | null;
@@ -35,13 +37,37 @@ const CELLS = new Set(['td', 'th']);
 const TABLE_PARTS = new Set(['thead', 'tbody', 'tfoot', 'tr', 'td', 'th', 'col', 'colgroup']);
 const FONT_SIZES = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large', 'xxx-large'];
 
-export const HINT_ATTRIBUTES: readonly string[] = (
-  'align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size color face noshade ' +
-  'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear rows cols frame rules type dir hidden'
-).split(' ');
+/** Presentation attributes of SVG that name a property the accounts follow, with whether a bare number is px. */
+const SVG_ATTRIBUTES: Record<string, boolean> = {
+  'font-size': true, 'letter-spacing': true, 'word-spacing': true, 'font-family': false, 'font-weight': false, 'font-style': false,
+  opacity: false, visibility: false, display: false, overflow: false, direction: false, 'writing-mode': false, color: false, filter: false,
+};
+const SVG_SIZED = new Set(['svg', 'rect', 'image', 'foreignObject']);
 
-export function hintsOf({ tag, attribute, table }: HintContext): Hint[] {
+function svgHints(tag: string, attribute: Attribute, out: Hint[]): void {
+  const hint = (name: string, value: string, ...properties: string[]) => {
+    for (const property of properties) out.push({ property, value, attribute: name });
+  };
+  const withUnit = (value: string) => (/^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(value) ? `${Number(value)}px` : value);
+  for (const [name, isLength] of Object.entries(SVG_ATTRIBUTES)) {
+    const value = attribute(name)?.trim();
+    if (!value) continue;
+    if (name === 'overflow') hint(name, value, 'overflow-x', 'overflow-y');
+    else hint(name, isLength ? withUnit(value) : value, name);
+  }
+  if (SVG_SIZED.has(tag))
+    for (const name of ['width', 'height']) {
+      const value = attribute(name)?.trim();
+      if (value) hint(name, withUnit(value), name);
+    }
+}
+
+export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
   const out: Hint[] = [];
+  if (svg) {
+    svgHints(tag, attribute, out);
+    return out;
+  }
   const hint = (name: string, value: string | null, ...properties: string[]) => {
     if (value !== null) for (const property of properties) out.push({ property, value, attribute: name });
   };
@@ -52,11 +78,18 @@ export function hintsOf({ tag, attribute, table }: HintContext): Hint[] {
     length('width', 'width');
     length('height', 'height');
   }
+  if (tag === 'img' || tag === 'video' || tag === 'canvas' || image) {
+    const [width, height] = [attribute('width'), attribute('height')].map((value) => /^\s*\+?(\d+(?:\.\d+)?)(?!%)/.exec(value ?? '')?.[1]);
+    if (width && height) hint('width', `auto ${Number(width)} / ${Number(height)}`, 'aspect-ratio');
+  }
   if (SPACED.has(tag) && (tag !== 'input' || image)) {
     length('hspace', 'margin-left', 'margin-right');
     length('vspace', 'margin-top', 'margin-bottom');
     const align = attribute('align')?.toLowerCase() ?? '';
-    if (align === 'left' || align === 'right') hint('align', align, 'float');
+    if (align === 'left' || align === 'right') {
+      hint('align', align, 'float');
+      hint('align', 'top', 'vertical-align');
+    }
     const vertical: Record<string, string> = {
       top: 'top', texttop: 'text-top', absmiddle: 'middle', abscenter: 'middle', bottom: 'baseline', baseline: 'baseline', middle: '-webkit-baseline-middle',
     };
@@ -80,7 +113,7 @@ export function hintsOf({ tag, attribute, table }: HintContext): Hint[] {
   }
   if (/^(div|h[1-6]|p|caption|legend)$/.test(tag)) {
     if (tag === 'caption' && attribute('align')?.toLowerCase() === 'bottom') hint('align', 'bottom', 'caption-side');
-    else if (tag !== 'legend') alignHint(hint, attribute);
+    else if (tag !== 'legend') alignHint(hint, attribute, /^h[1-6]$/.test(tag));
   }
   if (tag === 'hr') ruleHints(hint, length, attribute);
   if (tag === 'body') {
@@ -130,8 +163,10 @@ const sides = (part: string): string[] => ['top', 'right', 'bottom', 'left'].map
 type Add = (name: string, value: string | null, ...properties: string[]) => void;
 type Attribute = (name: string) => string | null;
 
-function alignHint(hint: Add, attribute: Attribute): void {
+/** `plain`: the hint moves lines alone, not blocks (HTML §15.3.3). */
+function alignHint(hint: Add, attribute: Attribute, plain = false): void {
   const align = attribute('align')?.toLowerCase() ?? '';
+  if (plain && ['left', 'right', 'center', 'justify'].includes(align)) return hint('align', align, 'text-align');
   const values: Record<string, string> = {
     left: '-webkit-left', right: '-webkit-right', center: '-webkit-center', middle: '-webkit-center', justify: 'justify',
   };

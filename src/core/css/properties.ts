@@ -53,6 +53,20 @@ export function physical(property: string, flow: Flow): string {
   return property;
 }
 
+const HORIZONTAL: Flow = { writingMode: 'horizontal-tb', direction: 'ltr' };
+const FLOW_SIDES = ['block-start', 'block-end', 'inline-start', 'inline-end'] as const;
+
+/**
+ * The longhand that stands for the same flow-relative side in horizontal left-to-right text. Engines give their
+ * defaults for margins and paddings by flow-relative side (HTML §15.3), and they are measured in such text.
+ */
+export function sameSideOf(property: string, flow: Flow): string {
+  const side = /^(margin-|padding-)(top|right|bottom|left)$/.exec(property);
+  if (!side || (flow.writingMode === 'horizontal-tb' && flow.direction !== 'rtl')) return property;
+  const logical = FLOW_SIDES.find((one) => physical(`${side[1]}${one}`, flow) === property);
+  return logical ? physical(`${side[1]}${logical}`, HORIZONTAL) : property;
+}
+
 /** The properties that the accounts follow: geometry, fonts and text, and what is needed for contrast. */
 export const GEOMETRY: readonly string[] = (
   'display position float clear box-sizing width height min-width min-height max-width max-height ' +

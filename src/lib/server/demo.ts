@@ -3,7 +3,8 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import type { Database } from './database/open.ts';
 import { createSpecimen } from './database/specimens.ts';
-import { ingestFiles, type SourceFile } from './ingest/specimen.ts';
+import type { SourceFile } from './ingest/files.ts';
+import { ingestFiles } from './ingest/specimen.ts';
 import { ROOT } from './root.ts';
 
 export function filesUnder(folder: string): SourceFile[] {

@@ -14,6 +14,8 @@ export interface Door {
 
 const nameOf = (host: string): string => host.replace(/:\d+$/, '').toLowerCase();
 
+export const isLoopback = (host: string): boolean => LOOPBACK.has(nameOf(host)) || FRAME_HOST.test(nameOf(host));
+
 export function isOwnHost(host: string, { hosts }: Door): boolean {
   const name = nameOf(host);
   return LOOPBACK.has(name) || hosts.includes(name);
@@ -22,7 +24,7 @@ export function isOwnHost(host: string, { hosts }: Door): boolean {
 /** Where the files of a specimen are: on a host of its own beside loopback, under a path on any other host. */
 export function frameBase(host: string, key: string): string {
   const port = /:\d+$/.exec(host)?.[0] ?? '';
-  return LOOPBACK.has(nameOf(host)) ? `http://${key}.localhost${port}/` : `http://${host}/frame/${key}/`;
+  return isLoopback(host) ? `http://${key}.localhost${port}/` : `http://${host}/frame/${key}/`;
 }
 
 function refuse(res: ServerResponse, status: number, why: string): void {

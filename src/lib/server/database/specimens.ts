@@ -4,7 +4,8 @@ import { createHash, randomBytes } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { Drawing } from '../../../core/boxes/drawing.ts';
-import type { Ingested, StoredFile } from '../ingest/specimen.ts';
+import type { StoredFile } from '../ingest/files.ts';
+import type { Ingested } from '../ingest/specimen.ts';
 import type { Database } from './open.ts';
 import { blobs, files, readings, revisions, specimens } from './schema.ts';
 
@@ -102,13 +103,35 @@ export async function createSpecimen(
     await tx.insert(specimens).values({ id, name, demo: extra.demo ?? false, scripts: extra.scripts ?? 'hold', drawing: extra.drawing ?? null });
     const revisionId = newId();
     await tx.insert(revisions).values({ id: revisionId, specimenId: id, number: 1, key: newKey(), entry: pages[0]!, pages, missing });
-    for (const file of given) {
-      const hash = createHash('sha256').update(file.bytes).digest('hex');
-      await tx.insert(blobs).values({ hash, bytes: file.bytes }).onConflictDoNothing();
-      await tx.insert(files).values({ revisionId, path: file.path, type: file.type, size: file.bytes.length, hash });
-    }
+    await insertFiles(tx, revisionId, given);
   });
   return id;
+}
+
+async function insertFiles(tx: Pick<Database, 'insert'>, revisionId: string, given: StoredFile[]): Promise<void> {
+  for (const file of given) {
+    const hash = createHash('sha256').update(file.bytes).digest('hex');
+    await tx.insert(blobs).values({ hash, bytes: file.bytes }).onConflictDoNothing();
+    await tx.insert(files).values({ revisionId, path: file.path, type: file.type, size: file.bytes.length, hash });
+  }
+}
+
+/** A further state of a specimen's files. Returns its number; readings of earlier ones stay with them. */
+export async function addRevision(db: Database, specimenId: string, { files: given, pages, missing }: Ingested): Promise<number> {
+  return db.transaction(async (tx) => {
+    const [last] = await tx
+      .select({ number: revisions.number, entry: revisions.entry })
+      .from(revisions)
+      .where(eq(revisions.specimenId, specimenId))
+      .orderBy(desc(revisions.number))
+      .limit(1);
+    const number = (last?.number ?? 0) + 1;
+    const entry = last && pages.includes(last.entry) ? last.entry : pages[0]!;
+    const id = newId();
+    await tx.insert(revisions).values({ id, specimenId, number, key: newKey(), entry, pages, missing });
+    await insertFiles(tx, id, given);
+    return number;
+  });
 }
 
 export async function duplicateSpecimen(db: Database, id: string): Promise<string | null> {
@@ -190,6 +213,33 @@ export async function saveReading(db: Database, head: Omit<ReadingRow, 'id' | 't
   const bytes = await compress(JSON.stringify(body));
   await db.insert(readings).values({ ...head, id, body: new Uint8Array(bytes) });
   return id;
+}
+
+export type SavedReading = Omit<ReadingRow, 'id' | 'specimenId' | 'revisionId' | 'body'> & { body: unknown };
+
+/** Puts readings that came with an imported specimen beside it, with the times at which they were taken. */
+export async function restoreReadings(db: Database, specimenId: string, saved: SavedReading[]): Promise<void> {
+  const found = await findSpecimen(db, specimenId);
+  if (!found || saved.length === 0) return;
+  const rows = await Promise.all(
+    saved.map(async (one) => ({
+      ...one, id: newId(), specimenId, revisionId: found.revision.id, body: new Uint8Array(await compress(JSON.stringify(one.body))),
+    })),
+  );
+  await db.insert(readings).values(rows);
+}
+
+export async function findReading(db: Database, id: string): Promise<ReadingHead | null> {
+  const [row] = await db
+    .select({ reading: { ...withoutBody }, revision: revisions.number })
+    .from(readings)
+    .innerJoin(revisions, eq(readings.revisionId, revisions.id))
+    .where(eq(readings.id, id));
+  return row ? { ...row.reading, revision: row.revision } : null;
+}
+
+export async function noteReading(db: Database, id: string, note: string): Promise<boolean> {
+  return (await db.update(readings).set({ note }).where(eq(readings.id, id)).returning({ id: readings.id })).length > 0;
 }
 
 export async function listReadings(db: Database, specimenId: string): Promise<ReadingHead[]> {

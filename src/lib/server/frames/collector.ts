@@ -13,6 +13,7 @@ export function collectorScript(): Promise<string> {
     write: false,
     format: 'iife',
     target: 'es2022',
+    tsconfigRaw: {},
     legalComments: 'none',
   }).then(({ outputFiles }) => outputFiles[0]!.text.replace(/<\/script/gi, '<\\/script').trim());
   return script;

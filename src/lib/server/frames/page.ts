@@ -2,7 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { parse } from 'parse5';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
-import type { StoredFile } from '../ingest/specimen.ts';
+import type { StoredFile } from '../ingest/files.ts';
 import { collectorScript } from './collector.ts';
 
 export interface FrameAnswer {
@@ -51,15 +51,42 @@ function headers(type: string, csp: string): Record<string, string> {
   };
 }
 
+type Tree = ReturnType<typeof parse>;
+type Node = Tree['childNodes'][number];
+
 /** Offset at which the collector's script goes in: before anything of the page can run, behind the doctype. */
-function insertionPoint(html: string): number {
-  const document = parse(html, { sourceCodeLocationInfo: true });
+function insertionPoint(document: Tree): number {
   const root = document.childNodes.find((node) => node.nodeName === 'html');
   const head = root && 'childNodes' in root ? root.childNodes.find((node) => node.nodeName === 'head') : undefined;
   const doctype = document.childNodes.find((node) => node.nodeName === '#documentType');
   const tagEnd = (node: typeof root): number | undefined =>
     node && 'tagName' in node ? node.sourceCodeLocation?.startTag?.endOffset : undefined;
   return tagEnd(head) ?? tagEnd(root) ?? doctype?.sourceCodeLocation?.endOffset ?? 0;
+}
+
+/**
+ * Offsets of the `http-equiv` attributes that would send the frame elsewhere. A page under measurement stays: the
+ * attribute is given another name of the same length, so nothing else in the file moves.
+ */
+function refreshes(document: Tree): number[] {
+  const out: number[] = [];
+  const stack: Node[] = [...document.childNodes];
+  for (let node = stack.pop(); node; node = stack.pop()) {
+    if ('attrs' in node && node.tagName === 'meta') {
+      const at = node.sourceCodeLocation?.attrs?.['http-equiv'];
+      const value = node.attrs.find(({ name }) => name === 'http-equiv')?.value;
+      if (at && value?.trim().toLowerCase() === 'refresh') out.push(at.startOffset);
+    }
+    if ('childNodes' in node) stack.push(...node.childNodes);
+  }
+  return out;
+}
+
+const HELD = 'data-equiv';
+
+function holdRefreshes(html: string, document: Tree): string {
+  for (const at of refreshes(document)) html = html.slice(0, at) + HELD + html.slice(at + 'http-equiv'.length);
+  return html;
 }
 
 const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
@@ -70,11 +97,13 @@ async function collectorTag(nonce: string): Promise<string> {
 
 export async function framePage(html: string, options: FrameOptions): Promise<FrameAnswer> {
   const nonce = randomBytes(18).toString('base64');
-  const at = insertionPoint(html);
+  const document = parse(html, { sourceCodeLocationInfo: true });
+  const at = insertionPoint(document);
+  const held = holdRefreshes(html, document);
   return {
     status: 200,
     headers: headers('text/html; charset=utf-8', policy(options, nonce)),
-    body: html.slice(0, at) + (await collectorTag(nonce)) + html.slice(at),
+    body: held.slice(0, at) + (await collectorTag(nonce)) + held.slice(at),
   };
 }
 

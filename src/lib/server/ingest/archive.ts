@@ -2,7 +2,7 @@ import yauzl from 'yauzl';
 import { MAX_BYTES, MAX_FILES, megabytes } from './limits.ts';
 import { safePath } from './paths.ts';
 import { Refusal } from './refusal.ts';
-import type { SourceFile } from './specimen.ts';
+import type { SourceFile } from './files.ts';
 
 const LINK = 0o120000;
 const KIND = 0o170000;

@@ -19,7 +19,7 @@ export function withoutCommonFolder<F extends { path: string }>(files: F[]): F[]
 }
 
 const TYPES: Record<string, string> = {
-  html: 'text/html', htm: 'text/html', xhtml: 'application/xhtml+xml', css: 'text/css', js: 'text/javascript', mjs: 'text/javascript',
+  html: 'text/html', htm: 'text/html', xhtml: 'text/html', css: 'text/css', js: 'text/javascript', mjs: 'text/javascript',
   json: 'application/json', svg: 'image/svg+xml', png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg', gif: 'image/gif',
   webp: 'image/webp', avif: 'image/avif', ico: 'image/x-icon', bmp: 'image/bmp', woff: 'font/woff', woff2: 'font/woff2',
   ttf: 'font/ttf', otf: 'font/otf', txt: 'text/plain', xml: 'application/xml', mp4: 'video/mp4', webm: 'video/webm', mp3: 'audio/mpeg',
@@ -27,16 +27,12 @@ const TYPES: Record<string, string> = {
 
 export const typeOf = (path: string): string => TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'application/octet-stream';
 
-/** The specimen's file that an address points at from another file, or null when it is none of the specimen's. */
-export function pathOf(address: string, fromPath: string, base: string | null = null): string | null {
-  const root = 'http://specimen.invalid/';
-  try {
-    const from = new URL(fromPath.split('/').map(encodeURIComponent).join('/'), root);
-    const url = new URL(address, base === null ? from : new URL(base, from));
-    if (url.origin !== new URL(root).origin) return null;
-    return decodeURIComponent(url.pathname.slice(1)) || null;
-  } catch (error) {
-    if (error instanceof TypeError || error instanceof URIError) return null;
-    throw error;
+/** Where a file sent anew belongs among the `known` paths: at its own, or in the place of the only file that ends like it. */
+export function placed(path: string, known: string[]): string {
+  if (known.includes(path)) return path;
+  for (let rest = path; rest; rest = rest.includes('/') ? rest.slice(rest.indexOf('/') + 1) : '') {
+    const alike = known.filter((one) => one === rest || one.endsWith(`/${rest}`));
+    if (alike.length === 1) return alike[0]!;
   }
+  return path;
 }

@@ -1,19 +1,12 @@
 /** A page brought in: files checked, pages and their encodings found, what they miss listed. */
+import { pathOf } from '../../../core/css/addresses.ts';
 import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
 import { unzip } from './archive.ts';
 import { decodeCss, decodeHtml } from './encoding.ts';
+import type { SourceFile, StoredFile } from './files.ts';
 import { MAX_BYTES, MAX_FILES, megabytes } from './limits.ts';
-import { pathOf, safePath, typeOf, withoutCommonFolder } from './paths.ts';
+import { safePath, typeOf, withoutCommonFolder } from './paths.ts';
 import { Refusal } from './refusal.ts';
-
-export interface SourceFile {
-  path: string;
-  bytes: Uint8Array;
-}
-
-export interface StoredFile extends SourceFile {
-  type: string;
-}
 
 export interface Ingested {
   name: string;
@@ -27,20 +20,22 @@ const isHtmlPath = (path: string): boolean => /\.x?html?$/i.test(path);
 const isZip = (file: SourceFile): boolean => /\.zip$/i.test(file.path) || (file.bytes[0] === 0x50 && file.bytes[1] === 0x4b && file.bytes[2] === 3);
 const list = (names: string[]): string => (names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '));
 
+/** The files given, with those of archives in the place of the archives. Throws a Refusal. */
+export async function unpacked(given: SourceFile[]): Promise<SourceFile[]> {
+  const parts = await Promise.all(
+    given.map((file) => (isZip(file) ? unzip(file.path, file.bytes) : [{ path: safePath(file.path), bytes: file.bytes }])),
+  );
+  return parts.flat();
+}
+
 /** Files as they were dropped or chosen. Archives among them are unpacked in place. Throws a Refusal. */
-export async function ingestFiles(given: SourceFile[]): Promise<Ingested> {
+export async function ingestFiles(given: SourceFile[], { keepPaths = false } = {}): Promise<Ingested> {
   if (given.length === 0) throw new Refusal('Nothing was sent. Drop an HTML file, a folder or a zip archive, or paste HTML.');
-  const files: SourceFile[] = [];
-  let archive = '';
-  for (const file of given) {
-    if (isZip(file)) {
-      archive ||= file.path.replace(/^.*\//, '').replace(/\.zip$/i, '');
-      files.push(...(await unzip(file.path, file.bytes)));
-    } else files.push({ path: safePath(file.path), bytes: file.bytes });
-  }
+  const archive = given.find(isZip)?.path.replace(/^.*\//, '').replace(/\.zip$/i, '') ?? '';
+  const files = await unpacked(given);
   check(files, given);
   const folder = files.every(({ path }) => path.includes('/')) ? files[0]!.path.split('/')[0]! : '';
-  return finish(withoutCommonFolder(files), archive || folder);
+  return finish(keepPaths ? files : withoutCommonFolder(files), archive || folder);
 }
 
 /** HTML, and CSS that goes behind all of its own sheets, as typed or pasted. Throws a Refusal. */

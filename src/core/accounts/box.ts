@@ -1,0 +1,199 @@
+/** The account of one box: its areas on both axes, what made them so, and what its kind of box takes. */
+import type { Analysis } from '../analysis.ts';
+import { contrastOf, type Contrast } from '../boxes/contrast.ts';
+import { KIND_WORDS, refusal, type Kind, type Taken } from '../boxes/kind.ts';
+import { labelOf, pathOf } from '../boxes/label.ts';
+import { childrenOf, usedText } from '../boxes/tree.ts';
+import { droppedOf, type Source } from '../css/cascade.ts';
+import { px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
+import { declaredOf, declaredPx, fontWords, placeOf, type Declared } from './declared.ts';
+import { areasOf, edgeDeclared, sizeAccount, type Areas } from './edges.ts';
+import type { Account } from './term.ts';
+
+/** A stretch of a bar: one area on one side, or the content. */
+export interface Segment {
+  area: 'margin' | 'border' | 'padding' | 'scrollbar' | 'content';
+  side: Side | null;
+  px: number;
+  declared: Declared | null;
+}
+
+export interface AxisAccount extends Account {
+  axis: Axis;
+  segments: Segment[];
+  /** The sum in one sentence. */
+  sentence: string;
+  sizing: Sizing;
+}
+
+/** What the declared size means under the box's `box-sizing`, and what it would mean under the other. */
+export interface Sizing {
+  declared: Declared;
+  sentence: string;
+  otherwise: string | null;
+}
+
+export interface Relative {
+  element: number;
+  label: string;
+  kind: string;
+  width: number;
+  height: number;
+}
+
+export interface BoxAccount {
+  element: number;
+  label: string;
+  path: string;
+  kind: Kind;
+  kindWords: string;
+  display: string;
+  position: string;
+  areas: Areas;
+  fragments: number;
+  boxSizing: Declared;
+  width: AxisAccount;
+  height: AxisAccount;
+  takes: { property: Taken; why: string | null }[];
+  containingBlock: Relative | null;
+  ancestors: Relative[];
+  children: Relative[];
+  font: string;
+  contrast: Contrast;
+  dropped: { property: string; value: string; source: Source; why: string }[];
+  closed: string | null;
+}
+
+const TAKEN: Taken[] = ['width', 'height', 'vertical margins', 'horizontal margins', 'padding'];
+
+export const relativeOf = ({ tree, reading }: Analysis, element: number): Relative => ({
+  element,
+  label: labelOf(reading, element),
+  kind: KIND_WORDS[tree.kinds[element]!],
+  width: reading.rects[element * 4 + 2]!,
+  height: reading.rects[element * 4 + 3]!,
+});
+
+function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Areas): Segment[] {
+  const [start, end] = sidesOf(axis);
+  const edge = (area: 'margin' | 'border' | 'padding', side: Side): Segment => ({
+    area, side, px: areas[area][side], declared: edgeDeclared(analysis, element, area, side),
+  });
+  const bar = (side: Side): Segment[] => (areas.scrollbar[side] > 0 ? [{ area: 'scrollbar', side, px: areas.scrollbar[side], declared: null }] : []);
+  const property = axis === 'x' ? 'width' : 'height';
+  return [
+    edge('margin', start), edge('border', start), ...bar(start), edge('padding', start),
+    { area: 'content', side: null, px: areas.content[property], declared: declaredOf(analysis, element, property) },
+    edge('padding', end), ...bar(end), edge('border', end), edge('margin', end),
+  ];
+}
+
+/** `10 + 10` where both sides have some, the one that has where only one does. */
+function both(a: number, b: number): string {
+  if (a !== 0 && b !== 0) return `${px(a)} + ${px(b)}`;
+  return px(a + b);
+}
+
+function sumSentence(sum: Account, areas: Areas, axis: Axis): string {
+  const [start, end] = sidesOf(axis);
+  const content = sum.terms.find(({ what }) => what === 'content');
+  const parts = [`${px(content?.px ?? 0)} content`];
+  const add = (a: number, b: number, word: string) => {
+    if (a !== 0 || b !== 0) parts.push(`${both(a, b)} ${word}`);
+  };
+  add(areas.padding[start], areas.padding[end], 'padding');
+  add(areas.border[start], areas.border[end], 'border');
+  add(areas.scrollbar[start], areas.scrollbar[end], 'scrollbar');
+  const rest = same(sum.residual, 0) ? '' : `; ${px(sum.residual)} not explained`;
+  return `${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} = ${parts.join(', ')}${rest}.`;
+}
+
+function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas, boxSizing: Declared): Sizing {
+  const property = axis === 'x' ? 'width' : 'height';
+  const declared = declaredOf(analysis, element, property);
+  const refused = refusal(analysis.tree.kinds[element]!, property);
+  const isSet = declared.source.origin !== 'browser' && !/^auto$/i.test(declared.value);
+  const by = boxSizing.source.origin === 'browser' ? 'by the browser’s default' : `by ${boxSizing.source.selector}, ${placeOf(boxSizing.source)}`;
+  const model = usedText(analysis.reading, 'box-sizing', element);
+  if (refused) return { declared, otherwise: null, sentence: isSet ? `${property}: ${declared.value} does nothing: ${refused}.` : `No ${property} applies: ${refused}.` };
+  if (!isSet) return { declared, otherwise: null, sentence: `${property} is auto: ${declared.source.origin === 'browser' ? 'nobody declared one' : `so says ${declared.source.selector}, ${placeOf(declared.source)}`}.` };
+  const asked = declaredPx(analysis, element, property, declared.value);
+  const [start, end] = sidesOf(axis);
+  const edges = areas.padding[start] + areas.padding[end] + areas.border[start] + areas.border[end];
+  const bars = areas.scrollbar[start] + areas.scrollbar[end];
+  const inBorder = model === 'border-box';
+  const got = inBorder ? areas.rect[property] : areas.content[property] + bars;
+  const meaning = `${property}: ${declared.value} sets the ${inBorder ? 'border' : 'content'} box, because box-sizing is ${model} ${by}`;
+  if (Number.isNaN(asked)) return { declared, otherwise: null, sentence: `${meaning}.` };
+  if (!same(asked, got))
+    return { declared, otherwise: null, sentence: `${property}: ${declared.value} asks for ${px(asked)}, and the ${inBorder ? 'border' : 'content'} box is ${px(got)}${clampWords(analysis, element, property, got)}.` };
+  const word = axis === 'x' ? 'wide' : 'tall';
+  const otherwise = inBorder
+    ? `Under content-box the box would be ${px(asked + edges)} ${word}, with ${px(asked)} of content.`
+    : `Under border-box the box would be ${px(Math.max(asked, edges))} ${word}, with ${px(Math.max(0, asked - edges))} left for content.`;
+  return { declared, sentence: `${meaning}.`, otherwise: edges === 0 ? null : otherwise };
+}
+
+function clampWords(analysis: Analysis, element: number, property: string, got: number): string {
+  for (const bound of ['min', 'max']) {
+    const declared = declaredOf(analysis, element, `${bound}-${property}`);
+    if (same(declaredPx(analysis, element, `${bound}-${property}`, declared.value), got) && declared.source.origin !== 'browser')
+      return `: ${bound}-${property} ${declared.value} has the last word (${placeOf(declared.source)})`;
+  }
+  const kind = analysis.tree.kinds[element]!;
+  return kind === 'flex-item' ? ': the flex container gave or took the difference' : kind.startsWith('table') ? ': the table’s layout decided' : '';
+}
+
+function closedReason({ reading }: Analysis, element: number): string | null {
+  for (let i = 0; i + 1 < reading.closed.length; i += 2) if (reading.closed[i] === element) return reading.strings[reading.closed[i + 1]!] ?? null;
+  return null;
+}
+
+function fragmentsOf({ reading: { fragments } }: Analysis, element: number): Rect[] {
+  for (let i = 0; i + 1 < fragments.length; i += 2 + fragments[i + 1]! * 4) {
+    if (fragments[i] !== element) continue;
+    return Array.from({ length: fragments[i + 1]! }, (_, p) => {
+      const at = i + 2 + p * 4;
+      return { x: fragments[at]!, y: fragments[at + 1]!, width: fragments[at + 2]!, height: fragments[at + 3]! };
+    });
+  }
+  return [];
+}
+
+export function boxAccount(analysis: Analysis, element: number): BoxAccount {
+  const { tree, reading, styles } = analysis;
+  const areas = areasOf(tree, element);
+  const kind = tree.kinds[element]!;
+  const boxSizing = declaredOf(analysis, element, 'box-sizing');
+  const pieces = fragmentsOf(analysis, element).length;
+  const axisAccount = (axis: Axis): AxisAccount => {
+    const sum = sizeAccount(analysis, element, axis, areas);
+    const sentence = pieces > 1 ? `${pieces} pieces on ${pieces} lines; ${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} from first to last.` : sumSentence(sum, areas, axis);
+    return { ...sum, axis, segments: segmentsOf(analysis, element, axis, areas), sentence, sizing: sizingOf(analysis, element, axis, areas, boxSizing) };
+  };
+  const ancestors: Relative[] = [];
+  for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!) ancestors.push(relativeOf(analysis, at));
+  const block = tree.containingBlock[element]!;
+  return {
+    element,
+    label: labelOf(reading, element),
+    path: pathOf(reading, element),
+    kind,
+    kindWords: KIND_WORDS[kind],
+    display: usedText(reading, 'display', element),
+    position: usedText(reading, 'position', element),
+    areas,
+    fragments: Math.max(1, pieces),
+    boxSizing,
+    width: axisAccount('x'),
+    height: axisAccount('y'),
+    takes: TAKEN.map((property) => ({ property, why: refusal(kind, property) })),
+    containingBlock: block < 0 ? null : relativeOf(analysis, block),
+    ancestors,
+    children: childrenOf(tree, element).map((child) => relativeOf(analysis, child)),
+    font: fontWords(analysis, element),
+    contrast: contrastOf(reading, element),
+    dropped: droppedOf(styles, element).map(({ declaration, source, why }) => ({ property: declaration.property, value: declaration.value, source, why })),
+    closed: closedReason(analysis, element),
+  };
+}

@@ -1,0 +1,84 @@
+/** The cascade of one property of one box, in a form to be read: the winner, what it beat, or the default. */
+import type { Analysis } from '../analysis.ts';
+import { computedText, usedText } from '../boxes/tree.ts';
+import { candidates, resolve, type Candidate, type Source } from '../css/cascade.ts';
+import { GEOMETRY } from '../css/properties.ts';
+import { isShorthand, longhandsOf } from '../css/shorthands.ts';
+import { describeResolution, type Declared } from './declared.ts';
+
+export interface Contender {
+  source: Source;
+  value: string;
+  important: boolean;
+  specificity: string;
+  layer: string;
+  conditions: string[];
+}
+
+export interface PropertyAccount {
+  property: string;
+  declared: Declared;
+  /** As the engine computed or used it, where the reading says. */
+  computed: string;
+  winner: Contender | null;
+  beaten: (Contender & { why: string })[];
+  variables: string[];
+  sentence: string;
+}
+
+const contender = (candidate: Candidate): Contender => ({
+  source: candidate.source,
+  value: candidate.value ?? candidate.declaration.value,
+  important: candidate.declaration.important,
+  specificity: candidate.specificity.join(','),
+  layer: candidate.layerName,
+  conditions: candidate.conditions,
+});
+
+export function propertyAccount(analysis: Analysis, element: number, property: string): PropertyAccount {
+  const resolution = resolve(analysis.styles, element, property);
+  const { reading } = analysis;
+  const declared = describeResolution(analysis, element, resolution);
+  return {
+    property,
+    declared,
+    computed: computedText(reading, property, element) || usedText(reading, property, element),
+    winner: resolution.winner ? contender(resolution.winner) : null,
+    beaten: resolution.beaten.map(({ candidate, why }) => ({ ...contender(candidate), why })),
+    variables: resolution.variables,
+    sentence: sentenceOf(declared, resolution.winner !== null),
+  };
+}
+
+function sentenceOf({ from, source, value, property }: Declared, hasWinner: boolean): string {
+  if (hasWinner && from === 'inherited') return `It is declared to inherit, and gets ${value}.`;
+  if (hasWinner) return from === 'declared' ? '' : `It is declared to go back to ${from === 'default' ? 'the browser’s default' : 'the initial value'}.`;
+  if (from === 'inherited') return source.origin === 'browser' ? `Nobody set ${property}; it is inherited, and is the browser’s own.` : `Nobody set ${property} here; it is inherited from ${source.selector}.`;
+  return from === 'default' ? `Nobody set ${property}; the browser’s default for this element is ${value}.` : `Nobody set ${property}; it has its initial value.`;
+}
+
+/** Every followed property for which some declaration asks on this element, in the order of the list of properties. */
+export function declaredProperties(analysis: Analysis, element: number): PropertyAccount[] {
+  const asked = candidates(analysis.styles, element);
+  const known = new Set(GEOMETRY);
+  const others = [...asked.keys()].filter((name) => !known.has(name) && name !== 'all' && !name.startsWith('--')).sort();
+  return [...GEOMETRY.filter((property) => asked.has(property)), ...others].map((property) => propertyAccount(analysis, element, property));
+}
+
+/** Property accounts for a name as typed: a longhand, or the longhands of a shorthand. */
+export function accountsByName(analysis: Analysis, element: number, name: string): PropertyAccount[] {
+  const property = name.trim().toLowerCase();
+  const names = isShorthand(property) ? longhandsOf(property) : [name.startsWith('--') ? name.trim() : property];
+  return names.map((one) => propertyAccount(analysis, element, one));
+}
+
+/** Elements that the rule of a source affects: its selector, among those of its sheet with this declaration. */
+export function reachOf({ sources, reading }: Analysis, source: Source): number[] {
+  for (const rule of sources.plan.rules) {
+    if (sources.plan.sheets[rule.sheet]!.file !== source.sheet) continue;
+    const one = rule.selectors.find(({ selector }) => selector.text === source.selector);
+    const declares = rule.rule.declarations.some(({ property }) => property === source.property);
+    if (one && declares) return Array.from(reading.matches[one.query] ?? []);
+  }
+  return [];
+}

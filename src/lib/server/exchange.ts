@@ -1,0 +1,98 @@
+/** A specimen as one zip: its files under `files/`, what else is known of it in `normetra.json`, readings beside it. */
+import { zipSync } from 'fflate';
+import { z } from 'zod';
+import { drawingSchema } from '../../core/boxes/drawing.ts';
+import type { Database } from './database/open.ts';
+import {
+  createSpecimen,
+  filesOf,
+  findSpecimen,
+  listReadings,
+  readingBody,
+  restoreReadings,
+  type SavedReading,
+} from './database/specimens.ts';
+import type { SourceFile } from './ingest/files.ts';
+import { Refusal } from './ingest/refusal.ts';
+import { ingestFiles, unpacked } from './ingest/specimen.ts';
+
+const MANIFEST = 'normetra.json';
+
+const headSchema = z.object({
+  file: z.string().max(200),
+  page: z.string().max(2000),
+  engine: z.string().max(60),
+  engineVersion: z.string().max(60),
+  width: z.number().int(),
+  height: z.number().int(),
+  scrollWidth: z.number(),
+  scrollHeight: z.number(),
+  defaults: z.string().max(60),
+  boxes: z.number().int(),
+  note: z.string().max(2000),
+  pick: z.string().max(20_000),
+  takenAt: z.iso.datetime(),
+});
+
+const manifestSchema = z.object({
+  normetra: z.literal('specimen/1'),
+  name: z.string().min(1).max(120),
+  scripts: z.enum(['hold', 'run']),
+  entry: z.string(),
+  drawing: drawingSchema.nullable(),
+  readings: z.array(headSchema),
+});
+
+const text = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value, null, 1));
+
+export async function exportSpecimen(db: Database, id: string): Promise<{ name: string; bytes: Uint8Array } | null> {
+  const found = await findSpecimen(db, id);
+  if (!found) return null;
+  const { specimen, revision } = found;
+  const entries: Record<string, Uint8Array> = {};
+  for (const { path, bytes } of await filesOf(db, revision.id)) entries[`files/${path}`] = bytes;
+  const readings: z.infer<typeof headSchema>[] = [];
+  for (const head of await listReadings(db, id)) {
+    const file = `readings/${readings.length + 1}.json`;
+    entries[file] = text(await readingBody(db, head.id));
+    const { page, engine, engineVersion, width, height, scrollWidth, scrollHeight, defaults, boxes, note, pick } = head;
+    readings.push({
+      file, page, engine, engineVersion, width, height, scrollWidth, scrollHeight, defaults, boxes, note, pick,
+      takenAt: head.takenAt.toISOString(),
+    });
+  }
+  const manifest: z.infer<typeof manifestSchema> = {
+    normetra: 'specimen/1', name: specimen.name, scripts: specimen.scripts, entry: revision.entry, drawing: specimen.drawing, readings,
+  };
+  entries[MANIFEST] = text(manifest);
+  return { name: specimen.name, bytes: zipSync(entries, { level: 6 }) };
+}
+
+const json = ({ path, bytes }: SourceFile): unknown => {
+  try {
+    return JSON.parse(new TextDecoder().decode(bytes));
+  } catch (error) {
+    throw new Refusal(`“${path}” in the archive is not JSON (${error instanceof Error ? error.message : String(error)}). Export the specimen again.`);
+  }
+};
+
+/** Files as a user brings them; an archive that `exportSpecimen` made comes back with its readings. */
+export async function bringIn(db: Database, given: SourceFile[]): Promise<string> {
+  const files = await unpacked(given);
+  const manifestFile = files.find(({ path }) => path === MANIFEST);
+  if (!manifestFile) return createSpecimen(db, await ingestFiles(given));
+  const manifest = manifestSchema.parse(json(manifestFile));
+  const own = files
+    .filter(({ path }) => path.startsWith('files/'))
+    .map(({ path, bytes }) => ({ path: path.slice('files/'.length), bytes }));
+  const ingested = await ingestFiles(own, { keepPaths: true });
+  const pages = ingested.pages.includes(manifest.entry) ? [manifest.entry, ...ingested.pages.filter((page) => page !== manifest.entry)] : ingested.pages;
+  const saved = manifest.readings.map(({ file, takenAt, ...head }): SavedReading => {
+    const body = files.find(({ path }) => path === file);
+    if (!body) throw new Refusal(`The archive names a reading “${file}” that it does not hold. Export the specimen again.`);
+    return { ...head, takenAt: new Date(takenAt), body: json(body) };
+  });
+  const id = await createSpecimen(db, { ...ingested, pages, name: manifest.name }, { scripts: manifest.scripts, drawing: manifest.drawing });
+  await restoreReadings(db, id, saved);
+  return id;
+}

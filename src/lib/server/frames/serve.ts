@@ -1,0 +1,38 @@
+/** Answers the requests of specimen frames, wherever their files are kept. */
+import { decodeHtml } from '../ingest/encoding.ts';
+import type { StoredFile } from '../ingest/files.ts';
+import { isLoopback } from '../door.ts';
+import { BARE, frameFile, frameMissing, framePage, type FrameAnswer, type FrameOptions } from './page.ts';
+
+export interface FrameSource {
+  scripts: 'hold' | 'run';
+  /** The page that is opened first; its encoding is that of sheets which declare none. */
+  entry: string;
+  file: (path: string) => Promise<StoredFile | null>;
+}
+
+/** `host`: name and port under which the application is served; `key`: the specimen's own. */
+export function frameOptions(host: string, key: string, scripts: 'hold' | 'run'): FrameOptions {
+  const port = /:\d+$/.exec(host)?.[0] ?? '';
+  if (!isLoopback(host)) return { scripts, own: `http://${host}/frame/${key}/`, embedders: [`http://${host}`, `https://${host}`] };
+  return { scripts, own: `http://${key}.localhost${port}`, embedders: [`http://127.0.0.1${port}`, `http://localhost${port}`] };
+}
+
+/** The empty documents in which defaults are measured: `standards.html` and `quirks.html`. */
+export async function serveBare(host: string, path: string): Promise<FrameAnswer> {
+  const options = frameOptions(host, 'bare', 'hold');
+  const html = BARE[path.replace(/\.html$/, '')];
+  return html === undefined ? frameMissing(path, options) : framePage(html, options);
+}
+
+export async function serveFrame(host: string, key: string, path: string, source: FrameSource): Promise<FrameAnswer> {
+  const options = frameOptions(host, key, source.scripts);
+  const found = (await source.file(path)) ?? (await source.file(path === '' || path.endsWith('/') ? `${path}index.html` : `${path}/index.html`));
+  if (!found) return frameMissing(path, options);
+  let encoding = 'utf-8';
+  if (found.type === 'text/css') {
+    const entry = await source.file(source.entry);
+    if (entry) ({ encoding } = decodeHtml(entry.bytes));
+  }
+  return frameFile(found, options, encoding);
+}

@@ -1,0 +1,23 @@
+/** What the collector may answer: every reply passes one of these before anything else of it is believed. */
+import { z } from 'zod';
+import type { Verb } from '../collector/protocol.ts';
+import { defaultsSchema, describedSchema } from '../core/boxes/reading.ts';
+import { validitySchema } from '../core/css/plan.ts';
+
+const size = z.number().finite();
+
+export const envelope = z.union([
+  z.object({ id: z.number().int(), ok: z.literal(true), reply: z.unknown() }),
+  z.object({ id: z.number().int(), ok: z.literal(false), why: z.string().max(2000) }),
+]);
+
+/** A reading is checked by whoever reasons about it (\`readingSchema\`), off the main thread. */
+export const replySchemas: Record<Verb, z.ZodType> = {
+  describe: describedSchema,
+  plan: validitySchema,
+  read: z.unknown(),
+  defaults: defaultsSchema,
+  settle: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
+  find: z.array(z.number().int().min(0)).max(200_000),
+  scroll: z.object({ x: size, y: size, moved: z.boolean() }),
+};

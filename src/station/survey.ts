@@ -1,0 +1,35 @@
+/** The order in which a page is asked: what it is, what its sheets mean to the engine, how it is laid out. */
+import type { Requests, Verb } from '../collector/protocol.ts';
+import { FULL, MAX_ELEMENTS, OUTLINE, type Defaults, type Described } from '../core/boxes/reading.ts';
+import type { PlanRequest, Validity } from '../core/css/plan.ts';
+import { GEOMETRY } from '../core/css/properties.ts';
+
+export interface Asker {
+  ask: <V extends Verb>(verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
+}
+
+export interface Survey {
+  described: Described;
+  validity: Validity;
+  defaults: Defaults;
+}
+
+/** `plan` is made by whoever holds the sources; `bare` gives a frame with an empty document of the same mode. */
+export async function survey(
+  page: Asker,
+  plan: (described: Described) => Promise<PlanRequest> | PlanRequest,
+  bare: (mode: Described['mode']) => Promise<Asker>,
+): Promise<Survey> {
+  const described = await page.ask('describe', null);
+  const validity = await page.ask('plan', await plan(described));
+  const empty = await bare(described.mode);
+  const defaults = await empty.ask('defaults', { keys: described.defaultKeys, properties: [...GEOMETRY] });
+  return { described, validity, defaults };
+}
+
+/** One reading at the frame's size. It is not checked yet: see `readingSchema`. */
+export async function takeReading(page: Asker, size: { width: number; height: number }, depth: 'full' | 'outline'): Promise<{ reading: unknown; waited: string[] }> {
+  const { waited } = await page.ask('settle', { ...size, ms: 5000 });
+  const reading = await page.ask('read', { depth, wanted: depth === 'full' ? FULL : OUTLINE, limit: MAX_ELEMENTS });
+  return { reading, waited };
+}
