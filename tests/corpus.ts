@@ -15,11 +15,14 @@ export interface CorpusPage {
   files: StoredFile[];
 }
 
-const stored = (folder: string): StoredFile[] => filesUnder(folder).map((file) => ({ ...file, type: typeOf(file.path) }));
+const stored = (folder: string): StoredFile[] =>
+  filesUnder(folder).map((file) => ({ ...file, type: typeOf(file.path) }));
 
 function pagesOf(set: string, folder: string): CorpusPage[] {
   const files = stored(folder);
-  return files.filter(({ type }) => type === 'text/html').map(({ path }) => ({ name: `${set}/${path}`, entry: path, files }));
+  return files
+    .filter(({ type }) => type === 'text/html')
+    .map(({ path }) => ({ name: `${set}/${path}`, entry: path, files }));
 }
 
 export const demoPages = (): CorpusPage[] => pagesOf('demo', join(ROOT, 'demo'));

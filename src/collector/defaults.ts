@@ -22,7 +22,8 @@ const pxOf = (value: string): number | null => (/^-?[\d.]+px$/.test(value) ? Num
 export function defaultKeysOf(element: Element): string[] {
   const tag = element.localName;
   if (element.namespaceURI === SVG) return [`svg:${tag}`];
-  if (tag === 'input' || tag === 'button') return [`${tag}[type=${(element.getAttribute('type') ?? '').toLowerCase() || 'text'}]`];
+  if (tag === 'input' || tag === 'button')
+    return [`${tag}[type=${(element.getAttribute('type') ?? '').toLowerCase() || 'text'}]`];
   if (tag === 'ul' || tag === 'ol') return [0, 1, 2].map((depth) => `${tag}/${depth}`);
   if (tag === 'a' || tag === 'area') return [tag, `${tag}[href]`];
   if (tag === 'select') return [tag, 'select[multiple]'];
@@ -30,11 +31,18 @@ export function defaultKeysOf(element: Element): string[] {
 }
 
 const PARENTS: Record<string, string> = {
-  option: 'select', optgroup: 'select', tr: 'tbody', td: 'tr', th: 'tr', summary: 'details', legend: 'fieldset',
+  option: 'select',
+  optgroup: 'select',
+  tr: 'tbody',
+  td: 'tr',
+  th: 'tr',
+  summary: 'details',
+  legend: 'fieldset',
 };
 
 function make(key: string, into: Element): Element {
-  const [, space, tag = 'div', attribute, value, depth] = /^(svg:)?([^[/]+)(?:\[(\w+)(?:=([^\]]*))?\])?(?:\/(\d))?$/.exec(key) ?? [];
+  const [, space, tag = 'div', attribute, value, depth] =
+    /^(svg:)?([^[/]+)(?:\[(\w+)(?:=([^\]]*))?\])?(?:\/(\d))?$/.exec(key) ?? [];
   if (space) {
     const svg = tag === 'svg' ? into : into.appendChild(document.createElementNS(SVG, 'svg'));
     return svg.appendChild(document.createElementNS(SVG, tag));
@@ -81,9 +89,19 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
         if (alone) return [property, one];
         const flow = FLOW_PROPERTIES.has(property);
         const otherParent = flow ? turnedParent : oddParent;
-        if (otherParent[p] !== plainParent[p] && (flow ? c : b)[p] === otherParent[p] && a[p] === plainParent[p]) one.inherited = true;
+        if (
+          otherParent[p] !== plainParent[p] &&
+          (flow ? c : b)[p] === otherParent[p] &&
+          a[p] === plainParent[p]
+        )
+          one.inherited = true;
         else {
-          const em = ratio(a[p]!, b[p]!, pxOf((p === fontSize ? plainParent : a)[fontSize]!), pxOf((p === fontSize ? oddParent : b)[fontSize]!));
+          const em = ratio(
+            a[p]!,
+            b[p]!,
+            pxOf((p === fontSize ? plainParent : a)[fontSize]!),
+            pxOf((p === fontSize ? oddParent : b)[fontSize]!),
+          );
           if (em !== null) one.em = em;
         }
         return [property, one];

@@ -46,7 +46,8 @@ const answers: { [V in Verb]: Answer<V> } = {
   },
   scroll: ({ element, x, y, to }) => {
     const target = element < 0 ? window : last[element];
-    const at = (): [number, number] => (target instanceof Element ? [target.scrollLeft, target.scrollTop] : [scrollX, scrollY]);
+    const at = (): [number, number] =>
+      target instanceof Element ? [target.scrollLeft, target.scrollTop] : [scrollX, scrollY];
     const [left, top] = at();
     target?.scrollTo({ left: to ? x : left + x, top: to ? y : top + y, behavior: 'instant' });
     const [newLeft, newTop] = at();
@@ -65,7 +66,12 @@ function listen(port: MessagePort): void {
     const run = async (): Promise<unknown> => (answers[verb] as (ask: unknown) => unknown)(ask);
     run().then(
       (reply) => send({ id, ok: true, reply }),
-      (error: unknown) => send({ id, ok: false, why: error instanceof Error ? `${error.name}: ${error.message}` : String(error) }),
+      (error: unknown) =>
+        send({
+          id,
+          ok: false,
+          why: error instanceof Error ? `${error.name}: ${error.message}` : String(error),
+        }),
     );
   };
 }

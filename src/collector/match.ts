@@ -44,7 +44,12 @@ export interface Matches {
   containers: Ints[];
 }
 
-export function match(plan: Prepared, { elements, roots }: Walk, names: Set<string>, indexOf: Map<Element, number>): Matches {
+export function match(
+  plan: Prepared,
+  { elements, roots }: Walk,
+  names: Set<string>,
+  indexOf: Map<Element, number>,
+): Matches {
   const none = new Int32Array(0);
   const hops: Record<string, Ints> = {};
   const indexes = (found: Iterable<Element>): Ints => {
@@ -72,7 +77,12 @@ export function match(plan: Prepared, { elements, roots }: Walk, names: Set<stri
       return null;
     }
   });
-  return { matches, hops, media: plan.media.map((query) => matchMedia(query).matches), containers: containers(plan.containers, elements) };
+  return {
+    matches,
+    hops,
+    media: plan.media.map((query) => matchMedia(query).matches),
+    containers: containers(plan.containers, elements),
+  };
 }
 
 /** `:host` and `::slotted()` reach out of the shadow tree, where `querySelectorAll` does not (CSS Scoping 1 §3.2). */
@@ -81,14 +91,20 @@ function inShadow(selector: string, root: ShadowRoot): Iterable<Element> {
   if (host) return !host[1] || root.host.matches(host[1]) ? [root.host] : [];
   const slotted = /^(.*)::slotted\((.*)\)$/.exec(selector);
   if (slotted) {
-    const slots = Array.from(root.querySelectorAll<HTMLSlotElement>(slotted[1]!.trim() || 'slot')).filter((slot) => slot.localName === 'slot');
+    const slots = Array.from(root.querySelectorAll<HTMLSlotElement>(slotted[1]!.trim() || 'slot')).filter(
+      (slot) => slot.localName === 'slot',
+    );
     return slots.flatMap((slot) => slot.assignedElements().filter((element) => element.matches(slotted[2]!)));
   }
   return root.querySelectorAll(selector);
 }
 
 /** Matches within the scopes of `@scope`, with the steps up to the nearest scoping root (CSS Cascade 6 §2.5). */
-function inScope({ selector, scope }: Query, root: Document | ShadowRoot, indexOf: Map<Element, number>): { matches: Ints; hops: Ints } {
+function inScope(
+  { selector, scope }: Query,
+  root: Document | ShadowRoot,
+  indexOf: Map<Element, number>,
+): { matches: Ints; hops: Ints } {
   const found = new Map<number, number>();
   const scopes = scope?.roots ? Array.from(root.querySelectorAll(scope.roots)) : [document.documentElement];
   for (const top of scopes) {
@@ -98,7 +114,8 @@ function inScope({ selector, scope }: Query, root: Document | ShadowRoot, indexO
     for (const element of inside) {
       let steps = 0;
       let beyond = false;
-      for (let at: Element | null = element; at && at !== top; at = at.parentElement, steps++) if (limits?.has(at)) beyond = true;
+      for (let at: Element | null = element; at && at !== top; at = at.parentElement, steps++)
+        if (limits?.has(at)) beyond = true;
       const index = indexOf.get(element);
       if (!beyond && index !== undefined) found.set(index, Math.min(steps, found.get(index) ?? Infinity));
     }
@@ -113,7 +130,9 @@ function containers(conditions: string[], elements: Element[]): Ints[] {
   const sheet = new CSSStyleSheet();
   const name = (i: number) => `--normetra-probe-${i}`;
   sheet.replaceSync(
-    conditions.map((condition, i) => `* { ${name(i)}: 0 } @container ${condition} { * { ${name(i)}: 1 } }`).join('\n'),
+    conditions
+      .map((condition, i) => `* { ${name(i)}: 0 } @container ${condition} { * { ${name(i)}: 1 } }`)
+      .join('\n'),
   );
   document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
   try {

@@ -8,7 +8,10 @@ export interface Requests {
   read: { ask: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }; reply: RawReading };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
   /** Waits until the viewport has this size and fonts and images are there, or `ms` have passed. */
-  settle: { ask: { width: number; height: number; ms: number }; reply: { width: number; height: number; waited: string[] } };
+  settle: {
+    ask: { width: number; height: number; ms: number };
+    reply: { width: number; height: number; waited: string[] };
+  };
   /** Elements of the last reading that a selector matches. */
   find: { ask: { selector: string }; reply: number[] };
   /** Scrolls an element of the last reading, or the viewport (−1), by an offset, or to a place. */

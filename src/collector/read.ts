@@ -16,12 +16,21 @@ const ATTRIBUTES = new Set(
 export function engine(): { name: string; version: string } {
   const agent = navigator.userAgent;
   const found =
-    /Firefox\/([\d.]+)/.exec(agent) ?? /Chrom(?:e|ium)\/([\d.]+)/.exec(agent) ?? /Version\/([\d.]+).*Safari/.exec(agent);
-  const name = agent.includes('Firefox/') ? 'firefox' : /Chrom(e|ium)\//.test(agent) ? 'chromium' : agent.includes('Safari/') ? 'webkit' : 'unknown';
+    /Firefox\/([\d.]+)/.exec(agent) ??
+    /Chrom(?:e|ium)\/([\d.]+)/.exec(agent) ??
+    /Version\/([\d.]+).*Safari/.exec(agent);
+  const name = agent.includes('Firefox/')
+    ? 'firefox'
+    : /Chrom(e|ium)\//.test(agent)
+      ? 'chromium'
+      : agent.includes('Safari/')
+        ? 'webkit'
+        : 'unknown';
   return { name, version: found?.[1] ?? '' };
 }
 
-export const mode = (): 'standards' | 'quirks' => (document.compatMode === 'BackCompat' ? 'quirks' : 'standards');
+export const mode = (): 'standards' | 'quirks' =>
+  document.compatMode === 'BackCompat' ? 'quirks' : 'standards';
 
 /** Strings by number, each once. */
 function interner(): { strings: string[]; of: (text: string) => number } {
@@ -40,7 +49,10 @@ function interner(): { strings: string[]; of: (text: string) => number } {
   };
 }
 
-export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }): { reading: RawReading; elements: Element[] } {
+export function read(
+  plan: Prepared,
+  { depth, wanted, limit }: { depth: 'full' | 'outline'; wanted: Wanted; limit: number },
+): { reading: RawReading; elements: Element[] } {
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
@@ -80,7 +92,10 @@ export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' |
 
   const { scrollX, scrollY } = window;
   const used = readUsed(tree.parent, elements, wanted, of, column, out, scrollX, scrollY);
-  const matched = depth === 'full' || plan.queries.length > 0 ? match(plan, tree, names, indexOf) : { matches: [], hops: {}, media: [], containers: [] };
+  const matched =
+    depth === 'full' || plan.queries.length > 0
+      ? match(plan, tree, names, indexOf)
+      : { matches: [], hops: {}, media: [], containers: [] };
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;
   const sizes = {
@@ -90,7 +105,8 @@ export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' |
     clientHeight: scroller.clientHeight,
   };
   const computed = wanted.computed.length > 0 ? readComputed(elements, wanted.computed, of, column) : {};
-  if (window.scrollX !== scrollX || window.scrollY !== scrollY) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
+  if (window.scrollX !== scrollX || window.scrollY !== scrollY)
+    window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
   const reading: RawReading = {
     depth,
@@ -121,7 +137,9 @@ export function read(plan: Prepared, { depth, wanted, limit }: { depth: 'full' |
 function closedBecause(element: Element, tag: string): string | null {
   if (tag === 'iframe' || tag === 'frame') return 'a frame with a document of its own';
   if (tag === 'object' || tag === 'embed') return 'a document or plug-in of its own';
-  return tag.includes('-') && !element.shadowRoot && customElements.get(tag) ? 'possibly a closed shadow root' : null;
+  return tag.includes('-') && !element.shadowRoot && customElements.get(tag)
+    ? 'possibly a closed shadow root'
+    : null;
 }
 
 type Ints = Int32Array<ArrayBuffer>;
@@ -167,14 +185,17 @@ function readUsed(
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
         out.fragments.push(i, pieces.length);
-        for (const piece of Array.from(pieces)) out.fragments.push(piece.left + scrollX, piece.top + scrollY, piece.width, piece.height);
+        for (const piece of Array.from(pieces))
+          out.fragments.push(piece.left + scrollX, piece.top + scrollY, piece.width, piece.height);
       }
     } else {
       if (display.endsWith('flex')) more(wanted.flexContainer);
       else if (display.endsWith('grid')) more(wanted.gridContainer);
       else if (display.endsWith('table')) more(wanted.table);
-      const { clientWidth, clientHeight, scrollWidth, scrollHeight } = style.overflow === 'visible' ? NO_SCROLL : element;
-      if (clientWidth + clientHeight > 0) out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
+      const { clientWidth, clientHeight, scrollWidth, scrollHeight } =
+        style.overflow === 'visible' ? NO_SCROLL : element;
+      if (clientWidth + clientHeight > 0)
+        out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
     }
     const above = displays[parent[i]!] ?? '';
     if (above.endsWith('flex')) more(wanted.flexItem);
@@ -189,7 +210,12 @@ const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeigh
  * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
  * root loses its box for the time of one pass.
  */
-function readComputed(elements: Element[], properties: string[], of: (text: string) => number, column: () => Ints): Record<string, Ints> {
+function readComputed(
+  elements: Element[],
+  properties: string[],
+  of: (text: string) => number,
+  column: () => Ints,
+): Record<string, Ints> {
   const root = document.documentElement as HTMLElement;
   const written = root.getAttribute('style');
   root.style.setProperty('display', 'none', 'important');

@@ -16,14 +16,29 @@ export function sheetsOf(roots: (Document | ShadowRoot)[]): SheetFound[] {
         const text = written.trim() === '' && sheet.cssRules.length > 0 ? rulesText(sheet) : written;
         out.push({ root: index, owner: style, form: 'style', address: '', media, text });
       } else {
-        out.push({ root: index, owner: links.indexOf(owner as Element), form: 'link', address: sheet.href ?? '', media, text: '' });
+        out.push({
+          root: index,
+          owner: links.indexOf(owner as Element),
+          form: 'link',
+          address: sheet.href ?? '',
+          media,
+          text: '',
+        });
       }
     }
     for (const sheet of root.adoptedStyleSheets ?? [])
       if (!sheet.disabled)
-        out.push({ root: index, owner: -1, form: 'constructed', address: '', media: sheet.media.mediaText, text: rulesText(sheet) });
+        out.push({
+          root: index,
+          owner: -1,
+          form: 'constructed',
+          address: '',
+          media: sheet.media.mediaText,
+          text: rulesText(sheet),
+        });
   });
   return out;
 }
 
-const rulesText = (sheet: CSSStyleSheet): string => Array.from(sheet.cssRules, (rule) => rule.cssText).join('\n');
+const rulesText = (sheet: CSSStyleSheet): string =>
+  Array.from(sheet.cssRules, (rule) => rule.cssText).join('\n');

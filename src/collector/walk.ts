@@ -27,11 +27,13 @@ export function walk(limit: number): Walk {
       via.push(how);
     }
     const own = elements.length - 1;
-    for (let child = element.lastElementChild; child; child = child.previousElementSibling) stack.push([child, own, CHILD]);
+    for (let child = element.lastElementChild; child; child = child.previousElementSibling)
+      stack.push([child, own, CHILD]);
     const shadow = element.shadowRoot;
     if (shadow) {
       roots.push(shadow);
-      for (let child = shadow.lastElementChild; child; child = child.previousElementSibling) stack.push([child, own, SHADOW]);
+      for (let child = shadow.lastElementChild; child; child = child.previousElementSibling)
+        stack.push([child, own, SHADOW]);
     }
   }
   return out;

@@ -25,7 +25,12 @@ export interface Analysis {
 }
 
 /** `texts`: pages and sheets by path; `frameBase`: the address at which the specimen's root was served. */
-export function readSources(page: string, texts: Record<string, string>, described: Described, frameBase: string): Sources {
+export function readSources(
+  page: string,
+  texts: Record<string, string>,
+  described: Described,
+  frameBase: string,
+): Sources {
   const document = parseDocument(page, texts[page] ?? '');
   const plan = makePlan({
     described,
@@ -36,7 +41,12 @@ export function readSources(page: string, texts: Record<string, string>, describ
   return { page, document, plan };
 }
 
-export function analyse(sources: Sources, validity: Validity, defaults: Defaults, reading: RawReading): Analysis {
+export function analyse(
+  sources: Sources,
+  validity: Validity,
+  defaults: Defaults,
+  reading: RawReading,
+): Analysis {
   const tree = makeTree(reading);
   const order = paintOrder(tree);
   return {

@@ -45,9 +45,19 @@ export async function openFrame(
   };
   resize(size.width, size.height);
   const loaded = new Promise<void>((resolve, reject) => {
-    const timer = setTimeout(() => reject(new FrameFailure(`The page did not finish loading within ${LOAD_MS / 1000} s. A script of it may be busy: hold its scripts and open it again.`)), LOAD_MS);
+    const timer = setTimeout(
+      () =>
+        reject(
+          new FrameFailure(
+            `The page did not finish loading within ${LOAD_MS / 1000} s. A script of it may be busy: hold its scripts and open it again.`,
+          ),
+        ),
+      LOAD_MS,
+    );
     element.addEventListener('load', () => (clearTimeout(timer), resolve()), { once: true });
-    signal?.addEventListener('abort', () => (clearTimeout(timer), reject(new FrameFailure('Stopped.'))), { once: true });
+    signal?.addEventListener('abort', () => (clearTimeout(timer), reject(new FrameFailure('Stopped.'))), {
+      once: true,
+    });
   });
   element.src = address;
   container.replaceChildren(element);
@@ -75,7 +85,10 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
     waiting.clear();
   };
   const odd = () => {
-    if (++unasked > UNASKED_LIMIT) breakOff('The page floods its connection with messages that nobody asked for, so it was cut. Hold its scripts and open it again.');
+    if (++unasked > UNASKED_LIMIT)
+      breakOff(
+        'The page floods its connection with messages that nobody asked for, so it was cut. Hold its scripts and open it again.',
+      );
   };
   port.onmessage = ({ data }: MessageEvent<unknown>) => {
     const parsed = envelope.safeParse(data);
@@ -85,7 +98,12 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
     if (!parsed.data.ok) return entry.fail(new FrameFailure(parsed.data.why));
     const reply = replySchemas[entry.verb].safeParse(parsed.data.reply);
     if (reply.success) entry.settle(reply.data);
-    else entry.fail(new FrameFailure(`The page answered “${entry.verb}” with something else than asked (${reply.error.issues[0]?.path.join('.')}: ${reply.error.issues[0]?.message}).`));
+    else
+      entry.fail(
+        new FrameFailure(
+          `The page answered “${entry.verb}” with something else than asked (${reply.error.issues[0]?.path.join('.')}: ${reply.error.issues[0]?.message}).`,
+        ),
+      );
   };
   const ask: Frame['ask'] = (verb, asked, ms = ANSWER_MS) =>
     new Promise((resolve, reject) => {
@@ -93,7 +111,11 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
       const id = next++;
       const timer = setTimeout(() => {
         waiting.delete(id);
-        reject(new FrameFailure(`The page does not answer (“${verb}”, ${Math.round(ms / 1000)} s). A script of it may be busy, or it went elsewhere: hold its scripts and open it again.`));
+        reject(
+          new FrameFailure(
+            `The page does not answer (“${verb}”, ${Math.round(ms / 1000)} s). A script of it may be busy, or it went elsewhere: hold its scripts and open it again.`,
+          ),
+        );
       }, ms);
       waiting.set(id, {
         verb,

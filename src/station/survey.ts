@@ -28,8 +28,16 @@ export async function survey(
 }
 
 /** One reading at the frame's size. It is not checked yet: see `readingSchema`. */
-export async function takeReading(page: Asker, size: { width: number; height: number }, depth: 'full' | 'outline'): Promise<{ reading: unknown; waited: string[] }> {
+export async function takeReading(
+  page: Asker,
+  size: { width: number; height: number },
+  depth: 'full' | 'outline',
+): Promise<{ reading: unknown; waited: string[] }> {
   const { waited } = await page.ask('settle', { ...size, ms: 5000 });
-  const reading = await page.ask('read', { depth, wanted: depth === 'full' ? FULL : OUTLINE, limit: MAX_ELEMENTS });
+  const reading = await page.ask('read', {
+    depth,
+    wanted: depth === 'full' ? FULL : OUTLINE,
+    limit: MAX_ELEMENTS,
+  });
   return { reading, waited };
 }

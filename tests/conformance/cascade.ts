@@ -32,7 +32,17 @@ interface Row {
 }
 
 /** Runs inside the specimen; `answers` holds, for each element, an index into `texts` for each property. */
-function compareInPage({ properties, texts, answers, from }: { properties: string[]; texts: string[]; answers: number[][]; from: number }): Row[] {
+function compareInPage({
+  properties,
+  texts,
+  answers,
+  from,
+}: {
+  properties: string[];
+  texts: string[];
+  answers: number[][];
+  from: number;
+}): Row[] {
   const elements: Element[] = [];
   const stack: Element[] = [document.documentElement];
   while (stack.length > 0) {
@@ -63,8 +73,10 @@ function compareInPage({ properties, texts, answers, from }: { properties: strin
     if (attribute === null) element.removeAttribute('style');
     else element.setAttribute('style', attribute);
     properties.forEach((_, p) => {
-      if (refused.includes(p)) rows.push({ element: from + at, property: p, before: before[p]!, after: '(refused)' });
-      else if (before[p] !== after[p]) rows.push({ element: from + at, property: p, before: before[p]!, after: after[p]! });
+      if (refused.includes(p))
+        rows.push({ element: from + at, property: p, before: before[p]!, after: '(refused)' });
+      else if (before[p] !== after[p])
+        rows.push({ element: from + at, property: p, before: before[p]!, after: after[p]! });
     });
   });
   if (written === null) root.removeAttribute('style');
@@ -95,7 +107,12 @@ export async function compareCascade(page: Page, address: string, analysis: Anal
           return known;
         }),
       );
-    for (const { element, property, before, after } of await frame.evaluate(compareInPage, { properties: [...GEOMETRY], texts, answers, from })) {
+    for (const { element, property, before, after } of await frame.evaluate(compareInPage, {
+      properties: [...GEOMETRY],
+      texts,
+      answers,
+      from,
+    })) {
       const found = resolve(styles, element, GEOMETRY[property]!);
       const source = sourceOf(styles, element, found);
       out.disagreements.push({

@@ -16,7 +16,9 @@ for (const { name, entry, files } of [...demoPages(), ...corpusPages()]) {
   const result = await compareCascade(headless.page, opened.address, analysis);
   compared += result.compared;
   agreed += result.agreed;
-  console.log(`${name.padEnd(44)} ${String(analysis.reading.count).padStart(6)} elements  ${((100 * result.agreed) / result.compared).toFixed(3)} %`);
+  console.log(
+    `${name.padEnd(44)} ${String(analysis.reading.count).padStart(6)} elements  ${((100 * result.agreed) / result.compared).toFixed(3)} %`,
+  );
   for (const one of result.disagreements) {
     const key = `${one.property} ${one.from} on ${one.element.split(/[.#]/)[0]}`;
     const known = kinds.get(key);
@@ -26,6 +28,10 @@ for (const { name, entry, files } of [...demoPages(), ...corpusPages()]) {
   await opened.close();
 }
 await headless.close();
-console.log(`\nCascade: the core's answer is the computed value in ${((100 * agreed) / compared).toFixed(4)} % of ${compared} values.`);
+console.log(
+  `\nCascade: the core's answer is the computed value in ${((100 * agreed) / compared).toFixed(4)} % of ${compared} values.`,
+);
 for (const [key, { count, first, page }] of [...kinds].sort((a, b) => b[1].count - a[1].count).slice(0, 40))
-  console.log(`${String(count).padStart(6)}  ${key}: ${first.answer} → ${first.after}, computed ${first.before} (${first.element}, ${first.place}, ${page})`);
+  console.log(
+    `${String(count).padStart(6)}  ${key}: ${first.answer} → ${first.after}, computed ${first.before} (${first.element}, ${first.place}, ${page})`,
+  );

@@ -74,17 +74,32 @@ export const relativeOf = ({ tree, reading }: Analysis, element: number): Relati
   height: reading.rects[element * 4 + 3]!,
 });
 
-function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Areas): Segment[] {
+function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Areas, sum: Account): Segment[] {
   const [start, end] = sidesOf(axis);
   const edge = (area: 'margin' | 'border' | 'padding', side: Side): Segment => ({
-    area, side, px: areas[area][side], declared: edgeDeclared(analysis, element, area, side),
+    area,
+    side,
+    px: areas[area][side],
+    declared: edgeDeclared(analysis, element, area, side),
   });
-  const bar = (side: Side): Segment[] => (areas.scrollbar[side] > 0 ? [{ area: 'scrollbar', side, px: areas.scrollbar[side], declared: null }] : []);
+  const bar = (side: Side): Segment[] =>
+    areas.scrollbar[side] > 0 ? [{ area: 'scrollbar', side, px: areas.scrollbar[side], declared: null }] : [];
   const property = axis === 'x' ? 'width' : 'height';
   return [
-    edge('margin', start), edge('border', start), ...bar(start), edge('padding', start),
-    { area: 'content', side: null, px: areas.content[property], declared: declaredOf(analysis, element, property) },
-    edge('padding', end), ...bar(end), edge('border', end), edge('margin', end),
+    edge('margin', start),
+    edge('border', start),
+    ...bar(start),
+    edge('padding', start),
+    {
+      area: 'content',
+      side: null,
+      px: sum.terms.find(({ what }) => what === 'content')?.px ?? areas.content[property],
+      declared: declaredOf(analysis, element, property),
+    },
+    edge('padding', end),
+    ...bar(end),
+    edge('border', end),
+    edge('margin', end),
   ];
 }
 
@@ -113,10 +128,25 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
   const declared = declaredOf(analysis, element, property);
   const refused = refusal(analysis.tree.kinds[element]!, property);
   const isSet = declared.source.origin !== 'browser' && !/^auto$/i.test(declared.value);
-  const by = boxSizing.source.origin === 'browser' ? 'by the browser’s default' : `by ${boxSizing.source.selector}, ${placeOf(boxSizing.source)}`;
+  const by =
+    boxSizing.source.origin === 'browser'
+      ? 'by the browser’s default'
+      : `by ${boxSizing.source.selector}, ${placeOf(boxSizing.source)}`;
   const model = usedText(analysis.reading, 'box-sizing', element);
-  if (refused) return { declared, otherwise: null, sentence: isSet ? `${property}: ${declared.value} does nothing: ${refused}.` : `No ${property} applies: ${refused}.` };
-  if (!isSet) return { declared, otherwise: null, sentence: `${property} is auto: ${declared.source.origin === 'browser' ? 'nobody declared one' : `so says ${declared.source.selector}, ${placeOf(declared.source)}`}.` };
+  if (refused)
+    return {
+      declared,
+      otherwise: null,
+      sentence: isSet
+        ? `${property}: ${declared.value} does nothing: ${refused}.`
+        : `No ${property} applies: ${refused}.`,
+    };
+  if (!isSet)
+    return {
+      declared,
+      otherwise: null,
+      sentence: `${property} is auto: ${declared.source.origin === 'browser' ? 'nobody declared one' : `so says ${declared.source.selector}, ${placeOf(declared.source)}`}.`,
+    };
   const asked = declaredPx(analysis, element, property, declared.value);
   const [start, end] = sidesOf(axis);
   const edges = areas.padding[start] + areas.padding[end] + areas.border[start] + areas.border[end];
@@ -126,7 +156,11 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
   const meaning = `${property}: ${declared.value} sets the ${inBorder ? 'border' : 'content'} box, because box-sizing is ${model} ${by}`;
   if (Number.isNaN(asked)) return { declared, otherwise: null, sentence: `${meaning}.` };
   if (!same(asked, got))
-    return { declared, otherwise: null, sentence: `${property}: ${declared.value} asks for ${px(asked)}, and the ${inBorder ? 'border' : 'content'} box is ${px(got)}${clampWords(analysis, element, property, got)}.` };
+    return {
+      declared,
+      otherwise: null,
+      sentence: `${property}: ${declared.value} asks for ${px(asked)}, and the ${inBorder ? 'border' : 'content'} box is ${px(got)}${clampWords(analysis, element, property, got)}.`,
+    };
   const word = axis === 'x' ? 'wide' : 'tall';
   const otherwise = inBorder
     ? `Under content-box the box would be ${px(asked + edges)} ${word}, with ${px(asked)} of content.`
@@ -137,15 +171,23 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
 function clampWords(analysis: Analysis, element: number, property: string, got: number): string {
   for (const bound of ['min', 'max']) {
     const declared = declaredOf(analysis, element, `${bound}-${property}`);
-    if (same(declaredPx(analysis, element, `${bound}-${property}`, declared.value), got) && declared.source.origin !== 'browser')
+    if (
+      same(declaredPx(analysis, element, `${bound}-${property}`, declared.value), got) &&
+      declared.source.origin !== 'browser'
+    )
       return `: ${bound}-${property} ${declared.value} has the last word (${placeOf(declared.source)})`;
   }
   const kind = analysis.tree.kinds[element]!;
-  return kind === 'flex-item' ? ': the flex container gave or took the difference' : kind.startsWith('table') ? ': the table’s layout decided' : '';
+  return kind === 'flex-item'
+    ? ': the flex container gave or took the difference'
+    : kind.startsWith('table')
+      ? ': the table’s layout decided'
+      : '';
 }
 
 function closedReason({ reading }: Analysis, element: number): string | null {
-  for (let i = 0; i + 1 < reading.closed.length; i += 2) if (reading.closed[i] === element) return reading.strings[reading.closed[i + 1]!] ?? null;
+  for (let i = 0; i + 1 < reading.closed.length; i += 2)
+    if (reading.closed[i] === element) return reading.strings[reading.closed[i + 1]!] ?? null;
   return null;
 }
 
@@ -154,7 +196,12 @@ function fragmentsOf({ reading: { fragments } }: Analysis, element: number): Rec
     if (fragments[i] !== element) continue;
     return Array.from({ length: fragments[i + 1]! }, (_, p) => {
       const at = i + 2 + p * 4;
-      return { x: fragments[at]!, y: fragments[at + 1]!, width: fragments[at + 2]!, height: fragments[at + 3]! };
+      return {
+        x: fragments[at]!,
+        y: fragments[at + 1]!,
+        width: fragments[at + 2]!,
+        height: fragments[at + 3]!,
+      };
     });
   }
   return [];
@@ -168,11 +215,21 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
   const pieces = fragmentsOf(analysis, element).length;
   const axisAccount = (axis: Axis): AxisAccount => {
     const sum = sizeAccount(analysis, element, axis, areas);
-    const sentence = pieces > 1 ? `${pieces} pieces on ${pieces} lines; ${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} from first to last.` : sumSentence(sum, areas, axis);
-    return { ...sum, axis, segments: segmentsOf(analysis, element, axis, areas), sentence, sizing: sizingOf(analysis, element, axis, areas, boxSizing) };
+    const sentence =
+      pieces > 1
+        ? `${pieces} pieces on ${pieces} lines; ${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} from first to last.`
+        : sumSentence(sum, areas, axis);
+    return {
+      ...sum,
+      axis,
+      segments: segmentsOf(analysis, element, axis, areas, sum),
+      sentence,
+      sizing: sizingOf(analysis, element, axis, areas, boxSizing),
+    };
   };
   const ancestors: Relative[] = [];
-  for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!) ancestors.push(relativeOf(analysis, at));
+  for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!)
+    ancestors.push(relativeOf(analysis, at));
   const block = tree.containingBlock[element]!;
   return {
     element,
@@ -193,7 +250,12 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
     children: childrenOf(tree, element).map((child) => relativeOf(analysis, child)),
     font: fontWords(analysis, element),
     contrast: contrastOf(reading, element),
-    dropped: droppedOf(styles, element).map(({ declaration, source, why }) => ({ property: declaration.property, value: declaration.value, source, why })),
+    dropped: droppedOf(styles, element).map(({ declaration, source, why }) => ({
+      property: declaration.property,
+      value: declaration.value,
+      source,
+      why,
+    })),
     closed: closedReason(analysis, element),
   };
 }

@@ -52,23 +52,37 @@ export function propertyAccount(analysis: Analysis, element: number, property: s
 
 function sentenceOf({ from, source, value, property }: Declared, hasWinner: boolean): string {
   if (hasWinner && from === 'inherited') return `It is declared to inherit, and gets ${value}.`;
-  if (hasWinner) return from === 'declared' ? '' : `It is declared to go back to ${from === 'default' ? 'the browser’s default' : 'the initial value'}.`;
-  if (from === 'inherited') return source.origin === 'browser' ? `Nobody set ${property}; it is inherited, and is the browser’s own.` : `Nobody set ${property} here; it is inherited from ${source.selector}.`;
-  return from === 'default' ? `Nobody set ${property}; the browser’s default for this element is ${value}.` : `Nobody set ${property}; it has its initial value.`;
+  if (hasWinner)
+    return from === 'declared'
+      ? ''
+      : `It is declared to go back to ${from === 'default' ? 'the browser’s default' : 'the initial value'}.`;
+  if (from === 'inherited')
+    return source.origin === 'browser'
+      ? `Nobody set ${property}; it is inherited, and is the browser’s own.`
+      : `Nobody set ${property} here; it is inherited from ${source.selector}.`;
+  return from === 'default'
+    ? `Nobody set ${property}; the browser’s default for this element is ${value}.`
+    : `Nobody set ${property}; it has its initial value.`;
 }
 
 /** Every followed property for which some declaration asks on this element, in the order of the list of properties. */
 export function declaredProperties(analysis: Analysis, element: number): PropertyAccount[] {
   const asked = candidates(analysis.styles, element);
   const known = new Set(GEOMETRY);
-  const others = [...asked.keys()].filter((name) => !known.has(name) && name !== 'all' && !name.startsWith('--')).sort();
-  return [...GEOMETRY.filter((property) => asked.has(property)), ...others].map((property) => propertyAccount(analysis, element, property));
+  const others = [...asked.keys()]
+    .filter((name) => !known.has(name) && name !== 'all' && !name.startsWith('--'))
+    .sort();
+  return [...GEOMETRY.filter((property) => asked.has(property)), ...others].map((property) =>
+    propertyAccount(analysis, element, property),
+  );
 }
 
 /** Property accounts for a name as typed: a longhand, or the longhands of a shorthand. */
 export function accountsByName(analysis: Analysis, element: number, name: string): PropertyAccount[] {
   const property = name.trim().toLowerCase();
-  const names = isShorthand(property) ? longhandsOf(property) : [name.startsWith('--') ? name.trim() : property];
+  const names = isShorthand(property)
+    ? longhandsOf(property)
+    : [name.startsWith('--') ? name.trim() : property];
   return names.map((one) => propertyAccount(analysis, element, one));
 }
 

@@ -22,7 +22,11 @@ export interface Declared {
 }
 
 const ORIGIN_WORDS: Record<Origin, string> = {
-  author: '', inline: '', attribute: '', trial: '', browser: 'by the browser’s default',
+  author: '',
+  inline: '',
+  attribute: '',
+  trial: '',
+  browser: 'by the browser’s default',
 };
 
 export function originWords(source: Source): string {
@@ -30,7 +34,10 @@ export function originWords(source: Source): string {
 }
 
 /** Content box of the containing block; the viewport for the initial one. */
-export function containingSize({ tree, reading }: Analysis, element: number): { width: number; height: number; whose: string } {
+export function containingSize(
+  { tree, reading }: Analysis,
+  element: number,
+): { width: number; height: number; whose: string } {
   const block = tree.containingBlock[element]!;
   if (block < 0) {
     const { clientWidth, clientHeight } = reading.document;
@@ -76,7 +83,11 @@ export function lengthContext(analysis: Analysis, element: number, property: str
   }
   return {
     em: fontOwner < 0 ? 16 : usedPx(reading, 'font-size', fontOwner),
-    emOf: ofFont ? (fontOwner < 0 ? 'the browser’s font size' : `font size of ${labelOf(reading, fontOwner)}`) : 'own font size',
+    emOf: ofFont
+      ? fontOwner < 0
+        ? 'the browser’s font size'
+        : `font size of ${labelOf(reading, fontOwner)}`
+      : 'own font size',
     rem: ofFont && element === 0 ? 16 : usedPx(reading, 'font-size', 0),
     remOf: ofFont && element === 0 ? 'the browser’s font size' : rootFontWords(analysis),
     lineHeight: lineHeightPx(analysis, element),
@@ -100,8 +111,12 @@ export function describeResolution(analysis: Analysis, element: number, resoluti
   const { styles } = analysis;
   const source = sourceOf(styles, element, resolution);
   const { property, winner, value } = resolution;
-  const written = winner && resolution.from === 'declared' && winner.declaration.value !== value ? winner.declaration.value : null;
-  const owner = resolution.from === 'inherited' && resolution.inheritedFrom >= 0 ? resolution.inheritedFrom : element;
+  const written =
+    winner && resolution.from === 'declared' && winner.declaration.value !== value
+      ? winner.declaration.value
+      : null;
+  const owner =
+    resolution.from === 'inherited' && resolution.inheritedFrom >= 0 ? resolution.inheritedFrom : element;
   return {
     property,
     value,

@@ -15,7 +15,12 @@ export interface Areas {
   content: Rect;
 }
 
-const half = (edges: Edges): Edges => ({ top: edges.top / 2, right: edges.right / 2, bottom: edges.bottom / 2, left: edges.left / 2 });
+const half = (edges: Edges): Edges => ({
+  top: edges.top / 2,
+  right: edges.right / 2,
+  bottom: edges.bottom / 2,
+  left: edges.left / 2,
+});
 const NONE: Edges = { top: 0, right: 0, bottom: 0, left: 0 };
 
 function tableAbove({ reading, kinds }: BoxTree, element: number): number {
@@ -31,7 +36,8 @@ export function isCollapsed(tree: BoxTree, element: number): boolean {
   return table >= 0 && usedText(tree.reading, 'border-collapse', table) === 'collapse';
 }
 
-const hasNoEdges = (kind: string): boolean => kind === 'table-row' || kind === 'table-row-group' || kind === 'table-column';
+const hasNoEdges = (kind: string): boolean =>
+  kind === 'table-row' || kind === 'table-row-group' || kind === 'table-column';
 
 /** Room of scrollbars on the right and at the bottom (on the left in RTL), from the client size that was read. */
 function scrollbars({ reading }: BoxTree, element: number, paddingBox: Rect): Edges {
@@ -52,7 +58,8 @@ export function areasOf(tree: BoxTree, element: number): Areas {
   const { reading } = tree;
   const rect = rectOf(reading, element);
   const kind = tree.kinds[element]!;
-  if (!hasBox(tree, element)) return { margin: NONE, border: NONE, padding: NONE, scrollbar: NONE, rect, content: rect };
+  if (!hasBox(tree, element))
+    return { margin: NONE, border: NONE, padding: NONE, scrollbar: NONE, rect, content: rect };
   const bare = hasNoEdges(kind);
   const collapsed = isCollapsed(tree, element);
   const read = edgesOf(reading, 'border-width', element);
@@ -93,12 +100,20 @@ export function sizeAccount(analysis: Analysis, element: number, axis: Axis, are
   const side = (area: 'border' | 'padding', at: Side) => {
     const name = area === 'border' ? `border-${at}-width` : `padding-${at}`;
     const term = edgeTerm(`${area}-${at}`, areas[area][at], declaredOf(analysis, element, name), element);
-    if (area === 'border' && isCollapsed(tree, element)) term.note = 'half of the collapsed border belongs to this cell (CSS 2.2 §17.6.2)';
+    if (area === 'border' && isCollapsed(tree, element))
+      term.note = 'half of the collapsed border belongs to this cell (CSS 2.2 §17.6.2)';
     if (term.px !== 0) terms.push(term);
   };
   const bar = (at: Side) => {
     if (areas.scrollbar[at] > 0)
-      terms.push({ px: areas.scrollbar[at], what: 'scrollbar', rule: 'scrollbar', box: element, source: declaredOf(analysis, element, axis === 'x' ? 'overflow-y' : 'overflow-x').source, note: '' });
+      terms.push({
+        px: areas.scrollbar[at],
+        what: 'scrollbar',
+        rule: 'scrollbar',
+        box: element,
+        source: declaredOf(analysis, element, axis === 'x' ? 'overflow-y' : 'overflow-x').source,
+        note: '',
+      });
   };
   side('border', start);
   bar(start);
@@ -107,7 +122,14 @@ export function sizeAccount(analysis: Analysis, element: number, axis: Axis, are
   const declared = declaredOf(analysis, element, property);
   const auto = /^(auto|initial)$/i.test(declared.value);
   if (Number.isNaN(own))
-    terms.push({ px: areas.content[property], what: 'content', rule: 'text', box: element, source: null, note: 'as measured between the paddings' });
+    terms.push({
+      px: areas.content[property],
+      what: 'content',
+      rule: 'text',
+      box: element,
+      source: null,
+      note: 'as measured between the paddings',
+    });
   else
     terms.push({
       px: own,
@@ -121,22 +143,32 @@ export function sizeAccount(analysis: Analysis, element: number, axis: Axis, are
   bar(end);
   side('border', end);
   const result = account(used, terms);
-  if (hasNoEdges(tree.kinds[element]!)) return account(used, [{ ...terms.find(({ what }) => what === 'content')!, px: pxOf(usedText(reading, property, element)) }]);
+  if (hasNoEdges(tree.kinds[element]!))
+    return account(used, [
+      { ...terms.find(({ what }) => what === 'content')!, px: pxOf(usedText(reading, property, element)) },
+    ]);
   return result;
 }
 
 /** Why an `auto` size is what it is, as far as the kind of box tells (CSS 2.2 §10.3, §10.6; Flexbox 1 §9; Grid 2 §11). */
 function autoWords({ tree, reading }: Analysis, element: number, axis: Axis): string {
   const kind = tree.kinds[element]!;
-  if (kind === 'flex-item' || kind === 'grid-item') return `${axis === 'x' ? 'width' : 'height'} auto: the ${kind.slice(0, 4)} container gives it`;
+  if (kind === 'flex-item' || kind === 'grid-item')
+    return `auto: what is in it, and what the ${kind.slice(0, 4)} container gives or takes`;
   if (kind.startsWith('table')) return 'auto: the table’s layout gives it';
   if (kind === 'inline-replaced' || kind === 'replaced') return 'auto: its own size or ratio';
   if (axis === 'y') return 'auto: as tall as what is in it';
   if (kind === 'float' || kind === 'inline-block') return 'auto: shrinks to fit what is in it';
   if (kind === 'absolute' || kind === 'fixed')
-    return usedText(reading, 'left', element) === 'auto' ? 'auto: shrinks to fit what is in it' : 'auto: what its insets leave, or what is in it';
+    return usedText(reading, 'left', element) === 'auto'
+      ? 'auto: shrinks to fit what is in it'
+      : 'auto: what its insets leave, or what is in it';
   return 'auto: what its containing block leaves';
 }
 
-export const edgeDeclared = (analysis: Analysis, element: number, area: 'margin' | 'border' | 'padding', side: Side): Declared =>
-  declaredOf(analysis, element, area === 'border' ? `border-${side}-width` : `${area}-${side}`);
+export const edgeDeclared = (
+  analysis: Analysis,
+  element: number,
+  area: 'margin' | 'border' | 'padding',
+  side: Side,
+): Declared => declaredOf(analysis, element, area === 'border' ? `border-${side}-width` : `${area}-${side}`);

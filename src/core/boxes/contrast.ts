@@ -7,9 +7,13 @@ export type Color = readonly [number, number, number, number];
 
 /** `rgb()`, `rgba()` and `color(srgb ...)`; null for any other notation. */
 export function parseColor(text: string): Color | null {
-  const numbers = (text.match(/-?[\d.]+(e-?\d+)?%?/g) ?? []).map((one) => (one.endsWith('%') ? Number.parseFloat(one) / 100 : Number(one)));
-  if (/^rgba?\(/.test(text) && numbers.length >= 3) return [numbers[0]!, numbers[1]!, numbers[2]!, numbers[3] ?? 1];
-  if (/^color\(srgb /.test(text) && numbers.length >= 3) return [numbers[0]! * 255, numbers[1]! * 255, numbers[2]! * 255, numbers[3] ?? 1];
+  const numbers = (text.match(/-?[\d.]+(e-?\d+)?%?/g) ?? []).map((one) =>
+    one.endsWith('%') ? Number.parseFloat(one) / 100 : Number(one),
+  );
+  if (/^rgba?\(/.test(text) && numbers.length >= 3)
+    return [numbers[0]!, numbers[1]!, numbers[2]!, numbers[3] ?? 1];
+  if (/^color\(srgb /.test(text) && numbers.length >= 3)
+    return [numbers[0]! * 255, numbers[1]! * 255, numbers[2]! * 255, numbers[3] ?? 1];
   return text === 'transparent' ? [0, 0, 0, 0] : null;
 }
 
@@ -37,7 +41,8 @@ export interface Contrast {
   passes: boolean;
 }
 
-const hex = ([r, g, b]: Color): string => `#${[r, g, b].map((c) => Math.round(c).toString(16).padStart(2, '0')).join('')}`;
+const hex = ([r, g, b]: Color): string =>
+  `#${[r, g, b].map((c) => Math.round(c).toString(16).padStart(2, '0')).join('')}`;
 
 /** The element's text colour against the background colours behind it, down to white. Images are not looked at. */
 export function contrastOf(reading: RawReading, element: number): Contrast {
@@ -57,7 +62,14 @@ export function contrastOf(reading: RawReading, element: number): Contrast {
   const size = usedPx(reading, 'font-size', element);
   const bold = Number(usedText(reading, 'font-weight', element)) >= 700;
   const needed = size >= 24 || (bold && size >= 18.66) ? 3 : 4.5;
-  if (!own || !understood) return { color: usedText(reading, 'color', element), background: hex(behind), ratio: null, needed, passes: false };
+  if (!own || !understood)
+    return {
+      color: usedText(reading, 'color', element),
+      background: hex(behind),
+      ratio: null,
+      needed,
+      passes: false,
+    };
   const front = over(own, behind);
   const [a, b] = [luminance(front), luminance(behind)];
   const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);

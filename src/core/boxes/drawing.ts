@@ -24,12 +24,23 @@ export function drawingOf(reading: RawReading): Drawing {
   for (let i = 0; i < reading.count; i++) if (reading.parent[i]! >= 0) hasChild[reading.parent[i]!] = 1;
   const marks: Drawing['marks'] = [];
   for (let i = 0; i < reading.count; i++) {
-    const [x, y, w, h] = reading.rects.subarray(i * 4, i * 4 + 4) as unknown as [number, number, number, number];
+    const [x, y, w, h] = reading.rects.subarray(i * 4, i * 4 + 4) as unknown as [
+      number,
+      number,
+      number,
+      number,
+    ];
     const tag = reading.strings[reading.tag[i]!] ?? '';
     if (w < 2 || h < 2 || y >= height || x >= width || tag === 'html' || tag === 'body') continue;
     const kind = REPLACED.has(tag) ? 2 : CONTROLS.has(tag) ? 3 : hasChild[i] ? 0 : 1;
     const shown = Math.min(h, height - y);
-    marks.push([Math.round(x * unit), Math.round(y * unit), Math.round(Math.min(w, width - x) * unit), Math.round(shown * unit), kind]);
+    marks.push([
+      Math.round(x * unit),
+      Math.round(y * unit),
+      Math.round(Math.min(w, width - x) * unit),
+      Math.round(shown * unit),
+      kind,
+    ]);
   }
   const area = (mark: Drawing['marks'][number]) => mark[2] * mark[3];
   const kept = new Set([...marks].sort((a, b) => area(b) - area(a)).slice(0, MOST));

@@ -16,16 +16,18 @@ export function makeHitIndex(reading: RawReading, order: Int32Array): HitIndex {
   const entries: [number, number, number, number, number][] = [];
   const inPieces = new Set<number>();
   const { fragments } = reading;
-  for (let i = 0; i + 1 < fragments.length; ) {
+  for (let i = 0; i + 1 < fragments.length;) {
     const element = fragments[i]!;
     const pieces = fragments[i + 1]!;
     inPieces.add(element);
-    for (let p = 0, at = i + 2; p < pieces; p++, at += 4) entries.push([element, fragments[at]!, fragments[at + 1]!, fragments[at + 2]!, fragments[at + 3]!]);
+    for (let p = 0, at = i + 2; p < pieces; p++, at += 4)
+      entries.push([element, fragments[at]!, fragments[at + 1]!, fragments[at + 2]!, fragments[at + 3]!]);
     i += 2 + pieces * 4;
   }
   for (let i = 0; i < reading.count; i++) {
     const { x, y, width, height } = rectOf(reading, i);
-    if (width <= 0 || height <= 0 || inPieces.has(i) || usedText(reading, 'visibility', i) === 'hidden') continue;
+    if (width <= 0 || height <= 0 || inPieces.has(i) || usedText(reading, 'visibility', i) === 'hidden')
+      continue;
     entries.push([i, x, y, width, height]);
   }
   if (entries.length === 0) return { reading, order, index: null, owners: [] };

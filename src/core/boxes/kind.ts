@@ -2,14 +2,56 @@
 import type { RawReading } from './reading.ts';
 
 export type Kind =
-  | 'none' | 'contents' | 'root' | 'block' | 'inline' | 'inline-block' | 'replaced' | 'inline-replaced' | 'float' | 'absolute' | 'fixed'
-  | 'flex-item' | 'grid-item' | 'list-item' | 'table' | 'table-caption' | 'table-row-group' | 'table-row' | 'table-column' | 'table-cell' | 'other';
+  | 'none'
+  | 'contents'
+  | 'root'
+  | 'block'
+  | 'inline'
+  | 'inline-block'
+  | 'replaced'
+  | 'inline-replaced'
+  | 'float'
+  | 'absolute'
+  | 'fixed'
+  | 'flex-item'
+  | 'grid-item'
+  | 'list-item'
+  | 'table'
+  | 'table-caption'
+  | 'table-row-group'
+  | 'table-row'
+  | 'table-column'
+  | 'table-cell'
+  | 'other';
 
-const REPLACED = new Set(['img', 'video', 'canvas', 'iframe', 'embed', 'object', 'audio', 'svg', 'input', 'textarea', 'select']);
+const REPLACED = new Set([
+  'img',
+  'video',
+  'canvas',
+  'iframe',
+  'embed',
+  'object',
+  'audio',
+  'svg',
+  'input',
+  'textarea',
+  'select',
+]);
 const DISPLAYS: Record<string, Kind> = {
-  none: 'none', contents: 'contents', table: 'table', 'inline-table': 'table', 'table-caption': 'table-caption', 'table-row': 'table-row',
-  'table-cell': 'table-cell', 'table-row-group': 'table-row-group', 'table-header-group': 'table-row-group', 'table-footer-group': 'table-row-group',
-  'table-column': 'table-column', 'table-column-group': 'table-column', 'list-item': 'list-item', inline: 'inline',
+  none: 'none',
+  contents: 'contents',
+  table: 'table',
+  'inline-table': 'table',
+  'table-caption': 'table-caption',
+  'table-row': 'table-row',
+  'table-cell': 'table-cell',
+  'table-row-group': 'table-row-group',
+  'table-header-group': 'table-row-group',
+  'table-footer-group': 'table-row-group',
+  'table-column': 'table-column',
+  'table-column-group': 'table-column',
+  'list-item': 'list-item',
+  inline: 'inline',
 };
 
 export function kindOf(reading: RawReading, element: number): Kind {
@@ -34,10 +76,27 @@ export function kindOf(reading: RawReading, element: number): Kind {
 
 /** The kind in words, for sentences. */
 export const KIND_WORDS: Record<Kind, string> = {
-  none: 'no box', contents: 'no box of its own', root: 'root', block: 'block', inline: 'inline', 'inline-block': 'inline-block', replaced: 'replaced, block',
-  'inline-replaced': 'replaced, inline', float: 'float', absolute: 'absolutely positioned', fixed: 'fixed', 'flex-item': 'flex item', 'grid-item': 'grid item',
-  'list-item': 'list item', table: 'table', 'table-caption': 'table caption', 'table-row-group': 'table row group', 'table-row': 'table row',
-  'table-column': 'table column', 'table-cell': 'table cell', other: 'other',
+  none: 'no box',
+  contents: 'no box of its own',
+  root: 'root',
+  block: 'block',
+  inline: 'inline',
+  'inline-block': 'inline-block',
+  replaced: 'replaced, block',
+  'inline-replaced': 'replaced, inline',
+  float: 'float',
+  absolute: 'absolutely positioned',
+  fixed: 'fixed',
+  'flex-item': 'flex item',
+  'grid-item': 'grid item',
+  'list-item': 'list item',
+  table: 'table',
+  'table-caption': 'table caption',
+  'table-row-group': 'table row group',
+  'table-row': 'table row',
+  'table-column': 'table column',
+  'table-cell': 'table cell',
+  other: 'other',
 };
 
 export type Taken = 'width' | 'height' | 'vertical margins' | 'horizontal margins' | 'padding';
@@ -48,16 +107,24 @@ export function refusal(kind: Kind, property: Taken): string | null {
     case 'inline':
       if (property === 'width' || property === 'height')
         return `an inline box takes its ${property} from its text (CSS 2.2 §10.${property === 'width' ? '2' : '5'})`;
-      return property === 'vertical margins' ? 'the vertical margins of an inline box move nothing (CSS 2.2 §8.3)' : null;
+      return property === 'vertical margins'
+        ? 'the vertical margins of an inline box move nothing (CSS 2.2 §8.3)'
+        : null;
     case 'table-row':
     case 'table-row-group':
       if (property === 'width') return 'columns decide the width of rows (CSS 2.2 §10.2)';
-      return property === 'height' ? null : `rows have no ${property === 'padding' ? 'padding' : 'margins'} (CSS 2.2 §8.3, §8.4)`;
+      return property === 'height'
+        ? null
+        : `rows have no ${property === 'padding' ? 'padding' : 'margins'} (CSS 2.2 §8.3, §8.4)`;
     case 'table-column':
       if (property === 'height') return 'rows decide the height of columns (CSS 2.2 §10.5)';
-      return property === 'width' ? null : `columns have no ${property === 'padding' ? 'padding' : 'margins'} (CSS 2.2 §8.3, §8.4)`;
+      return property === 'width'
+        ? null
+        : `columns have no ${property === 'padding' ? 'padding' : 'margins'} (CSS 2.2 §8.3, §8.4)`;
     case 'table-cell':
-      return property.endsWith('margins') ? 'cells have no margins; spacing is the table’s (CSS 2.2 §8.3, §17.6)' : null;
+      return property.endsWith('margins')
+        ? 'cells have no margins; spacing is the table’s (CSS 2.2 §8.3, §17.6)'
+        : null;
     case 'none':
     case 'contents':
       return 'there is no box';

@@ -1,7 +1,8 @@
 /** Names for boxes: short labels, and paths that select exactly one element. */
 import { VIA, type RawReading } from './reading.ts';
 
-const text = (reading: RawReading, column: Int32Array, element: number): string => reading.strings[column[element]!] ?? '';
+const text = (reading: RawReading, column: Int32Array, element: number): string =>
+  reading.strings[column[element]!] ?? '';
 
 export const classesOf = (reading: RawReading, element: number): string[] =>
   text(reading, reading.classes, element).split(/\s+/).filter(Boolean);
@@ -10,7 +11,13 @@ export const classesOf = (reading: RawReading, element: number): string[] =>
 export function labelOf(reading: RawReading, element: number): string {
   const id = text(reading, reading.idName, element);
   const tag = text(reading, reading.tag, element);
-  return tag + (id ? `#${id}` : '') + classesOf(reading, element).map((name) => `.${name}`).join('');
+  return (
+    tag +
+    (id ? `#${id}` : '') +
+    classesOf(reading, element)
+      .map((name) => `.${name}`)
+      .join('')
+  );
 }
 
 const IDENT = /^-?[A-Za-z_\u0080-\uffff][\w\u0080-\uffff-]*$/;
@@ -42,13 +49,16 @@ export function pathOf(reading: RawReading, element: number): string {
     steps.unshift(reading.via[at] === VIA.child ? step : `>>> ${step}`);
     at = parent;
   }
-  const shortened = steps[0] === 'html' && (steps[1] === 'body' || steps[1] === 'head') ? steps.slice(1) : steps;
+  const shortened =
+    steps[0] === 'html' && (steps[1] === 'body' || steps[1] === 'head') ? steps.slice(1) : steps;
   return shortened.join(' > ').replace(/ > >>> /g, ' >>> ');
 }
 
 /** The element that a path of `pathOf` names; −1 for none. */
 export function elementAt(reading: RawReading, path: string): number {
-  const tag = path.split(/[\s:>]/).filter(Boolean).length ? /([^\s>:]+)(:nth-child\(\d+\))?$/.exec(path)?.[1] : undefined;
+  const tag = path.split(/[\s:>]/).filter(Boolean).length
+    ? /([^\s>:]+)(:nth-child\(\d+\))?$/.exec(path)?.[1]
+    : undefined;
   if (!tag) return -1;
   for (let i = 0; i < reading.count; i++)
     if (escapeTag(text(reading, reading.tag, i)) === tag && pathOf(reading, i) === path) return i;

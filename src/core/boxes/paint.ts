@@ -96,7 +96,8 @@ export function paintOrder(tree: BoxTree): Int32Array {
   return order;
 }
 
-const lastOf = (order: Int32Array, layers: Layer[]): number => Math.max(...layers.map(({ element }) => order[element]!));
+const lastOf = (order: Int32Array, layers: Layer[]): number =>
+  Math.max(...layers.map(({ element }) => order[element]!));
 
 /** Layers with a negative z-index lie below what is in flow: the two runs of the order change places. */
 function sink(order: Int32Array, before: number, inFlow: number, last: number): void {

@@ -76,8 +76,10 @@ export const readingSchema = z
     }
     for (const group of ['used', 'computed'] as const)
       for (const [property, column] of Object.entries(reading[group])) {
-        if (column.length !== count) say(group, `${property} has ${column.length} entries where ${count} were expected`);
-        else if (!within(column, -1, strings.length)) say(group, `${property} points outside the table of strings`);
+        if (column.length !== count)
+          say(group, `${property} has ${column.length} entries where ${count} were expected`);
+        else if (!within(column, -1, strings.length))
+          say(group, `${property} points outside the table of strings`);
       }
     for (const name of ['tag', 'idName', 'classes'] as const)
       if (!within(reading[name], -1, strings.length)) say(name, 'points outside the table of strings');
@@ -197,7 +199,9 @@ export const FULL: Wanted = {
   gridContainer: words(
     'grid-template-columns grid-template-rows grid-auto-flow align-items align-content justify-items justify-content row-gap column-gap',
   ),
-  gridItem: words('grid-row-start grid-row-end grid-column-start grid-column-end align-self justify-self z-index'),
+  gridItem: words(
+    'grid-row-start grid-row-end grid-column-start grid-column-end align-self justify-self z-index',
+  ),
   table: words('table-layout border-collapse border-spacing caption-side'),
   computed: words('width height min-width min-height max-width max-height margin padding'),
 };

@@ -22,7 +22,14 @@ export function makeTree(reading: RawReading): BoxTree {
   const fill = first.slice(0, count);
   const children = new Int32Array(first[count] ?? 0);
   for (let i = 0; i < count; i++) if (parent[i]! >= 0) children[fill[parent[i]!]!++] = i;
-  const tree: BoxTree = { reading, count, kinds: new Array<Kind>(count), first, children, containingBlock: new Int32Array(count) };
+  const tree: BoxTree = {
+    reading,
+    count,
+    kinds: new Array<Kind>(count),
+    first,
+    children,
+    containingBlock: new Int32Array(count),
+  };
   for (let i = 0; i < count; i++) tree.kinds[i] = kindOf(reading, i);
   for (let i = 0; i < count; i++) tree.containingBlock[i] = findContainingBlock(tree, i);
   return tree;
@@ -37,9 +44,11 @@ export const computedText = (reading: RawReading, property: string, element: num
   reading.strings[reading.computed[property]?.[element] ?? -1] ?? '';
 
 /** A length in px of a value such as `12.5px`; NaN for anything else. */
-export const pxOf = (value: string): number => (/^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN);
+export const pxOf = (value: string): number =>
+  /^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN;
 
-export const usedPx = (reading: RawReading, property: string, element: number): number => pxOf(usedText(reading, property, element));
+export const usedPx = (reading: RawReading, property: string, element: number): number =>
+  pxOf(usedText(reading, property, element));
 
 export function rectOf(reading: RawReading, element: number): Rect {
   const { rects } = reading;
@@ -48,10 +57,15 @@ export function rectOf(reading: RawReading, element: number): Rect {
 }
 
 /** The four sides of a shorthand of lengths; a side that is not a length in px counts as 0. */
-export function edgesOf(reading: RawReading, property: 'margin' | 'padding' | 'border-width', element: number): Edges {
+export function edgesOf(
+  reading: RawReading,
+  property: 'margin' | 'padding' | 'border-width',
+  element: number,
+): Edges {
   const parts = usedText(reading, property, element).split(' ').map(pxOf);
   const of = (...indexes: number[]): number => {
-    for (const index of indexes) if (parts[index] !== undefined) return Number.isNaN(parts[index]) ? 0 : parts[index];
+    for (const index of indexes)
+      if (parts[index] !== undefined) return Number.isNaN(parts[index]) ? 0 : parts[index];
     return 0;
   };
   return { top: of(0), right: of(1, 0), bottom: of(2, 0), left: of(3, 1, 0) };
@@ -60,7 +74,8 @@ export function edgesOf(reading: RawReading, property: 'margin' | 'padding' | 'b
 export const childrenOf = (tree: BoxTree, element: number): number[] =>
   Array.from(tree.children.subarray(tree.first[element], tree.first[element + 1]));
 
-export const hasBox = (tree: BoxTree, element: number): boolean => tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';
+export const hasBox = (tree: BoxTree, element: number): boolean =>
+  tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';
 
 /** What makes a box the containing block of absolutely positioned descendants (CSS Transforms 1 §3, Filter Effects 1 §5, Contain 2 §3). */
 function holdsAbsolute(reading: RawReading, element: number): boolean {

@@ -43,7 +43,8 @@ export interface Candidate {
   source: Source;
 }
 
-export type Criterion = 'importance' | 'context' | 'inline' | 'layer' | 'specificity' | 'scope' | 'order' | 'hint';
+export type Criterion =
+  'importance' | 'context' | 'inline' | 'layer' | 'specificity' | 'scope' | 'order' | 'hint';
 
 export interface Beaten {
   candidate: Candidate;
@@ -178,13 +179,17 @@ function orderLayers(plan: Plan, validity: Validity, reading: RawReading): Map<s
     let at: Layer = tops.get(root) ?? { key: '', children: new Map() };
     tops.set(root, at);
     for (let i = 0; i < path.length; i++) {
-      const child: Layer = at.children.get(path[i]!) ?? { key: layerKey(root, path.slice(0, i + 1)), children: new Map() };
+      const child: Layer = at.children.get(path[i]!) ?? {
+        key: layerKey(root, path.slice(0, i + 1)),
+        children: new Map(),
+      };
       at.children.set(path[i]!, child);
       at = child;
     }
   };
   for (const layer of plan.layers)
-    if (layer.conditions.every((condition) => holds(condition, validity, reading, -1))) mention(layer.root, layer.path);
+    if (layer.conditions.every((condition) => holds(condition, validity, reading, -1)))
+      mention(layer.root, layer.path);
   const order = new Map<string, number>();
   const number = (layer: Layer) => {
     for (const child of layer.children.values()) number(child);
@@ -223,7 +228,8 @@ function sourceElements(reading: RawReading, document: SourceDocument): (SourceE
 const attributeOf = (styles: Styles, element: number, name: string): string | null =>
   styles.attributes.get(element)?.get(name) ?? null;
 
-export const tagOf = (reading: RawReading, element: number): string => reading.strings[reading.tag[element]!] ?? '';
+export const tagOf = (reading: RawReading, element: number): string =>
+  reading.strings[reading.tag[element]!] ?? '';
 
 /** Whether an element is of SVG: an `svg` or what is in one, but for what a `foreignObject` holds. */
 function isSvg(reading: RawReading, element: number): boolean {
@@ -240,10 +246,14 @@ function defaultKeyOf(styles: Styles, element: number): string {
   const { reading } = styles;
   const tag = tagOf(reading, element);
   if (isSvg(reading, element)) return `svg:${tag}`;
-  if (tag === 'input' || tag === 'button') return `${tag}[type=${(attributeOf(styles, element, 'type') ?? '').toLowerCase() || 'text'}]`;
-  if (tag === 'a' || tag === 'area') return attributeOf(styles, element, 'href') === null ? tag : `${tag}[href]`;
+  if (tag === 'input' || tag === 'button')
+    return `${tag}[type=${(attributeOf(styles, element, 'type') ?? '').toLowerCase() || 'text'}]`;
+  if (tag === 'a' || tag === 'area')
+    return attributeOf(styles, element, 'href') === null ? tag : `${tag}[href]`;
   if (tag === 'select') {
-    const listed = attributeOf(styles, element, 'multiple') !== null || Number(attributeOf(styles, element, 'size') ?? 0) > 1;
+    const listed =
+      attributeOf(styles, element, 'multiple') !== null ||
+      Number(attributeOf(styles, element, 'size') ?? 0) > 1;
     return listed ? 'select[multiple]' : tag;
   }
   if (tag !== 'ul' && tag !== 'ol') return tag;
@@ -285,7 +295,11 @@ function quirkValue(property: string, value: string): string | null {
 }
 
 /** All declarations that apply to an element (or its pseudo-element), by physical longhand, the strongest first. */
-export function candidates(styles: Styles, element: number, pseudo: string | null = null): Map<string, Candidate[]> {
+export function candidates(
+  styles: Styles,
+  element: number,
+  pseudo: string | null = null,
+): Map<string, Candidate[]> {
   const key = pseudo ? `${element}::${pseudo}` : String(element);
   const known = styles.cache.get(key);
   if (known) return known;
@@ -300,7 +314,12 @@ export function candidates(styles: Styles, element: number, pseudo: string | nul
     else out.set(name, [candidate]);
   };
   let order = 0;
-  const take = (declaration: Declaration, base: Omit<Candidate, 'value' | 'declaration' | 'order' | 'source'>, source: Source, valid: boolean) => {
+  const take = (
+    declaration: Declaration,
+    base: Omit<Candidate, 'value' | 'declaration' | 'order' | 'source'>,
+    source: Source,
+    valid: boolean,
+  ) => {
     let { value } = declaration;
     if (!valid) {
       const mended = styles.quirks ? quirkValue(declaration.property, value) : null;
@@ -310,17 +329,22 @@ export function candidates(styles: Styles, element: number, pseudo: string | nul
       }
       value = mended;
     }
-    const longhands = declaration.property.startsWith('--') ? { [declaration.property]: value } : expand(declaration.property, value);
+    const longhands = declaration.property.startsWith('--')
+      ? { [declaration.property]: value }
+      : expand(declaration.property, value);
     const own = { ...base, declaration, order: order++, source };
     if (declaration.property === 'all') put('all', { ...own, value });
-    else if (longhands) for (const [longhand, part] of Object.entries(longhands)) put(longhand, { ...own, value: part });
+    else if (longhands)
+      for (const [longhand, part] of Object.entries(longhands)) put(longhand, { ...own, value: part });
     else for (const longhand of longhandsOf(declaration.property)) put(longhand, { ...own, value: null });
   };
 
   if (!pseudo) addHints(styles, element, put);
   order = 1;
   const matches = (styles.matches.get(element) ?? []).filter((match) => match.selector.pseudo === pseudo);
-  matches.sort((a, b) => a.rule.order - b.rule.order || compareSpecificity(a.selector.specificity, b.selector.specificity));
+  matches.sort(
+    (a, b) => a.rule.order - b.rule.order || compareSpecificity(a.selector.specificity, b.selector.specificity),
+  );
   for (const { rule, selector, hops } of matches) {
     const sheet = styles.plan.sheets[rule.sheet]!;
     const layer = rule.layer ? (styles.layerOrder.get(layerKey(rule.root, rule.layer)) ?? 0) : UNLAYERED;
@@ -348,7 +372,16 @@ export function candidates(styles: Styles, element: number, pseudo: string | nul
     for (const declaration of sheet?.rules[0]?.declarations ?? [])
       take(
         declaration,
-        { origin: 'inline', selector: 'style attribute', specificity: [0, 0, 0], layer: UNLAYERED, layerName: '', hops: Infinity, root: 0, conditions: [] },
+        {
+          origin: 'inline',
+          selector: 'style attribute',
+          specificity: [0, 0, 0],
+          layer: UNLAYERED,
+          layerName: '',
+          hops: Infinity,
+          root: 0,
+          conditions: [],
+        },
         { ...sourceIn(sheet!, declaration, ''), origin: 'inline' },
         isInlineValid(styles, declaration),
       );
@@ -396,10 +429,21 @@ function inlineSheet(styles: Styles, element: number): Sheet | null {
 
 function sourceIn(sheet: Sheet, declaration: Declaration, selector: string): Source {
   const place = sheet.line > 0 ? placeIn(sheet, declaration.start) : { line: 0, column: 0 };
-  return { origin: 'author', sheet: sheet.file, ...place, selector, property: declaration.property, value: declaration.value };
+  return {
+    origin: 'author',
+    sheet: sheet.file,
+    ...place,
+    selector,
+    property: declaration.property,
+    value: declaration.value,
+  };
 }
 
-function addHints(styles: Styles, element: number, put: (longhand: string, candidate: Candidate) => void): void {
+function addHints(
+  styles: Styles,
+  element: number,
+  put: (longhand: string, candidate: Candidate) => void,
+): void {
   const tag = tagOf(styles.reading, element);
   const isCell = tag === 'td' || tag === 'th';
   if (!styles.attributes.has(element) && !isCell) return;
@@ -426,8 +470,13 @@ function addHints(styles: Styles, element: number, put: (longhand: string, candi
       root: 0,
       conditions: [],
       source: {
-        origin: 'attribute', sheet: styles.document.path, line: at?.line ?? 0, column: at?.column ?? 0,
-        selector: `${fromTable ? 'table' : tag}[${attribute}]`, property, value,
+        origin: 'attribute',
+        sheet: styles.document.path,
+        line: at?.line ?? 0,
+        column: at?.column ?? 0,
+        selector: `${fromTable ? 'table' : tag}[${attribute}]`,
+        property,
+        value,
       },
     });
   }
@@ -437,9 +486,11 @@ function addHints(styles: Styles, element: number, put: (longhand: string, candi
 function compare(a: Candidate, b: Candidate): { sign: number; by: Criterion } {
   const important = a.declaration.important;
   if (important !== b.declaration.important) return { sign: important ? 1 : -1, by: 'importance' };
-  if ((a.origin === 'attribute') !== (b.origin === 'attribute')) return { sign: a.origin === 'attribute' ? -1 : 1, by: 'hint' };
+  if ((a.origin === 'attribute') !== (b.origin === 'attribute'))
+    return { sign: a.origin === 'attribute' ? -1 : 1, by: 'hint' };
   if (a.root !== b.root) return { sign: (a.root < b.root ? 1 : -1) * (important ? -1 : 1), by: 'context' };
-  if ((a.origin === 'inline') !== (b.origin === 'inline')) return { sign: a.origin === 'inline' ? 1 : -1, by: 'inline' };
+  if ((a.origin === 'inline') !== (b.origin === 'inline'))
+    return { sign: a.origin === 'inline' ? 1 : -1, by: 'inline' };
   if (a.layer !== b.layer) return { sign: (a.layer - b.layer) * (important ? -1 : 1), by: 'layer' };
   const specificity = compareSpecificity(a.specificity, b.specificity);
   if (specificity !== 0) return { sign: specificity, by: 'specificity' };
@@ -456,7 +507,9 @@ function reason(winner: Candidate, loser: Candidate, by: Criterion): string {
     case 'hint':
       return 'an attribute yields to every style sheet';
     case 'context':
-      return winner.declaration.important ? 'the other comes from inside the shadow tree' : 'the other comes from outside the shadow tree';
+      return winner.declaration.important
+        ? 'the other comes from inside the shadow tree'
+        : 'the other comes from outside the shadow tree';
     case 'inline':
       return 'the other stands in the style attribute';
     case 'layer': {
@@ -473,7 +526,12 @@ function reason(winner: Candidate, loser: Candidate, by: Criterion): string {
 }
 
 /** What an element's property gets, and why. `property` is a physical longhand or a custom property. */
-export function resolve(styles: Styles, element: number, property: string, pseudo: string | null = null): Resolution {
+export function resolve(
+  styles: Styles,
+  element: number,
+  property: string,
+  pseudo: string | null = null,
+): Resolution {
   const all = candidates(styles, element, pseudo);
   let list = all.get(property) ?? [];
   const everything = property.startsWith('--') || property === 'direction' ? undefined : all.get('all');
@@ -498,18 +556,26 @@ export function resolve(styles: Styles, element: number, property: string, pseud
     if (keyword === 'revert') return { ...nobody(styles, element, property, pseudo), ...base };
     if (keyword === 'inherit' || (keyword === 'unset' && isInherited(property)))
       return { ...inherit(styles, element, property, pseudo), ...base };
-    if (keyword === 'initial' || keyword === 'unset') return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1 };
+    if (keyword === 'initial' || keyword === 'unset')
+      return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1 };
     return { ...base, value: value!, from: 'declared', inheritedFrom: -1 };
   }
   return nobody(styles, element, property, pseudo);
 }
 
-function valueOf(styles: Styles, element: number, property: string, winner: Candidate, variables: string[]): string | null {
+function valueOf(
+  styles: Styles,
+  element: number,
+  property: string,
+  winner: Candidate,
+  variables: string[],
+): string | null {
   const lookup = (name: string): string | null => {
     if (!variables.includes(name)) variables.push(name);
     return customProperty(styles, element, name);
   };
-  if (winner.value !== null) return usesVariables(winner.value) ? substitute(winner.value, lookup) : winner.value;
+  if (winner.value !== null)
+    return usesVariables(winner.value) ? substitute(winner.value, lookup) : winner.value;
   const whole = substitute(winner.declaration.value, lookup);
   if (whole === null) return null;
   const flow = flowOf(styles.reading, element);
@@ -527,18 +593,26 @@ export function customProperty(styles: Styles, element: number, name: string): s
   const registration = styles.plan.registrations.get(name);
   const winner = candidates(styles, element).get(name)?.[0];
   const parent = styles.reading.parent[element]!;
-  const inherited = (): string | null => (parent < 0 ? (registration?.initial ?? null) : customProperty(styles, parent, name));
+  const inherited = (): string | null =>
+    parent < 0 ? (registration?.initial ?? null) : customProperty(styles, parent, name);
   let value: string | null;
   const keyword = winner?.value?.toLowerCase() ?? '';
   if (winner?.value != null && !WIDE_KEYWORDS.has(keyword))
-    value = substitute(winner.value, (other) => (other === name ? null : customProperty(styles, element, other)));
+    value = substitute(winner.value, (other) =>
+      other === name ? null : customProperty(styles, element, other),
+    );
   else if (keyword === 'initial' || registration?.inherits === false) value = registration?.initial ?? null;
   else value = inherited();
   styles.custom.set(key, value);
   return value;
 }
 
-function inherit(styles: Styles, element: number, property: string, pseudo: string | null): Omit<Resolution, 'beaten' | 'winner'> {
+function inherit(
+  styles: Styles,
+  element: number,
+  property: string,
+  pseudo: string | null,
+): Omit<Resolution, 'beaten' | 'winner'> {
   const parent = pseudo ? element : styles.reading.parent[element]!;
   if (parent < 0) return { property, value: 'initial', from: 'initial', inheritedFrom: -1, variables: [] };
   const own = resolve(styles, parent, property);
@@ -548,8 +622,11 @@ function inherit(styles: Styles, element: number, property: string, pseudo: stri
 
 function nobody(styles: Styles, element: number, property: string, pseudo: string | null): Resolution {
   const base = { winner: null, beaten: [], variables: [] };
-  const known = pseudo ? undefined : styles.defaults[styles.defaultKeys(element)]?.[sameSideOf(property, flowOf(styles.reading, element))];
-  if (known ? known.inherited : isInherited(property)) return { ...base, ...inherit(styles, element, property, pseudo) };
+  const known = pseudo
+    ? undefined
+    : styles.defaults[styles.defaultKeys(element)]?.[sameSideOf(property, flowOf(styles.reading, element))];
+  if (known ? known.inherited : isInherited(property))
+    return { ...base, ...inherit(styles, element, property, pseudo) };
   const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
   return { ...base, property, value, from: known ? 'default' : 'initial', inheritedFrom: -1 };
 }
@@ -568,7 +645,12 @@ export function sourceOf(styles: Styles, element: number, resolution: Resolution
     return sourceOf(styles, at, resolve(styles, at, resolution.property));
   }
   return {
-    origin: 'browser', sheet: '', line: 0, column: 0,
-    selector: tagOf(styles.reading, element), property: resolution.property, value: resolution.value,
+    origin: 'browser',
+    sheet: '',
+    line: 0,
+    column: 0,
+    selector: tagOf(styles.reading, element),
+    property: resolution.property,
+    value: resolution.value,
   };
 }

@@ -45,7 +45,14 @@ export function parseDocument(path: string, html: string): SourceDocument {
     const attributes: SourceElement['attributes'] = {};
     for (const { name, value } of element.attrs) {
       const at = location?.attrs?.[name];
-      if (at) attributes[name] = { line: at.startLine, column: at.startCol, start: at.startOffset, end: at.endOffset, value };
+      if (at)
+        attributes[name] = {
+          line: at.startLine,
+          column: at.startCol,
+          start: at.startOffset,
+          end: at.endOffset,
+          value,
+        };
     }
     const out: SourceElement = {
       tag: element.tagName,

@@ -17,7 +17,15 @@ export interface LengthContext {
   percentOf: string;
 }
 
-const ABSOLUTE: Record<string, number> = { px: 1, in: 96, cm: 96 / 2.54, mm: 96 / 25.4, q: 96 / 101.6, pt: 96 / 72, pc: 16 };
+const ABSOLUTE: Record<string, number> = {
+  px: 1,
+  in: 96,
+  cm: 96 / 2.54,
+  mm: 96 / 25.4,
+  q: 96 / 101.6,
+  pt: 96 / 72,
+  pc: 16,
+};
 const FONT_UNITS = new Set(['ch', 'ex', 'cap', 'ic', 'rch', 'rex', 'rcap', 'ric']);
 
 export interface Dimension {
@@ -56,10 +64,17 @@ function reasonOf({ number, unit }: Dimension, context: LengthContext): string |
   const times = (of: string) => `${shortNumber(number)} × ${of}`;
   if (unit === 'em') return times(`${px(context.em)} (${context.emOf})`);
   if (unit === 'rem') return times(`${px(context.rem)} (${context.remOf})`);
-  if (unit === '%') return Number.isNaN(context.percentBase) ? null : `${shortNumber(number)} % of ${px(context.percentBase)} (${context.percentOf})`;
+  if (unit === '%')
+    return Number.isNaN(context.percentBase)
+      ? null
+      : `${shortNumber(number)} % of ${px(context.percentBase)} (${context.percentOf})`;
   if (/^[sld]?v/.test(unit)) {
     const { width, height } = context.viewport;
-    const base = /(w|i)$/.test(unit) ? `${px(width)} (viewport width)` : /(h|b)$/.test(unit) ? `${px(height)} (viewport height)` : `the ${/min$/.test(unit) ? 'shorter' : 'longer'} viewport side`;
+    const base = /(w|i)$/.test(unit)
+      ? `${px(width)} (viewport width)`
+      : /(h|b)$/.test(unit)
+        ? `${px(height)} (viewport height)`
+        : `the ${/min$/.test(unit) ? 'shorter' : 'longer'} viewport side`;
     return `${shortNumber(number)} % of ${base}`;
   }
   if (unit === 'lh') return times(`${px(context.lineHeight)} (line height)`);
@@ -68,7 +83,8 @@ function reasonOf({ number, unit }: Dimension, context: LengthContext): string |
   return unit === 'px' || !(unit in ABSOLUTE) ? null : times(`${px(ABSOLUTE[unit]!)} px`);
 }
 
-export const shortNumber = (value: number): string => String(Math.round(value * 10000) / 10000).replace('-', '−');
+export const shortNumber = (value: number): string =>
+  String(Math.round(value * 10000) / 10000).replace('-', '−');
 
 /** px of a length, a percentage or a math function; NaN where it cannot be told. */
 export function lengthPx(value: string, context: LengthContext): number {
@@ -146,7 +162,8 @@ function evaluate(text: string, context: LengthContext): Quantity | null {
     if (name === 'calc(' || name === '(') return args[0]!;
     if (name === 'min(') return { value: Math.min(...values), plain };
     if (name === 'max(') return { value: Math.max(...values), plain };
-    if (name === 'clamp(' && values.length === 3) return { value: Math.max(values[0]!, Math.min(values[1]!, values[2]!)), plain };
+    if (name === 'clamp(' && values.length === 3)
+      return { value: Math.max(values[0]!, Math.min(values[1]!, values[2]!)), plain };
     return null;
   };
   const product = (): Quantity | null => {
@@ -158,7 +175,10 @@ function evaluate(text: string, context: LengthContext): Quantity | null {
       at++;
       const right = primary();
       if (!right) return null;
-      left = { value: operator === '*' ? left.value * right.value : left.value / right.value, plain: left.plain && right.plain };
+      left = {
+        value: operator === '*' ? left.value * right.value : left.value / right.value,
+        plain: left.plain && right.plain,
+      };
     }
   };
   const sum = (): Quantity | null => {
@@ -170,7 +190,10 @@ function evaluate(text: string, context: LengthContext): Quantity | null {
       at++;
       const right = product();
       if (!right) return null;
-      left = { value: operator === '+' ? left.value + right.value : left.value - right.value, plain: left.plain };
+      left = {
+        value: operator === '+' ? left.value + right.value : left.value - right.value,
+        plain: left.plain,
+      };
     }
   };
   const result = sum();

@@ -106,7 +106,13 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     rules: [],
     layers: [],
     registrations: new Map(),
-    request: { queries: [], media: media.list, supports: supports.list, containers: containers.list, declarations: [] },
+    request: {
+      queries: [],
+      media: media.list,
+      supports: supports.list,
+      containers: containers.list,
+      declarations: [],
+    },
     missing: [],
   };
 
@@ -125,12 +131,24 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     return index;
   };
 
-  const addSheet = (sheet: Sheet, root: number, outer: Condition[], layer: string[] | null, path: string, seen: string[]) => {
-    const within = (own: string[] | null): string[] | null => (layer || own ? [...(layer ?? []), ...(own ?? [])] : null);
+  const addSheet = (
+    sheet: Sheet,
+    root: number,
+    outer: Condition[],
+    layer: string[] | null,
+    path: string,
+    seen: string[],
+  ) => {
+    const within = (own: string[] | null): string[] | null =>
+      layer || own ? [...(layer ?? []), ...(own ?? [])] : null;
     const index = plan.sheets.push(sheet) - 1;
     for (const registration of sheet.registrations) plan.registrations.set(registration.name, registration);
     for (const mention of sheet.layers)
-      plan.layers.push({ root, path: within(mention.path)!, conditions: planned([...outer, ...mention.conditions]) });
+      plan.layers.push({
+        root,
+        path: within(mention.path)!,
+        conditions: planned([...outer, ...mention.conditions]),
+      });
     for (const wanted of sheet.imports) {
       const target = pathOf(wanted.address, path);
       const text = target === null || seen.includes(target) ? null : textOf(target);
@@ -159,7 +177,9 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         conditions: planned([...outer, ...rule.conditions]),
         layer: within(rule.layer),
         asked: rule.declarations.map((declaration) =>
-          declaration.property.startsWith('--') ? -1 : declarations.of(`${declaration.property}\n${declaration.value}`),
+          declaration.property.startsWith('--')
+            ? -1
+            : declarations.of(`${declaration.property}\n${declaration.value}`),
         ),
       });
     }
@@ -171,7 +191,15 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       const path = pathOf(found.address, '');
       const text = path === null ? null : textOf(path);
       if (path === null || text === null) plan.missing.push(found.address);
-      else addSheet(parseSheet({ file: path, text, line: 1, column: 1, form: 'file' }), found.root, outer, null, path, [path]);
+      else
+        addSheet(
+          parseSheet({ file: path, text, line: 1, column: 1, form: 'file' }),
+          found.root,
+          outer,
+          null,
+          path,
+          [path],
+        );
       continue;
     }
     const source = found.form === 'style' && found.root === 0 ? document.styles[found.owner]?.text : undefined;
@@ -188,8 +216,15 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
   const addInline = (element: SourceElement) => {
     const style = element.attributes['style'];
     if (style) {
-      const sheet = parseSheet({ file: document.path, text: style.value, line: style.line, column: style.column, form: 'attribute' });
-      for (const { property, value } of sheet.rules[0]?.declarations ?? []) declarations.of(`${property}\n${value}`);
+      const sheet = parseSheet({
+        file: document.path,
+        text: style.value,
+        line: style.line,
+        column: style.column,
+        form: 'attribute',
+      });
+      for (const { property, value } of sheet.rules[0]?.declarations ?? [])
+        declarations.of(`${property}\n${value}`);
     }
     for (const child of element.children) addInline(child);
   };

@@ -24,7 +24,8 @@ function dimension(value: string | null): string | null {
   return match ? `${Number(match[1])}${match[2] || 'px'}` : null;
 }
 
-const nonZero = (value: string | null): string | null => (value && Number.parseFloat(value) === 0 ? null : value);
+const nonZero = (value: string | null): string | null =>
+  value && Number.parseFloat(value) === 0 ? null : value;
 
 function integer(value: string | null): number | null {
   const match = value === null ? null : /^[\t\n\f\r ]*([-+]?\d+)/.exec(value);
@@ -39,8 +40,20 @@ const FONT_SIZES = ['x-small', 'small', 'medium', 'large', 'x-large', 'xx-large'
 
 /** Presentation attributes of SVG that name a property the accounts follow, with whether a bare number is px. */
 const SVG_ATTRIBUTES: Record<string, boolean> = {
-  'font-size': true, 'letter-spacing': true, 'word-spacing': true, 'font-family': false, 'font-weight': false, 'font-style': false,
-  opacity: false, visibility: false, display: false, overflow: false, direction: false, 'writing-mode': false, color: false, filter: false,
+  'font-size': true,
+  'letter-spacing': true,
+  'word-spacing': true,
+  'font-family': false,
+  'font-weight': false,
+  'font-style': false,
+  opacity: false,
+  visibility: false,
+  display: false,
+  overflow: false,
+  direction: false,
+  'writing-mode': false,
+  color: false,
+  filter: false,
 };
 const SVG_SIZED = new Set(['svg', 'rect', 'image', 'foreignObject']);
 
@@ -48,7 +61,8 @@ function svgHints(tag: string, attribute: Attribute, out: Hint[]): void {
   const hint = (name: string, value: string, ...properties: string[]) => {
     for (const property of properties) out.push({ property, value, attribute: name });
   };
-  const withUnit = (value: string) => (/^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(value) ? `${Number(value)}px` : value);
+  const withUnit = (value: string) =>
+    /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(value) ? `${Number(value)}px` : value;
   for (const [name, isLength] of Object.entries(SVG_ATTRIBUTES)) {
     const value = attribute(name)?.trim();
     if (!value) continue;
@@ -71,7 +85,8 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
   const hint = (name: string, value: string | null, ...properties: string[]) => {
     if (value !== null) for (const property of properties) out.push({ property, value, attribute: name });
   };
-  const length = (name: string, ...properties: string[]) => hint(name, dimension(attribute(name)), ...properties);
+  const length = (name: string, ...properties: string[]) =>
+    hint(name, dimension(attribute(name)), ...properties);
   const image = tag === 'input' && attribute('type')?.toLowerCase() === 'image';
 
   if (SIZED.has(tag) || image) {
@@ -79,7 +94,9 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
     length('height', 'height');
   }
   if (tag === 'img' || tag === 'video' || tag === 'canvas' || image) {
-    const [width, height] = [attribute('width'), attribute('height')].map((value) => /^\s*\+?(\d+(?:\.\d+)?)(?!%)/.exec(value ?? '')?.[1]);
+    const [width, height] = [attribute('width'), attribute('height')].map(
+      (value) => /^\s*\+?(\d+(?:\.\d+)?)(?!%)/.exec(value ?? '')?.[1],
+    );
     if (width && height) hint('width', `auto ${Number(width)} / ${Number(height)}`, 'aspect-ratio');
   }
   if (SPACED.has(tag) && (tag !== 'input' || image)) {
@@ -91,7 +108,13 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
       hint('align', 'top', 'vertical-align');
     }
     const vertical: Record<string, string> = {
-      top: 'top', texttop: 'text-top', absmiddle: 'middle', abscenter: 'middle', bottom: 'baseline', baseline: 'baseline', middle: '-webkit-baseline-middle',
+      top: 'top',
+      texttop: 'text-top',
+      absmiddle: 'middle',
+      abscenter: 'middle',
+      bottom: 'baseline',
+      baseline: 'baseline',
+      middle: '-webkit-baseline-middle',
     };
     if (vertical[align]) hint('align', vertical[align]!, 'vertical-align');
     const border = tag === 'img' || tag === 'object' || image ? integer(attribute('border')) : null;
@@ -100,7 +123,8 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
       hint('border', 'solid', ...sides('style'));
     }
   }
-  if (tag === 'iframe' && /^(0|no)$/i.test(attribute('frameborder') ?? '')) hint('frameborder', '0px', ...sides('width'));
+  if (tag === 'iframe' && /^(0|no)$/i.test(attribute('frameborder') ?? ''))
+    hint('frameborder', '0px', ...sides('width'));
   if (tag === 'table') tableHints(hint, length, attribute);
   if (CELLS.has(tag)) cellHints(hint, attribute, table);
   if (TABLE_PARTS.has(tag)) {
@@ -112,7 +136,8 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
     alignHint(hint, attribute);
   }
   if (/^(div|h[1-6]|p|caption|legend)$/.test(tag)) {
-    if (tag === 'caption' && attribute('align')?.toLowerCase() === 'bottom') hint('align', 'bottom', 'caption-side');
+    if (tag === 'caption' && attribute('align')?.toLowerCase() === 'bottom')
+      hint('align', 'bottom', 'caption-side');
     else if (tag !== 'legend') alignHint(hint, attribute, /^h[1-6]$/.test(tag));
   }
   if (tag === 'hr') ruleHints(hint, length, attribute);
@@ -145,20 +170,31 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
   }
   if (/^(ol|ul|li)$/.test(tag)) {
     const types: Record<string, string> = {
-      '1': 'decimal', a: 'lower-alpha', A: 'upper-alpha', i: 'lower-roman', I: 'upper-roman',
+      '1': 'decimal',
+      a: 'lower-alpha',
+      A: 'upper-alpha',
+      i: 'lower-roman',
+      I: 'upper-roman',
     };
     const type = attribute('type');
-    if (type !== null) hint('type', types[type] ?? (/^(none|disc|circle|square)$/i.test(type) ? type.toLowerCase() : null), 'list-style-type');
+    if (type !== null)
+      hint(
+        'type',
+        types[type] ?? (/^(none|disc|circle|square)$/i.test(type) ? type.toLowerCase() : null),
+        'list-style-type',
+      );
   }
   if (tag === 'pre' && attribute('wrap') !== null) hint('wrap', 'pre-wrap', 'white-space');
   if (tag === 'textarea' && attribute('wrap')?.toLowerCase() === 'off') hint('wrap', 'pre', 'white-space');
   const dir = attribute('dir')?.toLowerCase();
   if (dir === 'rtl' || dir === 'ltr') hint('dir', dir, 'direction');
-  if (attribute('hidden') !== null && attribute('hidden') !== 'until-found' && tag !== 'embed') hint('hidden', 'none', 'display');
+  if (attribute('hidden') !== null && attribute('hidden') !== 'until-found' && tag !== 'embed')
+    hint('hidden', 'none', 'display');
   return out;
 }
 
-const sides = (part: string): string[] => ['top', 'right', 'bottom', 'left'].map((side) => `border-${side}-${part}`);
+const sides = (part: string): string[] =>
+  ['top', 'right', 'bottom', 'left'].map((side) => `border-${side}-${part}`);
 
 type Add = (name: string, value: string | null, ...properties: string[]) => void;
 type Attribute = (name: string) => string | null;
@@ -166,9 +202,14 @@ type Attribute = (name: string) => string | null;
 /** `plain`: the hint moves lines alone, not blocks (HTML §15.3.3). */
 function alignHint(hint: Add, attribute: Attribute, plain = false): void {
   const align = attribute('align')?.toLowerCase() ?? '';
-  if (plain && ['left', 'right', 'center', 'justify'].includes(align)) return hint('align', align, 'text-align');
+  if (plain && ['left', 'right', 'center', 'justify'].includes(align))
+    return hint('align', align, 'text-align');
   const values: Record<string, string> = {
-    left: '-webkit-left', right: '-webkit-right', center: '-webkit-center', middle: '-webkit-center', justify: 'justify',
+    left: '-webkit-left',
+    right: '-webkit-right',
+    center: '-webkit-center',
+    middle: '-webkit-center',
+    justify: 'justify',
   };
   if (values[align]) hint('align', values[align]!, 'text-align');
 }

@@ -25,12 +25,32 @@ type Physical = 'top' | 'right' | 'bottom' | 'left';
 function sides({ writingMode, direction }: Flow): Record<string, Physical> {
   const rtl = direction === 'rtl';
   if (writingMode === 'vertical-rl' || writingMode === 'sideways-rl')
-    return { 'block-start': 'right', 'block-end': 'left', 'inline-start': rtl ? 'bottom' : 'top', 'inline-end': rtl ? 'top' : 'bottom' };
+    return {
+      'block-start': 'right',
+      'block-end': 'left',
+      'inline-start': rtl ? 'bottom' : 'top',
+      'inline-end': rtl ? 'top' : 'bottom',
+    };
   if (writingMode === 'vertical-lr')
-    return { 'block-start': 'left', 'block-end': 'right', 'inline-start': rtl ? 'bottom' : 'top', 'inline-end': rtl ? 'top' : 'bottom' };
+    return {
+      'block-start': 'left',
+      'block-end': 'right',
+      'inline-start': rtl ? 'bottom' : 'top',
+      'inline-end': rtl ? 'top' : 'bottom',
+    };
   if (writingMode === 'sideways-lr')
-    return { 'block-start': 'left', 'block-end': 'right', 'inline-start': rtl ? 'top' : 'bottom', 'inline-end': rtl ? 'bottom' : 'top' };
-  return { 'block-start': 'top', 'block-end': 'bottom', 'inline-start': rtl ? 'right' : 'left', 'inline-end': rtl ? 'left' : 'right' };
+    return {
+      'block-start': 'left',
+      'block-end': 'right',
+      'inline-start': rtl ? 'top' : 'bottom',
+      'inline-end': rtl ? 'bottom' : 'top',
+    };
+  return {
+    'block-start': 'top',
+    'block-end': 'bottom',
+    'inline-start': rtl ? 'right' : 'left',
+    'inline-end': rtl ? 'left' : 'right',
+  };
 }
 
 const SIZES = /^((?:min-|max-)?)(inline|block)-size$/;

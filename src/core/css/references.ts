@@ -14,21 +14,30 @@ export interface Reference {
 }
 
 /** What an HTML file asks for, its style elements and attributes included. `base` is its first base element's address. */
-export function documentReferences(path: string, html: string): { base: string | null; references: Reference[] } {
+export function documentReferences(
+  path: string,
+  html: string,
+): { base: string | null; references: Reference[] } {
   const references: Reference[] = [];
   let base: string | null = null;
   const visit = (node: Node): void => {
     if ('tagName' in node) {
-      const attribute = (name: string): string => node.attrs.find((attr) => attr.name === name)?.value.trim() ?? '';
+      const attribute = (name: string): string =>
+        node.attrs.find((attr) => attr.name === name)?.value.trim() ?? '';
       const line = node.sourceCodeLocation?.startLine ?? 1;
       const add = (address: string, what: Reference['what']) => {
         if (address) references.push({ address, from: path, line, what });
       };
       const tag = node.tagName;
       if (tag === 'base' && base === null && attribute('href')) base = attribute('href');
-      if (tag === 'link' && /\bstylesheet\b/i.test(attribute('rel')) && !/\balternate\b/i.test(attribute('rel')))
+      if (
+        tag === 'link' &&
+        /\bstylesheet\b/i.test(attribute('rel')) &&
+        !/\balternate\b/i.test(attribute('rel'))
+      )
         add(attribute('href'), 'style sheet');
-      if (tag === 'img' || (tag === 'input' && attribute('type').toLowerCase() === 'image')) add(attribute('src'), 'image');
+      if (tag === 'img' || (tag === 'input' && attribute('type').toLowerCase() === 'image'))
+        add(attribute('src'), 'image');
       if (tag === 'img' || tag === 'source')
         for (const one of attribute('srcset').split(/,\s+/)) add(one.trim().split(/\s+/)[0] ?? '', 'image');
       if (tag === 'iframe') add(attribute('src'), 'frame');
@@ -66,10 +75,19 @@ export function sheetReferences(path: string, css: string, line = 1): Reference[
       if (depth === 0) at = '';
     } else if (type === T.Semicolon && depth === 0) at = '';
     else if (type === T.Ident) property = list.type[i + 1] === T.Colon ? word.toLowerCase() : property;
-    const isUrl = type === T.Url || (type === T.Function && word.toLowerCase() === 'url(') || (type === T.String && at === '@import' && depth === 0);
+    const isUrl =
+      type === T.Url ||
+      (type === T.Function && word.toLowerCase() === 'url(') ||
+      (type === T.String && at === '@import' && depth === 0);
     if (isUrl) {
-      const text = type === T.Url ? word.replace(/^url\(\s*|\s*\)$/gi, '') : type === T.String ? word : css.slice(list.start[i + 1], list.end[i + 1]);
-      const what = at === '@import' ? 'style sheet' : at === '@font-face' && property === 'src' ? 'font' : 'image';
+      const text =
+        type === T.Url
+          ? word.replace(/^url\(\s*|\s*\)$/gi, '')
+          : type === T.String
+            ? word
+            : css.slice(list.start[i + 1], list.end[i + 1]);
+      const what =
+        at === '@import' ? 'style sheet' : at === '@font-face' && property === 'src' ? 'font' : 'image';
       if (at !== '@namespace') out.push({ address: unquote(text), from: path, line: currentLine, what });
       if (type === T.Function) i++;
       if (at === '@import') at = '';

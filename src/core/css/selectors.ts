@@ -23,10 +23,13 @@ export function compareSpecificity(a: Specificity, b: Specificity): number {
 }
 
 const heaviest = (list: string): Specificity =>
-  splitCommas(list).reduce<Specificity>((most, one) => {
-    const own = specificity(one);
-    return compareSpecificity(own, most) > 0 ? own : most;
-  }, [0, 0, 0]);
+  splitCommas(list).reduce<Specificity>(
+    (most, one) => {
+      const own = specificity(one);
+      return compareSpecificity(own, most) > 0 ? own : most;
+    },
+    [0, 0, 0],
+  );
 
 /** Specificity of one complex selector, nesting selectors already resolved. */
 export function specificity(selector: string): Specificity {
@@ -139,7 +142,9 @@ function replaceNesting(selector: string, replacement: string): { text: string; 
  */
 export function resolveNesting(prelude: string, parents: string[]): string[] {
   const outer = parents.length ? resolveNesting(parents[parents.length - 1]!, parents.slice(0, -1)) : null;
-  const nest = outer ? `:is(${outer.filter((one) => splitPseudo(one).pseudo === null).join(',')})` : ':where(:scope)';
+  const nest = outer
+    ? `:is(${outer.filter((one) => splitPseudo(one).pseudo === null).join(',')})`
+    : ':where(:scope)';
   return splitCommas(prelude).map((one) => {
     const { text, found } = replaceNesting(one, nest);
     if (!outer) return text;

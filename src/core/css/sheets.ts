@@ -262,7 +262,8 @@ function consumeContents(parser: Parser, context: Context, rule: Rule | null): v
 function consumeDeclaration(parser: Parser): Declaration | null {
   const from = parser.at;
   const start = parser.start();
-  const startsLikeOne = parser.type() === T.Ident || (parser.type() === T.Delim && '*_'.includes(parser.word()));
+  const startsLikeOne =
+    parser.type() === T.Ident || (parser.type() === T.Delim && '*_'.includes(parser.word()));
   if (!startsLikeOne) return null;
   let name = parser.word();
   parser.at++;
@@ -400,11 +401,14 @@ function block(
       inner.conditions = [...context.conditions, condition];
       if (kind === 'scope') inner.parents = [];
     } else {
-      inner.layer = prelude ? layerPath(context.layer, prelude) : [...(context.layer ?? []), anonymousLayer(parser)];
+      inner.layer = prelude
+        ? layerPath(context.layer, prelude)
+        : [...(context.layer ?? []), anonymousLayer(parser)];
       mentionLayer(parser, context, inner.layer);
     }
     const nested = inner.parents.length > 0;
-    const own = nested && rule ? { ...rule, ...newRule(rule.prelude, { ...inner, parents: rule.parents }, start) } : null;
+    const own =
+      nested && rule ? { ...rule, ...newRule(rule.prelude, { ...inner, parents: rule.parents }, start) } : null;
     if (own) parser.sheet.rules.push(own);
     consumeContents(parser, inner, own);
     if (own) own.end = parser.start();

@@ -116,7 +116,11 @@ const font: Expand = (value, parts) => {
 
 const LIST_POSITIONS = new Set(['inside', 'outside']);
 const listStyle: Expand = (_, parts) => {
-  const out: Longhands = { 'list-style-position': 'outside', 'list-style-image': 'none', 'list-style-type': 'disc' };
+  const out: Longhands = {
+    'list-style-position': 'outside',
+    'list-style-image': 'none',
+    'list-style-type': 'disc',
+  };
   let nones = 0;
   let typed = false;
   for (const part of parts) {
@@ -135,7 +139,9 @@ const listStyle: Expand = (_, parts) => {
 /** The colour alone is of use here: it is the last layer's (CSS Backgrounds 3 §2.10). */
 const background: Expand = (_, parts) => {
   const lastLayer = parts.slice(parts.lastIndexOf(',') + 1);
-  const images = parts.filter((part) => /^(url|image|image-set|cross-fade|element|paint|.*gradient)\(/i.test(part));
+  const images = parts.filter((part) =>
+    /^(url|image|image-set|cross-fade|element|paint|.*gradient)\(/i.test(part),
+  );
   const keyword =
     /^(none|\/|,|repeat|repeat-x|repeat-y|no-repeat|space|round|scroll|fixed|local|top|left|right|bottom|center|cover|contain|auto|border-box|padding-box|content-box|text)$/i;
   const color = lastLayer.find((part) => !keyword.test(part) && !isLength(part) && !images.includes(part));
@@ -183,7 +189,8 @@ const GRID_RESET: Longhands = {
 const gridTemplate: Expand = (value, parts) => {
   if (value.toLowerCase() === 'none') return GRID_RESET;
   const [rows, columns = 'none'] = slashParts(value);
-  if (!parts.some((part) => /^["']/.test(part))) return { ...GRID_RESET, 'grid-template-rows': rows!, 'grid-template-columns': columns };
+  if (!parts.some((part) => /^["']/.test(part)))
+    return { ...GRID_RESET, 'grid-template-rows': rows!, 'grid-template-columns': columns };
   const areas: string[] = [];
   const sizes: string[] = [];
   for (const part of components(rows!)) {
@@ -234,7 +241,8 @@ const place =
     const words: string[] = [];
     for (const part of parts) {
       const last = words[words.length - 1];
-      if (last !== undefined && /^(first|last|safe|unsafe|legacy)$/i.test(last)) words[words.length - 1] = `${last} ${part}`;
+      if (last !== undefined && /^(first|last|safe|unsafe|legacy)$/i.test(last))
+        words[words.length - 1] = `${last} ${part}`;
       else words.push(part);
     }
     const second = words[1] ?? words[0]!;

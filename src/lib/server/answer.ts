@@ -3,7 +3,10 @@ import { z } from 'zod';
 import { Refusal } from './ingest/refusal.ts';
 
 export function reply(body: unknown, status = 200): Response {
-  return new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json; charset=utf-8' } });
+  return new Response(JSON.stringify(body), {
+    status,
+    headers: { 'content-type': 'application/json; charset=utf-8' },
+  });
 }
 
 function sentence(error: z.ZodError): string {
@@ -28,7 +31,10 @@ export async function bodyOf<S extends z.ZodType>(request: Request, schema: S): 
   try {
     body = await request.json();
   } catch (error) {
-    throw new Refusal(`The request's body is not JSON (${error instanceof Error ? error.message : String(error)}).`, 400);
+    throw new Refusal(
+      `The request's body is not JSON (${error instanceof Error ? error.message : String(error)}).`,
+      400,
+    );
   }
   return schema.parse(body);
 }

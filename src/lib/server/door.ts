@@ -14,7 +14,8 @@ export interface Door {
 
 const nameOf = (host: string): string => host.replace(/:\d+$/, '').toLowerCase();
 
-export const isLoopback = (host: string): boolean => LOOPBACK.has(nameOf(host)) || FRAME_HOST.test(nameOf(host));
+export const isLoopback = (host: string): boolean =>
+  LOOPBACK.has(nameOf(host)) || FRAME_HOST.test(nameOf(host));
 
 export function isOwnHost(host: string, { hosts }: Door): boolean {
   const name = nameOf(host);
@@ -47,7 +48,11 @@ export function passDoor(req: IncomingMessage, res: ServerResponse, door: Door):
     return false;
   }
   if (!isOwnHost(host, door)) {
-    refuse(res, 421, `Normetra is not served as “${host}”. Open it at http://127.0.0.1, or name the host with --host.`);
+    refuse(
+      res,
+      421,
+      `Normetra is not served as “${host}”. Open it at http://127.0.0.1, or name the host with --host.`,
+    );
     return true;
   }
   const from = /^https?:\/\/[^/]+\/frame\/([0-9a-f]{32})\//.exec(req.headers.referer ?? '');
@@ -56,8 +61,17 @@ export function passDoor(req: IncomingMessage, res: ServerResponse, door: Door):
     res.end();
     return true;
   }
-  if (req.method !== 'GET' && req.method !== 'HEAD' && req.headers.origin !== `http://${host}` && req.headers.origin !== `https://${host}`) {
-    refuse(res, 403, 'A request that changes something must come from a page of Normetra itself: its Origin header is another.');
+  if (
+    req.method !== 'GET' &&
+    req.method !== 'HEAD' &&
+    req.headers.origin !== `http://${host}` &&
+    req.headers.origin !== `https://${host}`
+  ) {
+    refuse(
+      res,
+      403,
+      'A request that changes something must come from a page of Normetra itself: its Origin header is another.',
+    );
     return true;
   }
   return false;

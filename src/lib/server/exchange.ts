@@ -45,7 +45,10 @@ const manifestSchema = z.object({
 
 const text = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value, null, 1));
 
-export async function exportSpecimen(db: Database, id: string): Promise<{ name: string; bytes: Uint8Array } | null> {
+export async function exportSpecimen(
+  db: Database,
+  id: string,
+): Promise<{ name: string; bytes: Uint8Array } | null> {
   const found = await findSpecimen(db, id);
   if (!found) return null;
   const { specimen, revision } = found;
@@ -55,14 +58,42 @@ export async function exportSpecimen(db: Database, id: string): Promise<{ name: 
   for (const head of await listReadings(db, id)) {
     const file = `readings/${readings.length + 1}.json`;
     entries[file] = text(await readingBody(db, head.id));
-    const { page, engine, engineVersion, width, height, scrollWidth, scrollHeight, defaults, boxes, note, pick } = head;
+    const {
+      page,
+      engine,
+      engineVersion,
+      width,
+      height,
+      scrollWidth,
+      scrollHeight,
+      defaults,
+      boxes,
+      note,
+      pick,
+    } = head;
     readings.push({
-      file, page, engine, engineVersion, width, height, scrollWidth, scrollHeight, defaults, boxes, note, pick,
+      file,
+      page,
+      engine,
+      engineVersion,
+      width,
+      height,
+      scrollWidth,
+      scrollHeight,
+      defaults,
+      boxes,
+      note,
+      pick,
       takenAt: head.takenAt.toISOString(),
     });
   }
   const manifest: z.infer<typeof manifestSchema> = {
-    normetra: 'specimen/1', name: specimen.name, scripts: specimen.scripts, entry: revision.entry, drawing: specimen.drawing, readings,
+    normetra: 'specimen/1',
+    name: specimen.name,
+    scripts: specimen.scripts,
+    entry: revision.entry,
+    drawing: specimen.drawing,
+    readings,
   };
   entries[MANIFEST] = text(manifest);
   return { name: specimen.name, bytes: zipSync(entries, { level: 6 }) };
@@ -72,7 +103,9 @@ const json = ({ path, bytes }: SourceFile): unknown => {
   try {
     return JSON.parse(new TextDecoder().decode(bytes));
   } catch (error) {
-    throw new Refusal(`“${path}” in the archive is not JSON (${error instanceof Error ? error.message : String(error)}). Export the specimen again.`);
+    throw new Refusal(
+      `“${path}” in the archive is not JSON (${error instanceof Error ? error.message : String(error)}). Export the specimen again.`,
+    );
   }
 };
 
@@ -86,13 +119,22 @@ export async function bringIn(db: Database, given: SourceFile[]): Promise<string
     .filter(({ path }) => path.startsWith('files/'))
     .map(({ path, bytes }) => ({ path: path.slice('files/'.length), bytes }));
   const ingested = await ingestFiles(own, { keepPaths: true });
-  const pages = ingested.pages.includes(manifest.entry) ? [manifest.entry, ...ingested.pages.filter((page) => page !== manifest.entry)] : ingested.pages;
+  const pages = ingested.pages.includes(manifest.entry)
+    ? [manifest.entry, ...ingested.pages.filter((page) => page !== manifest.entry)]
+    : ingested.pages;
   const saved = manifest.readings.map(({ file, takenAt, ...head }): SavedReading => {
     const body = files.find(({ path }) => path === file);
-    if (!body) throw new Refusal(`The archive names a reading “${file}” that it does not hold. Export the specimen again.`);
+    if (!body)
+      throw new Refusal(
+        `The archive names a reading “${file}” that it does not hold. Export the specimen again.`,
+      );
     return { ...head, takenAt: new Date(takenAt), body: json(body) };
   });
-  const id = await createSpecimen(db, { ...ingested, pages, name: manifest.name }, { scripts: manifest.scripts, drawing: manifest.drawing });
+  const id = await createSpecimen(
+    db,
+    { ...ingested, pages, name: manifest.name },
+    { scripts: manifest.scripts, drawing: manifest.drawing },
+  );
   await restoreReadings(db, id, saved);
   return id;
 }

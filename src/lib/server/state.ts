@@ -10,7 +10,10 @@ import { ROOT } from './root.ts';
 let opening: Promise<Opened> | undefined;
 
 async function open(): Promise<Opened> {
-  const opened = await openDatabase({ folder: process.env['NORMETRA_DATA'] ?? join(ROOT, 'data'), url: process.env['DATABASE_URL'] });
+  const opened = await openDatabase({
+    folder: process.env['NORMETRA_DATA'] ?? join(ROOT, 'data'),
+    url: process.env['DATABASE_URL'],
+  });
   const [loaded] = await opened.db.select().from(facts).where(eq(facts.name, 'demo'));
   if (!loaded) {
     if (process.env['NORMETRA_DEMO'] !== 'none') await loadDemo(opened.db);
@@ -23,7 +26,9 @@ async function open(): Promise<Opened> {
 export function start(): void {
   opening ??= open();
   opening.catch((error: unknown) => {
-    console.error(`The database could not be opened: ${error instanceof Error ? error.message : String(error)}`);
+    console.error(
+      `The database could not be opened: ${error instanceof Error ? error.message : String(error)}`,
+    );
     process.exit(3);
   });
 }

@@ -20,7 +20,13 @@ const MIGRATIONS = join(ROOT, 'drizzle');
 export const TEMPLATE = join(ROOT, 'node_modules', '.cache', 'normetra', 'database.tgz');
 
 /** Opens the database in `folder`, or the PostgreSQL server that `url` names, with all migrations applied. */
-export async function openDatabase({ folder, url }: { folder: string; url?: string | undefined }): Promise<Opened> {
+export async function openDatabase({
+  folder,
+  url,
+}: {
+  folder: string;
+  url?: string | undefined;
+}): Promise<Opened> {
   if (url) return openServer(url);
   mkdirSync(folder, { recursive: true });
   const unlock = lock(folder);
@@ -81,7 +87,9 @@ function lock(folder: string): () => void {
   for (const name of readdirSync(folder).filter((one) => one.startsWith(prefix))) {
     const pid = Number(name.slice(prefix.length));
     if (pid !== process.pid && isAlive(pid) && isNormetra(pid))
-      throw new Error(`The data folder ${folder} is in use by process ${pid}. Stop that one, or choose another folder with --data.`);
+      throw new Error(
+        `The data folder ${folder} is in use by process ${pid}. Stop that one, or choose another folder with --data.`,
+      );
     rmSync(join(folder, name));
   }
   const own = join(folder, `${prefix}${process.pid}`);

@@ -1,4 +1,14 @@
-import { boolean, customType, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+} from 'drizzle-orm/pg-core';
 import type { Drawing } from '../../../core/boxes/drawing.ts';
 import type { Reference } from '../../../core/css/references.ts';
 
@@ -9,7 +19,9 @@ export const specimens = pgTable('specimens', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
   /** `hold`: the page's own scripts do not run; `run`: they do. */
-  scripts: text('scripts', { enum: ['hold', 'run'] }).notNull().default('hold'),
+  scripts: text('scripts', { enum: ['hold', 'run'] })
+    .notNull()
+    .default('hold'),
   demo: boolean('demo').notNull().default(false),
   drawing: jsonb('drawing').$type<Drawing>(),
   measuredAt: timestamp('measured_at', { withTimezone: true }),
@@ -22,7 +34,9 @@ export const revisions = pgTable(
   'revisions',
   {
     id: text('id').primaryKey(),
-    specimenId: text('specimen_id').notNull().references(() => specimens.id, { onDelete: 'cascade' }),
+    specimenId: text('specimen_id')
+      .notNull()
+      .references(() => specimens.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
     key: text('key').notNull().unique(),
     entry: text('entry').notNull(),
@@ -39,11 +53,15 @@ export const blobs = pgTable('blobs', { hash: text('hash').primaryKey(), bytes: 
 export const files = pgTable(
   'files',
   {
-    revisionId: text('revision_id').notNull().references(() => revisions.id, { onDelete: 'cascade' }),
+    revisionId: text('revision_id')
+      .notNull()
+      .references(() => revisions.id, { onDelete: 'cascade' }),
     path: text('path').notNull(),
     type: text('type').notNull(),
     size: integer('size').notNull(),
-    hash: text('hash').notNull().references(() => blobs.hash),
+    hash: text('hash')
+      .notNull()
+      .references(() => blobs.hash),
   },
   (table) => [primaryKey({ columns: [table.revisionId, table.path] })],
 );
@@ -53,8 +71,12 @@ export const readings = pgTable(
   'readings',
   {
     id: text('id').primaryKey(),
-    specimenId: text('specimen_id').notNull().references(() => specimens.id, { onDelete: 'cascade' }),
-    revisionId: text('revision_id').notNull().references(() => revisions.id, { onDelete: 'cascade' }),
+    specimenId: text('specimen_id')
+      .notNull()
+      .references(() => specimens.id, { onDelete: 'cascade' }),
+    revisionId: text('revision_id')
+      .notNull()
+      .references(() => revisions.id, { onDelete: 'cascade' }),
     page: text('page').notNull(),
     engine: text('engine').notNull(),
     engineVersion: text('engine_version').notNull(),

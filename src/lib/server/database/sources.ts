@@ -10,7 +10,10 @@ export function textsOf(files: StoredFile[], entry: string): Record<string, stri
   return Object.fromEntries(
     files
       .filter(({ type }) => type === 'text/html' || type === 'text/css')
-      .map(({ path, type, bytes }) => [path, type === 'text/css' ? decodeCss(bytes, encoding) : decodeHtml(bytes).text]),
+      .map(({ path, type, bytes }) => [
+        path,
+        type === 'text/css' ? decodeCss(bytes, encoding) : decodeHtml(bytes).text,
+      ]),
   );
 }
 

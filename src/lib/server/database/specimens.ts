@@ -72,7 +72,10 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
   });
 }
 
-export async function findSpecimen(db: Database, id: string): Promise<{ specimen: Specimen; revision: Revision } | null> {
+export async function findSpecimen(
+  db: Database,
+  id: string,
+): Promise<{ specimen: Specimen; revision: Revision } | null> {
   const [row] = await db
     .select({ specimen: specimens, revision: revisions })
     .from(specimens)
@@ -83,7 +86,10 @@ export async function findSpecimen(db: Database, id: string): Promise<{ specimen
   return row ?? null;
 }
 
-export async function findRevision(db: Database, key: string): Promise<{ specimen: Specimen; revision: Revision } | null> {
+export async function findRevision(
+  db: Database,
+  key: string,
+): Promise<{ specimen: Specimen; revision: Revision } | null> {
   const [row] = await db
     .select({ specimen: specimens, revision: revisions })
     .from(revisions)
@@ -100,24 +106,44 @@ export async function createSpecimen(
 ): Promise<string> {
   const id = newId();
   await db.transaction(async (tx) => {
-    await tx.insert(specimens).values({ id, name, demo: extra.demo ?? false, scripts: extra.scripts ?? 'hold', drawing: extra.drawing ?? null });
+    await tx
+      .insert(specimens)
+      .values({
+        id,
+        name,
+        demo: extra.demo ?? false,
+        scripts: extra.scripts ?? 'hold',
+        drawing: extra.drawing ?? null,
+      });
     const revisionId = newId();
-    await tx.insert(revisions).values({ id: revisionId, specimenId: id, number: 1, key: newKey(), entry: pages[0]!, pages, missing });
+    await tx
+      .insert(revisions)
+      .values({ id: revisionId, specimenId: id, number: 1, key: newKey(), entry: pages[0]!, pages, missing });
     await insertFiles(tx, revisionId, given);
   });
   return id;
 }
 
-async function insertFiles(tx: Pick<Database, 'insert'>, revisionId: string, given: StoredFile[]): Promise<void> {
+async function insertFiles(
+  tx: Pick<Database, 'insert'>,
+  revisionId: string,
+  given: StoredFile[],
+): Promise<void> {
   for (const file of given) {
     const hash = createHash('sha256').update(file.bytes).digest('hex');
     await tx.insert(blobs).values({ hash, bytes: file.bytes }).onConflictDoNothing();
-    await tx.insert(files).values({ revisionId, path: file.path, type: file.type, size: file.bytes.length, hash });
+    await tx
+      .insert(files)
+      .values({ revisionId, path: file.path, type: file.type, size: file.bytes.length, hash });
   }
 }
 
 /** A further state of a specimen's files. Returns its number; readings of earlier ones stay with them. */
-export async function addRevision(db: Database, specimenId: string, { files: given, pages, missing }: Ingested): Promise<number> {
+export async function addRevision(
+  db: Database,
+  specimenId: string,
+  { files: given, pages, missing }: Ingested,
+): Promise<number> {
   return db.transaction(async (tx) => {
     const [last] = await tx
       .select({ number: revisions.number, entry: revisions.entry })
@@ -140,9 +166,26 @@ export async function duplicateSpecimen(db: Database, id: string): Promise<strin
   const { specimen, revision } = found;
   const copy = newId();
   await db.transaction(async (tx) => {
-    await tx.insert(specimens).values({ id: copy, name: `${specimen.name} (copy)`, scripts: specimen.scripts, drawing: specimen.drawing, measuredAt: specimen.measuredAt });
+    await tx
+      .insert(specimens)
+      .values({
+        id: copy,
+        name: `${specimen.name} (copy)`,
+        scripts: specimen.scripts,
+        drawing: specimen.drawing,
+        measuredAt: specimen.measuredAt,
+      });
     const revisionId = newId();
-    await tx.insert(revisions).values({ ...revision, id: revisionId, specimenId: copy, number: 1, key: newKey(), createdAt: new Date() });
+    await tx
+      .insert(revisions)
+      .values({
+        ...revision,
+        id: revisionId,
+        specimenId: copy,
+        number: 1,
+        key: newKey(),
+        createdAt: new Date(),
+      });
     const rows = await tx.select().from(files).where(eq(files.revisionId, revision.id));
     if (rows.length > 0) await tx.insert(files).values(rows.map((row) => ({ ...row, revisionId })));
   });
@@ -183,7 +226,9 @@ export async function restoreSpecimen(db: Database, id: string): Promise<boolean
 /** Removes for good what was deleted more than a week ago, and contents that no revision holds any more. */
 export async function purgeDeleted(db: Database): Promise<void> {
   await db.delete(specimens).where(lt(specimens.deletedAt, new Date(Date.now() - KEPT_AFTER_DELETION)));
-  await db.execute(sql`delete from ${blobs} where not exists (select 1 from ${files} where ${files.hash} = ${blobs.hash})`);
+  await db.execute(
+    sql`delete from ${blobs} where not exists (select 1 from ${files} where ${files.hash} = ${blobs.hash})`,
+  );
 }
 
 export async function fileOf(db: Database, revisionId: string, path: string): Promise<StoredFile | null> {
@@ -208,7 +253,11 @@ export async function filesOf(db: Database, revisionId: string, types?: string[]
 type ReadingRow = typeof readings.$inferSelect;
 export type ReadingHead = Omit<ReadingRow, 'body' | 'specimenId' | 'revisionId'> & { revision: number };
 
-export async function saveReading(db: Database, head: Omit<ReadingRow, 'id' | 'takenAt' | 'body'>, body: unknown): Promise<string> {
+export async function saveReading(
+  db: Database,
+  head: Omit<ReadingRow, 'id' | 'takenAt' | 'body'>,
+  body: unknown,
+): Promise<string> {
   const id = newId();
   const bytes = await compress(JSON.stringify(body));
   await db.insert(readings).values({ ...head, id, body: new Uint8Array(bytes) });
@@ -223,7 +272,11 @@ export async function restoreReadings(db: Database, specimenId: string, saved: S
   if (!found || saved.length === 0) return;
   const rows = await Promise.all(
     saved.map(async (one) => ({
-      ...one, id: newId(), specimenId, revisionId: found.revision.id, body: new Uint8Array(await compress(JSON.stringify(one.body))),
+      ...one,
+      id: newId(),
+      specimenId,
+      revisionId: found.revision.id,
+      body: new Uint8Array(await compress(JSON.stringify(one.body))),
     })),
   );
   await db.insert(readings).values(rows);
@@ -238,8 +291,20 @@ export async function findReading(db: Database, id: string): Promise<ReadingHead
   return row ? { ...row.reading, revision: row.revision } : null;
 }
 
+export async function revisionOfReading(db: Database, id: string): Promise<Revision | null> {
+  const [row] = await db
+    .select({ revision: revisions })
+    .from(revisions)
+    .innerJoin(readings, eq(readings.revisionId, revisions.id))
+    .where(eq(readings.id, id));
+  return row?.revision ?? null;
+}
+
 export async function noteReading(db: Database, id: string, note: string): Promise<boolean> {
-  return (await db.update(readings).set({ note }).where(eq(readings.id, id)).returning({ id: readings.id })).length > 0;
+  return (
+    (await db.update(readings).set({ note }).where(eq(readings.id, id)).returning({ id: readings.id })).length >
+    0
+  );
 }
 
 export async function listReadings(db: Database, specimenId: string): Promise<ReadingHead[]> {

@@ -20,7 +20,12 @@ import { launch } from './chromium.ts';
 export interface Headless {
   page: Page;
   /** Opens a page of a set of files at a viewport. */
-  open: (files: StoredFile[], entry: string, size: { width: number; height: number }, scripts?: 'hold' | 'run') => Promise<Opened>;
+  open: (
+    files: StoredFile[],
+    entry: string,
+    size: { width: number; height: number },
+    scripts?: 'hold' | 'run',
+  ) => Promise<Opened>;
   close: () => Promise<void>;
 }
 
@@ -45,7 +50,9 @@ async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; p
     const host = req.headers.host ?? '';
     const framed = /^\/frame\/(\w+)\/([^?#]*)/.exec(req.url ?? '');
     if (!framed) {
-      res.writeHead(200, { 'content-type': 'text/html; charset=utf-8' }).end('<!doctype html><title>Station</title><body style="margin:0">');
+      res
+        .writeHead(200, { 'content-type': 'text/html; charset=utf-8' })
+        .end('<!doctype html><title>Station</title><body style="margin:0">');
       return;
     }
     const [, key = '', path = ''] = framed;
@@ -53,7 +60,10 @@ async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; p
     const answer =
       key === 'bare' || !kept
         ? await serveBare(host, path)
-        : await serveFrame(host, key, decodeURIComponent(path), { ...kept, file: (wanted) => Promise.resolve(kept.files.get(wanted) ?? null) });
+        : await serveFrame(host, key, decodeURIComponent(path), {
+            ...kept,
+            file: (wanted) => Promise.resolve(kept.files.get(wanted) ?? null),
+          });
     res.writeHead(answer.status, answer.headers).end(answer.body);
   };
   const server = createServer((req, res) => {
@@ -84,15 +94,27 @@ export async function openHeadless(): Promise<Headless> {
   await page.goto(`http://127.0.0.1:${port}/`);
   await page.addScriptTag({ content: script });
   const openAt = (address: string, size: { width: number; height: number }): Promise<number> =>
-    page.evaluate(([to, width, height]) => (window as unknown as { station: Station }).station.open(to, width, height), [address, size.width, size.height] as const);
+    page.evaluate(
+      ([to, width, height]) => (window as unknown as { station: Station }).station.open(to, width, height),
+      [address, size.width, size.height] as const,
+    );
   const askOf =
     (frame: number): Asker['ask'] =>
     <V extends Verb>(verb: V, ask: Requests[V]['ask']) =>
-      page.evaluate(([id, name, asked]) => (window as unknown as { station: Station }).station.ask(id, name as Verb, asked as never), [frame, verb, ask] as const) as Promise<Requests[V]['reply']>;
-  const shut = (frame: number): Promise<void> => page.evaluate((id) => (window as unknown as { station: Station }).station.close(id), frame);
+      page.evaluate(
+        ([id, name, asked]) =>
+          (window as unknown as { station: Station }).station.ask(id, name as Verb, asked as never),
+        [frame, verb, ask] as const,
+      ) as Promise<Requests[V]['reply']>;
+  const shut = (frame: number): Promise<void> =>
+    page.evaluate((id) => (window as unknown as { station: Station }).station.close(id), frame);
   const bareFrames = new Map<string, Promise<Asker>>();
   const bare = (mode: string): Promise<Asker> => {
-    const known = bareFrames.get(mode) ?? openAt(`http://bare.localhost:${port}/${mode}.html`, { width: 800, height: 600 }).then((frame) => ({ ask: askOf(frame) }));
+    const known =
+      bareFrames.get(mode) ??
+      openAt(`http://bare.localhost:${port}/${mode}.html`, { width: 800, height: 600 }).then((frame) => ({
+        ask: askOf(frame),
+      }));
     bareFrames.set(mode, known);
     return known;
   };
@@ -108,22 +130,36 @@ export async function openHeadless(): Promise<Headless> {
       const ask = askOf(frame);
       const texts = textsOf(files, entry);
       let size = first;
-      let known: { sources: ReturnType<typeof readSources>; surveyed: Awaited<ReturnType<typeof survey>> } | undefined;
+      let known:
+        { sources: ReturnType<typeof readSources>; surveyed: Awaited<ReturnType<typeof survey>> } | undefined;
       return {
         address,
         ask,
         measure: async () => {
           if (!known) {
             let sources: ReturnType<typeof readSources> | undefined;
-            const surveyed = await survey({ ask }, (described) => (sources = readSources(entry, texts, described, base)).plan.request, bare);
+            const surveyed = await survey(
+              { ask },
+              (described) => (sources = readSources(entry, texts, described, base)).plan.request,
+              bare,
+            );
             known = { sources: sources!, surveyed };
           }
           const { reading } = await takeReading({ ask }, size, 'full');
-          return analyse(known.sources, known.surveyed.validity, known.surveyed.defaults, readingSchema.parse(reading));
+          return analyse(
+            known.sources,
+            known.surveyed.validity,
+            known.surveyed.defaults,
+            readingSchema.parse(reading),
+          );
         },
         resize: async (wanted) => {
           size = wanted;
-          await page.evaluate(([id, width, height]) => (window as unknown as { station: Station }).station.resize(id, width, height), [frame, wanted.width, wanted.height] as const);
+          await page.evaluate(
+            ([id, width, height]) =>
+              (window as unknown as { station: Station }).station.resize(id, width, height),
+            [frame, wanted.width, wanted.height] as const,
+          );
         },
         close: async () => {
           specimens.delete(key);

@@ -1,6 +1,6 @@
 /** A specimen's files as its frame gets them: the collector put in, scripts held, nothing reachable but the specimen. */
 import { randomBytes } from 'node:crypto';
-import { parse } from 'parse5';
+import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { collectorScript } from './collector.ts';
@@ -51,13 +51,14 @@ function headers(type: string, csp: string): Record<string, string> {
   };
 }
 
-type Tree = ReturnType<typeof parse>;
-type Node = Tree['childNodes'][number];
+type Tree = DefaultTreeAdapterMap['document'];
+type Node = DefaultTreeAdapterMap['childNode'];
 
 /** Offset at which the collector's script goes in: before anything of the page can run, behind the doctype. */
 function insertionPoint(document: Tree): number {
   const root = document.childNodes.find((node) => node.nodeName === 'html');
-  const head = root && 'childNodes' in root ? root.childNodes.find((node) => node.nodeName === 'head') : undefined;
+  const head =
+    root && 'childNodes' in root ? root.childNodes.find((node) => node.nodeName === 'head') : undefined;
   const doctype = document.childNodes.find((node) => node.nodeName === '#documentType');
   const tagEnd = (node: typeof root): number | undefined =>
     node && 'tagName' in node ? node.sourceCodeLocation?.startTag?.endOffset : undefined;
@@ -108,15 +109,28 @@ export async function framePage(html: string, options: FrameOptions): Promise<Fr
 }
 
 /** One file of a specimen. Texts are sent as UTF-8 whatever they are in, so that their bytes mean what they meant. */
-export async function frameFile(file: StoredFile, options: FrameOptions, encoding: string): Promise<FrameAnswer> {
+export async function frameFile(
+  file: StoredFile,
+  options: FrameOptions,
+  encoding: string,
+): Promise<FrameAnswer> {
   if (file.type === 'text/html') return framePage(decodeHtml(file.bytes).text, options);
   const csp = policy(options, '');
-  if (file.type === 'text/css') return { status: 200, headers: headers('text/css; charset=utf-8', csp), body: decodeCss(file.bytes, encoding) };
+  if (file.type === 'text/css')
+    return {
+      status: 200,
+      headers: headers('text/css; charset=utf-8', csp),
+      body: decodeCss(file.bytes, encoding),
+    };
   return { status: 200, headers: headers(file.type, csp), body: file.bytes };
 }
 
 export function frameMissing(path: string, options: FrameOptions): FrameAnswer {
-  return { status: 404, headers: headers('text/plain; charset=utf-8', policy(options, '')), body: `There is no file ${path} in this specimen.` };
+  return {
+    status: 404,
+    headers: headers('text/plain; charset=utf-8', policy(options, '')),
+    body: `There is no file ${path} in this specimen.`,
+  };
 }
 
 /** A document with nothing in it, in which the engine's defaults are measured. */

@@ -14,8 +14,13 @@ export interface FrameSource {
 /** `host`: name and port under which the application is served; `key`: the specimen's own. */
 export function frameOptions(host: string, key: string, scripts: 'hold' | 'run'): FrameOptions {
   const port = /:\d+$/.exec(host)?.[0] ?? '';
-  if (!isLoopback(host)) return { scripts, own: `http://${host}/frame/${key}/`, embedders: [`http://${host}`, `https://${host}`] };
-  return { scripts, own: `http://${key}.localhost${port}`, embedders: [`http://127.0.0.1${port}`, `http://localhost${port}`] };
+  if (!isLoopback(host))
+    return { scripts, own: `http://${host}/frame/${key}/`, embedders: [`http://${host}`, `https://${host}`] };
+  return {
+    scripts,
+    own: `http://${key}.localhost${port}`,
+    embedders: [`http://127.0.0.1${port}`, `http://localhost${port}`],
+  };
 }
 
 /** The empty documents in which defaults are measured: `standards.html` and `quirks.html`. */
@@ -25,9 +30,16 @@ export async function serveBare(host: string, path: string): Promise<FrameAnswer
   return html === undefined ? frameMissing(path, options) : framePage(html, options);
 }
 
-export async function serveFrame(host: string, key: string, path: string, source: FrameSource): Promise<FrameAnswer> {
+export async function serveFrame(
+  host: string,
+  key: string,
+  path: string,
+  source: FrameSource,
+): Promise<FrameAnswer> {
   const options = frameOptions(host, key, source.scripts);
-  const found = (await source.file(path)) ?? (await source.file(path === '' || path.endsWith('/') ? `${path}index.html` : `${path}/index.html`));
+  const found =
+    (await source.file(path)) ??
+    (await source.file(path === '' || path.endsWith('/') ? `${path}index.html` : `${path}/index.html`));
   if (!found) return frameMissing(path, options);
   let encoding = 'utf-8';
   if (found.type === 'text/css') {

@@ -10,24 +10,36 @@ const KIND = 0o170000;
 /** The files of a zip archive. Its directory is checked whole before anything is unpacked. */
 export async function unzip(name: string, bytes: Uint8Array): Promise<SourceFile[]> {
   const broken = (error: unknown) =>
-    new Refusal(`“${name}” cannot be read as a zip archive (${error instanceof Error ? error.message : String(error)}). Pack it again and drop it once more.`);
-  const zip = await yauzl.fromBufferPromise(Buffer.from(bytes), { lazyEntries: true, decodeStrings: true, validateEntrySizes: true }).catch((error: unknown) => {
-    throw broken(error);
-  });
+    new Refusal(
+      `“${name}” cannot be read as a zip archive (${error instanceof Error ? error.message : String(error)}). Pack it again and drop it once more.`,
+    );
+  const zip = await yauzl
+    .fromBufferPromise(Buffer.from(bytes), { lazyEntries: true, decodeStrings: true, validateEntrySizes: true })
+    .catch((error: unknown) => {
+      throw broken(error);
+    });
   const entries: yauzl.Entry[] = [];
   let total = 0;
   try {
     for await (const entry of zip.eachEntry()) {
       if (entry.fileName.endsWith('/')) continue;
       if (((entry.externalFileAttributes >>> 16) & KIND) === LINK)
-        throw new Refusal(`“${name}” holds a link, “${entry.fileName}”. Pack the file that it points at instead.`);
+        throw new Refusal(
+          `“${name}” holds a link, “${entry.fileName}”. Pack the file that it points at instead.`,
+        );
       safePath(entry.fileName);
       total += entry.uncompressedSize;
       entries.push(entry);
       if (entries.length > MAX_FILES)
-        throw new Refusal(`“${name}” holds more than ${MAX_FILES} files. Pack only the pages and what they need.`, 413);
+        throw new Refusal(
+          `“${name}” holds more than ${MAX_FILES} files. Pack only the pages and what they need.`,
+          413,
+        );
       if (total > MAX_BYTES)
-        throw new Refusal(`“${name}” unpacks to more than ${megabytes(MAX_BYTES)}. Leave out what the pages do not need.`, 413);
+        throw new Refusal(
+          `“${name}” unpacks to more than ${megabytes(MAX_BYTES)}. Leave out what the pages do not need.`,
+          413,
+        );
     }
     const files: SourceFile[] = [];
     for (const entry of entries) {
@@ -41,7 +53,9 @@ export async function unzip(name: string, bytes: Uint8Array): Promise<SourceFile
     if (error instanceof Refusal) throw error;
     const said = error instanceof Error ? error.message : '';
     if (/invalid relative path|absolute path|invalid characters in fileName/.test(said))
-      throw new Refusal(`“${name}” holds a path that leads out of it (${said}). Pack the files with plain relative paths.`);
+      throw new Refusal(
+        `“${name}” holds a path that leads out of it (${said}). Pack the files with plain relative paths.`,
+      );
     throw broken(error);
   } finally {
     zip.close();

@@ -7,7 +7,8 @@ function byOrderMark(bytes: Uint8Array): string | null {
   return null;
 }
 
-const ascii = (bytes: Uint8Array, length: number): string => Buffer.from(bytes.subarray(0, length)).toString('latin1');
+const ascii = (bytes: Uint8Array, length: number): string =>
+  Buffer.from(bytes.subarray(0, length)).toString('latin1');
 
 function decoder(label: string | undefined): TextDecoder | null {
   if (!label) return null;
@@ -21,7 +22,11 @@ function decoder(label: string | undefined): TextDecoder | null {
   }
 }
 
-function decode(bytes: Uint8Array, declared: string | undefined, fallback: string): { text: string; encoding: string } {
+function decode(
+  bytes: Uint8Array,
+  declared: string | undefined,
+  fallback: string,
+): { text: string; encoding: string } {
   const mark = byOrderMark(bytes);
   const chosen = mark ? new TextDecoder(mark) : decoder(declared);
   if (chosen) return { text: chosen.decode(bytes), encoding: chosen.encoding };

@@ -6,7 +6,9 @@ export function safePath(given: string): string {
   const slashed = given.replace(/\\/g, '/');
   const parts = slashed.split('/').filter((part) => part !== '' && part !== '.');
   if (/^([a-z]:|\/)/i.test(slashed) || parts.includes('..') || slashed.includes('\0'))
-    throw new Refusal(`The path “${given}” leads out of the upload. Pack the files with plain relative paths, without “..” or a leading “/”.`);
+    throw new Refusal(
+      `The path “${given}” leads out of the upload. Pack the files with plain relative paths, without “..” or a leading “/”.`,
+    );
   if (parts.length === 0) throw new Refusal('A file without a name was sent. Give every file a name.');
   return parts.join('/');
 }
@@ -14,18 +16,41 @@ export function safePath(given: string): string {
 /** A folder that holds everything is not part of the paths: its inside is the root. */
 export function withoutCommonFolder<F extends { path: string }>(files: F[]): F[] {
   const first = files[0]?.path.split('/')[0];
-  const common = files.length > 0 && files.every(({ path }) => path.includes('/') && path.split('/')[0] === first);
+  const common =
+    files.length > 0 && files.every(({ path }) => path.includes('/') && path.split('/')[0] === first);
   return common ? files.map((file) => ({ ...file, path: file.path.slice(first!.length + 1) })) : files;
 }
 
 const TYPES: Record<string, string> = {
-  html: 'text/html', htm: 'text/html', xhtml: 'text/html', css: 'text/css', js: 'text/javascript', mjs: 'text/javascript',
-  json: 'application/json', svg: 'image/svg+xml', png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg', gif: 'image/gif',
-  webp: 'image/webp', avif: 'image/avif', ico: 'image/x-icon', bmp: 'image/bmp', woff: 'font/woff', woff2: 'font/woff2',
-  ttf: 'font/ttf', otf: 'font/otf', txt: 'text/plain', xml: 'application/xml', mp4: 'video/mp4', webm: 'video/webm', mp3: 'audio/mpeg',
+  html: 'text/html',
+  htm: 'text/html',
+  xhtml: 'text/html',
+  css: 'text/css',
+  js: 'text/javascript',
+  mjs: 'text/javascript',
+  json: 'application/json',
+  svg: 'image/svg+xml',
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  jpeg: 'image/jpeg',
+  gif: 'image/gif',
+  webp: 'image/webp',
+  avif: 'image/avif',
+  ico: 'image/x-icon',
+  bmp: 'image/bmp',
+  woff: 'font/woff',
+  woff2: 'font/woff2',
+  ttf: 'font/ttf',
+  otf: 'font/otf',
+  txt: 'text/plain',
+  xml: 'application/xml',
+  mp4: 'video/mp4',
+  webm: 'video/webm',
+  mp3: 'audio/mpeg',
 };
 
-export const typeOf = (path: string): string => TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'application/octet-stream';
+export const typeOf = (path: string): string =>
+  TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'application/octet-stream';
 
 /** Where a file sent anew belongs among the `known` paths: at its own, or in the place of the only file that ends like it. */
 export function placed(path: string, known: string[]): string {

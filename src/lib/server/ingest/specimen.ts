@@ -17,21 +17,30 @@ export interface Ingested {
 }
 
 const isHtmlPath = (path: string): boolean => /\.x?html?$/i.test(path);
-const isZip = (file: SourceFile): boolean => /\.zip$/i.test(file.path) || (file.bytes[0] === 0x50 && file.bytes[1] === 0x4b && file.bytes[2] === 3);
-const list = (names: string[]): string => (names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '));
+const isZip = (file: SourceFile): boolean =>
+  /\.zip$/i.test(file.path) || (file.bytes[0] === 0x50 && file.bytes[1] === 0x4b && file.bytes[2] === 3);
+const list = (names: string[]): string =>
+  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
 
 /** The files given, with those of archives in the place of the archives. Throws a Refusal. */
 export async function unpacked(given: SourceFile[]): Promise<SourceFile[]> {
   const parts = await Promise.all(
-    given.map((file) => (isZip(file) ? unzip(file.path, file.bytes) : [{ path: safePath(file.path), bytes: file.bytes }])),
+    given.map((file) =>
+      isZip(file) ? unzip(file.path, file.bytes) : [{ path: safePath(file.path), bytes: file.bytes }],
+    ),
   );
   return parts.flat();
 }
 
 /** Files as they were dropped or chosen. Archives among them are unpacked in place. Throws a Refusal. */
 export async function ingestFiles(given: SourceFile[], { keepPaths = false } = {}): Promise<Ingested> {
-  if (given.length === 0) throw new Refusal('Nothing was sent. Drop an HTML file, a folder or a zip archive, or paste HTML.');
-  const archive = given.find(isZip)?.path.replace(/^.*\//, '').replace(/\.zip$/i, '') ?? '';
+  if (given.length === 0)
+    throw new Refusal('Nothing was sent. Drop an HTML file, a folder or a zip archive, or paste HTML.');
+  const archive =
+    given
+      .find(isZip)
+      ?.path.replace(/^.*\//, '')
+      .replace(/\.zip$/i, '') ?? '';
   const files = await unpacked(given);
   check(files, given);
   const folder = files.every(({ path }) => path.includes('/')) ? files[0]!.path.split('/')[0]! : '';
@@ -40,8 +49,10 @@ export async function ingestFiles(given: SourceFile[], { keepPaths = false } = {
 
 /** HTML, and CSS that goes behind all of its own sheets, as typed or pasted. Throws a Refusal. */
 export async function ingestPasted(html: string, css: string): Promise<Ingested> {
-  if (html.trim() === '' && css.trim() === '') throw new Refusal('There is nothing in the boxes yet. Paste the HTML of a page or of a part of it.');
-  if (html.trim() === '') throw new Refusal('There is CSS but no HTML for it to act on. Paste the HTML that it styles.');
+  if (html.trim() === '' && css.trim() === '')
+    throw new Refusal('There is nothing in the boxes yet. Paste the HTML of a page or of a part of it.');
+  if (html.trim() === '')
+    throw new Refusal('There is CSS but no HTML for it to act on. Paste the HTML that it styles.');
   const encode = (text: string) => new TextEncoder().encode(text);
   const link = '<link rel="stylesheet" href="style.css">';
   const declared = /<meta[^>]+charset/i.test(html) ? '' : '<meta charset="utf-8">';
@@ -50,7 +61,10 @@ export async function ingestPasted(html: string, css: string): Promise<Ingested>
   const page = whole
     ? /<\/head\s*>/i.test(html)
       ? html.replace(/<\/head\s*>/i, (end) => `${head}${end}`)
-      : html.replace(/^(\s*(?:<!doctype[^>]*>)?\s*(?:<html[^>]*>)?\s*(?:<head[^>]*>)?)/i, (start) => `${start}${head}`)
+      : html.replace(
+          /^(\s*(?:<!doctype[^>]*>)?\s*(?:<html[^>]*>)?\s*(?:<head[^>]*>)?)/i,
+          (start) => `${start}${head}`,
+        )
     : `<!doctype html>\n${head}\n${html}`;
   const files = [{ path: 'index.html', bytes: encode(page) }];
   if (css.trim()) files.push({ path: 'style.css', bytes: encode(css) });
@@ -59,10 +73,21 @@ export async function ingestPasted(html: string, css: string): Promise<Ingested>
 }
 
 function check(files: SourceFile[], given: SourceFile[]): void {
-  if (files.length === 0) throw new Refusal(`${list(given.map(({ path }) => `“${path}”`))} holds no files. Put the page's HTML in it and try again.`);
-  if (files.length > MAX_FILES) throw new Refusal(`${files.length} files are more than the ${MAX_FILES} that a specimen may have. Leave out what the pages do not need.`, 413);
+  if (files.length === 0)
+    throw new Refusal(
+      `${list(given.map(({ path }) => `“${path}”`))} holds no files. Put the page's HTML in it and try again.`,
+    );
+  if (files.length > MAX_FILES)
+    throw new Refusal(
+      `${files.length} files are more than the ${MAX_FILES} that a specimen may have. Leave out what the pages do not need.`,
+      413,
+    );
   const total = files.reduce((sum, { bytes }) => sum + bytes.length, 0);
-  if (total > MAX_BYTES) throw new Refusal(`${megabytes(total)} are more than the ${megabytes(MAX_BYTES)} that a specimen may have. Leave out what the pages do not need.`, 413);
+  if (total > MAX_BYTES)
+    throw new Refusal(
+      `${megabytes(total)} are more than the ${megabytes(MAX_BYTES)} that a specimen may have. Leave out what the pages do not need.`,
+      413,
+    );
   const seen = new Set<string>();
   for (const { path } of files) {
     if (seen.has(path)) throw new Refusal(`“${path}” was sent twice. Send each file once.`);
@@ -70,11 +95,18 @@ function check(files: SourceFile[], given: SourceFile[]): void {
   }
   const pages = files.filter(({ path }) => isHtmlPath(path));
   if (pages.length === 0)
-    throw new Refusal(`There is no HTML page among ${list(files.map(({ path }) => `“${path}”`))}. Add the page's .html file.`);
+    throw new Refusal(
+      `There is no HTML page among ${list(files.map(({ path }) => `“${path}”`))}. Add the page's .html file.`,
+    );
   const filled = pages.filter(({ bytes }) => bytes.length > 0);
-  if (filled.length === 0) throw new Refusal(`${list(pages.map(({ path }) => `“${path}”`))} is empty. Save the page with its content and try again.`);
+  if (filled.length === 0)
+    throw new Refusal(
+      `${list(pages.map(({ path }) => `“${path}”`))} is empty. Save the page with its content and try again.`,
+    );
   if (!filled.some(looksLikeHtml))
-    throw new Refusal(`${list(filled.map(({ path }) => `“${path}”`))} is named like a page but is not HTML: there is no tag in it. Choose the page's own file.`);
+    throw new Refusal(
+      `${list(filled.map(({ path }) => `“${path}”`))} is named like a page but is not HTML: there is no tag in it. Choose the page's own file.`,
+    );
 }
 
 function looksLikeHtml({ bytes }: SourceFile): boolean {
@@ -89,11 +121,26 @@ function finish(files: SourceFile[], name: string): Ingested {
   const pages = stored
     .filter((file) => isHtmlPath(file.path) && looksLikeHtml(file))
     .map(({ path }) => path)
-    .sort((a, b) => depth(a) - depth(b) || Number(/(^|\/)index\.x?html?$/i.test(b)) - Number(/(^|\/)index\.x?html?$/i.test(a)) || (a < b ? -1 : 1));
-  const title = /<title[^>]*>([^<]*)<\/title/i.exec(decodeHtml(stored.find(({ path }) => path === pages[0])!.bytes).text)?.[1];
+    .sort(
+      (a, b) =>
+        depth(a) - depth(b) ||
+        Number(/(^|\/)index\.x?html?$/i.test(b)) - Number(/(^|\/)index\.x?html?$/i.test(a)) ||
+        (a < b ? -1 : 1),
+    );
+  const title = /<title[^>]*>([^<]*)<\/title/i.exec(
+    decodeHtml(stored.find(({ path }) => path === pages[0])!.bytes).text,
+  )?.[1];
   const entities: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"' };
-  const named = title?.replace(/\s+/g, ' ').replace(/&(amp|lt|gt|quot);/g, (entity) => entities[entity]!).trim();
-  return { name: (named || name || pages[0]!).slice(0, 120), files: stored, pages, missing: missingOf(stored, pages) };
+  const named = title
+    ?.replace(/\s+/g, ' ')
+    .replace(/&(amp|lt|gt|quot);/g, (entity) => entities[entity]!)
+    .trim();
+  return {
+    name: (named || name || pages[0]!).slice(0, 120),
+    files: stored,
+    pages,
+    missing: missingOf(stored, pages),
+  };
 }
 
 function missingOf(files: StoredFile[], pages: string[]): Reference[] {

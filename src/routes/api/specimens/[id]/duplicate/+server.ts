@@ -4,4 +4,6 @@ import { database } from '$lib/server/state.ts';
 import type { RequestHandler } from './$types';
 
 export const POST: RequestHandler = ({ params }) =>
-  answer(async () => reply({ id: required(await duplicateSpecimen(await database(), params.id), 'specimen') }, 201));
+  answer(async () =>
+    reply({ id: required(await duplicateSpecimen(await database(), params.id), 'specimen') }, 201),
+  );

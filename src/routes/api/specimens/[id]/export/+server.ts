@@ -8,6 +8,9 @@ export const GET: RequestHandler = ({ params }) =>
     const { name, bytes } = required(await exportSpecimen(await database(), params.id), 'specimen');
     const file = name.replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '') || 'specimen';
     return new Response(bytes as BodyInit, {
-      headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${file}.zip"` },
+      headers: {
+        'content-type': 'application/zip',
+        'content-disposition': `attachment; filename="${file}.zip"`,
+      },
     });
   });

@@ -4,7 +4,8 @@ import { savedReadingSchema } from '$core/boxes/saved.ts';
 import { database } from '$lib/server/state.ts';
 import type { RequestHandler } from './$types';
 
-export const GET: RequestHandler = ({ params }) => answer(async () => reply(await listReadings(await database(), params.id)));
+export const GET: RequestHandler = ({ params }) =>
+  answer(async () => reply(await listReadings(await database(), params.id)));
 
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {

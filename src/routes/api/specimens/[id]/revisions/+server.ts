@@ -12,7 +12,11 @@ export const POST: RequestHandler = ({ params, request }) =>
     const db = await database();
     const { specimen, revision } = required(await findSpecimen(db, params.id), 'specimen');
     const files = new Map((await filesOf(db, revision.id)).map((file) => [file.path, file.bytes]));
-    for (const { path, bytes } of await unpacked(await uploadOf(request))) files.set(placed(path, [...files.keys()]), bytes);
-    const ingested = await ingestFiles([...files].map(([path, bytes]) => ({ path, bytes })), { keepPaths: true });
+    for (const { path, bytes } of await unpacked(await uploadOf(request)))
+      files.set(placed(path, [...files.keys()]), bytes);
+    const ingested = await ingestFiles(
+      [...files].map(([path, bytes]) => ({ path, bytes })),
+      { keepPaths: true },
+    );
     return reply({ number: await addRevision(db, specimen.id, ingested) }, 201);
   });

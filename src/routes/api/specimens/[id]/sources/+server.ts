@@ -8,7 +8,10 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
     const db = await database();
-    const { specimen, revision } = required(await findRevision(db, url.searchParams.get('key') ?? ''), 'revision');
+    const { specimen, revision } = required(
+      await findRevision(db, url.searchParams.get('key') ?? ''),
+      'revision',
+    );
     required(specimen.id === params.id, 'revision of this specimen');
     return reply(await sourcesOf(db, revision));
   });

@@ -1,0 +1,3 @@
+import { makeTemplate } from '../src/lib/server/database/open.ts';
+
+await makeTemplate();

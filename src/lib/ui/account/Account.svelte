@@ -1,0 +1,126 @@
+<!-- The account of the pick. Sentences and numbers come from the core; this only sets them out. -->
+<script lang="ts">
+  import type { AxisAccount, BoxAccount } from '$core/accounts/box.ts';
+  import type { Source } from '$core/css/cascade.ts';
+  import type { Bench } from '../bench/bench.svelte.ts';
+  import Bar from './Bar.svelte';
+  import Declarations from './Declarations.svelte';
+  import Kin from './Kin.svelte';
+  import MeasureFrom from './MeasureFrom.svelte';
+  import Place from './Place.svelte';
+  import Sum from './Sum.svelte';
+
+  let { bench, box, open }: { bench: Bench; box: BoxAccount; open: (source: Source) => void } = $props();
+
+  const refused = $derived(box.takes.filter(({ why }) => why !== null));
+</script>
+
+{#snippet sizing(axis: AxisAccount)}
+  <p>{axis.sizing.sentence}</p>
+  {#if axis.sizing.otherwise}<p class="faint">{axis.sizing.otherwise}</p>{/if}
+  {#if axis.sizing.declared.note && axis.sizing.declared.source.origin !== 'browser'}<p>
+      {axis.sizing.declared.note}.
+    </p>{/if}
+{/snippet}
+
+<div class="flex flex-col gap-4 px-4 py-3" data-account={box.label}>
+  <div>
+    <h2 class="code text-[15px]! font-medium break-all">{box.label}</h2>
+    <p>
+      {box.kindWords}, <span class="code">display: {box.display}</span>{box.position === 'static'
+        ? ''
+        : `, ${box.position}`}{box.fragments > 1 ? `, in ${box.fragments} pieces` : ''}
+    </p>
+    <p class="code faint break-all" data-path>{box.path}</p>
+    {#if box.closed}<p class="text-warning">Its inside is not listed: {box.closed}.</p>{/if}
+  </div>
+
+  {#if box.kind === 'none' || box.kind === 'contents'}
+    <p>
+      {box.kind === 'none'
+        ? 'It makes no box: it, or something around it, has display: none.'
+        : 'It makes no box of its own (display: contents); its children lie in its parent’s layout.'}
+    </p>
+  {:else}
+    <section class="flex flex-col gap-1.5">
+      <h3 class="heading">Across</h3>
+      <p class="text-[15px] font-medium" data-sentence="x">{box.width.sentence}</p>
+      <Bar segments={box.width.segments} axis="x" />
+      <Sum {bench} account={box.width} {open} />
+      {@render sizing(box.width)}
+    </section>
+
+    <section class="flex flex-col gap-1.5">
+      <h3 class="heading">Down</h3>
+      <p class="text-[15px] font-medium" data-sentence="y">{box.height.sentence}</p>
+      <div class="flex items-start gap-1">
+        <Bar segments={box.height.segments} axis="y" />
+        <div class="min-w-0 grow"><Sum {bench} account={box.height} {open} /></div>
+      </div>
+      {@render sizing(box.height)}
+    </section>
+
+    <section class="flex flex-col gap-1 text-[13px]">
+      <h3 class="heading">What this kind of box takes</h3>
+      <p>
+        box-sizing is <span class="code">{box.boxSizing.value}</span>:
+        <Place {bench} source={box.boxSizing.source} {open} />
+      </p>
+      {#if refused.length === 0}
+        <p>A {box.kindWords} box takes width, height, margins and padding on every side.</p>
+      {:else}
+        {#each refused as { property, why } (property)}<p>
+            <span class="font-medium">{property}:</span>
+            {why}.
+          </p>{/each}
+      {/if}
+    </section>
+  {/if}
+
+  <section>
+    <h3 class="heading mb-1">Lies in, and holds</h3>
+    <Kin {bench} {box} />
+  </section>
+
+  <section>
+    <h3 class="heading mb-1">Text</h3>
+    <p class="flex flex-wrap items-center gap-1.5 text-[13px]">
+      {box.font},
+      <span class="inline-block size-2.5 border border-base-content" style="background:{box.contrast.color}"
+      ></span><span class="code">{box.contrast.color}</span> on
+      <span
+        class="inline-block size-2.5 border border-base-content"
+        style="background:{box.contrast.background}"
+      ></span><span class="code">{box.contrast.background}</span>
+      {#if box.contrast.ratio !== null}
+        <span class="num">{box.contrast.ratio.toFixed(2)}:1</span>
+        <span class={box.contrast.passes ? 'text-success' : 'text-error'}
+          >{box.contrast.passes ? 'passes' : 'fails'} WCAG AA, which asks for {box.contrast.needed}:1</span
+        >
+      {/if}
+    </p>
+  </section>
+
+  <section>
+    <h3 class="heading mb-1">Declarations</h3>
+    <Declarations {bench} {open} />
+  </section>
+
+  {#if box.dropped.length}
+    <section data-dropped>
+      <h3 class="heading mb-1">Dropped by the parser</h3>
+      {#each box.dropped as { property, value, source, why }, i (i)}
+        <div class="border-l-2 border-warning py-0.5 pl-2 text-[13px]">
+          <div class="code">{property}: {value}</div>
+          <div>{why}.</div>
+          <Place {bench} {source} {open} />
+        </div>
+      {/each}
+    </section>
+  {/if}
+
+  <section>
+    <h3 class="heading mb-1">Measure from here</h3>
+    <MeasureFrom {bench} {box} />
+  </section>
+</div>

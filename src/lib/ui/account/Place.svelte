@@ -1,0 +1,41 @@
+<!-- Where a declaration stands: pointing at it lights every box its selector affects, a click opens the source. -->
+<script lang="ts">
+  import { placeOf } from '$core/accounts/declared.ts';
+  import type { Source } from '$core/css/cascade.ts';
+  import type { Bench } from '../bench/bench.svelte.ts';
+
+  let { bench, source, open }: { bench: Bench; source: Source; open: (source: Source) => void } = $props();
+
+  let count = $state<number | null>(null);
+  const file = $derived(source.sheet.split('/').pop() ?? '');
+
+  async function light() {
+    await bench.light(source);
+    count = bench.lit.length;
+  }
+  function dark() {
+    count = null;
+    bench.show([]);
+  }
+</script>
+
+{#if source.origin === 'browser'}
+  <span class="faint text-[12px]">browser default</span>
+{:else}
+  <button
+    class="linkish code inline-flex max-w-full items-baseline gap-1.5"
+    title="{source.selector} in {placeOf(source)}"
+    onpointerenter={light}
+    onpointerleave={dark}
+    onfocus={light}
+    onblur={dark}
+    onclick={() => open(source)}
+    data-source="{source.sheet}:{source.line}"
+  >
+    <span class="truncate">{source.origin === 'inline' ? 'style attribute' : source.selector}</span>
+    <span class="faint shrink-0">{file}:{source.line}</span>
+    {#if count !== null && source.origin === 'author'}<span class="shrink-0 text-secondary" data-reach
+        >{count} {count === 1 ? 'box' : 'boxes'}</span
+      >{/if}
+  </button>
+{/if}

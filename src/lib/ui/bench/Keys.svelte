@@ -1,0 +1,37 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+
+  let { close }: { close: () => void } = $props();
+  let dialog: HTMLDialogElement;
+  onMount(() => dialog.showModal());
+
+  const KEYS: [string, string][] = [
+    ['↑ ↓ ← →', 'on the page: parent, first child, siblings of the pick'],
+    ['/', 'pick by CSS selector; Enter again goes to the next match'],
+    ['m', 'measure between two edges; Escape leaves'],
+    ['h', 'hatch the areas of the pick'],
+    ['o', 'outline the next sort of boxes'],
+    [', .', 'viewport 1 px narrower, wider; with Shift 10 px'],
+    ['[ ]', 'to the breakpoint below, above'],
+    ['+ − f', 'zoom in, out, fit'],
+    ['s', 'save the reading'],
+    ['r', 'measure again'],
+    ['?', 'this list'],
+  ];
+</script>
+
+<dialog
+  bind:this={dialog}
+  class="m-auto border border-base-content bg-base-100 p-5 text-base-content backdrop:bg-black/30"
+  onclose={close}
+>
+  <h2 class="mb-3 text-lg font-semibold">Keys of the Bench</h2>
+  <table>
+    <tbody>
+      {#each KEYS as [keys, what] (keys)}
+        <tr><td class="code pr-6 py-0.5 font-medium whitespace-nowrap">{keys}</td><td>{what}</td></tr>
+      {/each}
+    </tbody>
+  </table>
+  <form method="dialog" class="mt-4"><button class="btn btn-outline btn-sm">Close</button></form>
+</dialog>

@@ -1,0 +1,191 @@
+<!-- What is drawn over the page: nothing of it is in the specimen's own document. -->
+<script lang="ts">
+  import { rectOf } from '$core/boxes/tree.ts';
+  import type { Areas } from '$core/accounts/edges.ts';
+  import { inset, outset, type Rect } from '$core/geometry/rect.ts';
+  import Dimension from '../drawing/Dimension.svelte';
+  import type { Bench } from './bench.svelte.ts';
+  import { axisOf, edgePosition, areaRect, type Edge } from './measuring.ts';
+  import { elementsOf } from './sorts.ts';
+  import { between, cornerTicks, frameOf, onScreen, type View } from './view.ts';
+
+  let { bench, view }: { bench: Bench; view: View } = $props();
+
+  const size = $derived({ width: bench.width * view.zoom, height: bench.height * view.zoom });
+  const screen = $derived((rect: Rect) => onScreen(view, rect));
+  const boxRect = $derived((element: number) => screen(rectOf(bench.reading!, element)));
+  const inView = ({ x, y, width, height }: Rect) =>
+    x < size.width && y < size.height && x + width > 0 && y + height > 0;
+
+  const outlined = $derived.by(() => {
+    if (!bench.reading || bench.sort === 'none') return '';
+    return elementsOf(bench.reading, bench.sort).map(boxRect).filter(inView).map(frameOf).join('');
+  });
+  const lit = $derived(
+    bench.reading
+      ? bench.lit
+          .filter((element) => element < bench.reading!.count)
+          .map(boxRect)
+          .filter(inView)
+      : [],
+  );
+
+  interface Measured {
+    edge: Edge;
+    other: Edge;
+    strong: boolean;
+  }
+  const measured = $derived<Measured[]>([
+    ...bench.pinned.map(({ from, to }) => ({ edge: from, other: to, strong: false })),
+    ...(bench.measure && bench.from && bench.toward
+      ? [{ edge: bench.from, other: bench.toward, strong: true }]
+      : []),
+  ]);
+
+  function dimension({ edge, other }: Measured) {
+    const [a, b] = [bench.areas.get(edge.element), bench.areas.get(other.element)];
+    if (!a || !b) return null;
+    const axis = axisOf(edge.side);
+    const [start, end] = [edgePosition(a, edge), edgePosition(b, other)];
+    const offset = axis === 'x' ? view.scrollX : view.scrollY;
+    const [ra, rb] = [screen(areaRect(a, edge.area)), screen(areaRect(b, other.area))];
+    const middle = (one: Rect) => (axis === 'x' ? one.y + one.height / 2 : one.x + one.width / 2);
+    const low = Math.max(...[ra, rb].map((one) => (axis === 'x' ? one.y : one.x)));
+    const high = Math.min(...[ra, rb].map((one) => (axis === 'x' ? one.y + one.height : one.x + one.width)));
+    const at = low < high ? (low + high) / 2 : middle(rb);
+    return {
+      axis,
+      start: (start - offset) * view.zoom,
+      end: (end - offset) * view.zoom,
+      at,
+      value: Math.abs(end - start),
+      witness: [middle(ra), middle(rb)] as [number, number],
+    };
+  }
+
+  function edgeLine(edge: Edge, areas: Areas): string {
+    const { x, y, width, height } = screen(areaRect(areas, edge.area));
+    if (edge.side === 'left') return `M${x} ${y}v${height}`;
+    if (edge.side === 'right') return `M${x + width} ${y}v${height}`;
+    return edge.side === 'top' ? `M${x} ${y}h${width}` : `M${x} ${y + height}h${width}`;
+  }
+
+  const pickAreas = $derived(bench.pick >= 0 ? bench.areas.get(bench.pick) : undefined);
+  /** Dimension lines lie outside of the box where there is room, else inside of it. */
+  const across = (rect: Rect) =>
+    rect.y > 22 ? rect.y - 12 : Math.min(rect.y + rect.height - 10, Math.max(12, rect.y + 14));
+  const down = (rect: Rect) =>
+    rect.x > 48 ? rect.x - 26 : Math.min(rect.x + rect.width - 28, Math.max(26, rect.x + 28));
+</script>
+
+<svg
+  width={size.width}
+  height={size.height}
+  class="pointer-events-none absolute inset-0 overflow-hidden"
+  data-overlay
+  aria-hidden="true"
+>
+  {#if view.zoom >= 4 && bench.reading}
+    {@const step = view.zoom / bench.reading.viewport.ratio}
+    <pattern id="device-grid" width={step} height={step} patternUnits="userSpaceOnUse"
+      ><path
+        d="M{step} 0H0V{step}"
+        fill="none"
+        stroke="#1d2226"
+        stroke-opacity="0.28"
+        stroke-width="0.6"
+      /></pattern
+    >
+    <rect width={size.width} height={size.height} fill="url(#device-grid)" data-grid />
+  {/if}
+  {#if outlined}
+    <path d={outlined} fill="none" stroke="#ffffff" stroke-opacity="0.8" stroke-width="2.5" />
+    <path d={outlined} fill="none" stroke="#1f4e79" stroke-width="1" data-outlined={bench.sort} />
+  {/if}
+  {#if bench.reading}
+    {#if bench.hatched && pickAreas}
+      {@const { margin, border, padding, scrollbar, rect, content } = pickAreas}
+      {@const paddingBox = inset(rect, border)}
+      {@const positive = {
+        top: Math.max(0, margin.top),
+        right: Math.max(0, margin.right),
+        bottom: Math.max(0, margin.bottom),
+        left: Math.max(0, margin.left),
+      }}
+      <g fill-rule="evenodd" data-hatched>
+        <path d={between(screen(outset(rect, positive)), screen(rect))} fill="url(#area-margin)" />
+        <path d={between(screen(rect), screen(paddingBox))} fill="#1d2226" fill-opacity="0.85" />
+        <path
+          d={between(screen(paddingBox), screen(inset(paddingBox, scrollbar)))}
+          fill="url(#area-scrollbar)"
+        />
+        <path d={between(screen(inset(paddingBox, scrollbar)), screen(content))} fill="url(#area-padding)" />
+        <path
+          d={frameOf(screen(inset(inset(paddingBox, scrollbar), padding)))}
+          fill="none"
+          stroke="#0f6666"
+          stroke-width="0.7"
+          stroke-dasharray="2 2"
+        />
+      </g>
+    {/if}
+    {#each lit as rect, i (i)}
+      <path d={cornerTicks(rect, 8)} fill="none" stroke="#ffffff" stroke-width="4" />
+      <path d={cornerTicks(rect, 8)} fill="none" stroke="#0f6666" stroke-width="2" data-lit />
+    {/each}
+    {#if bench.hovered >= 0 && bench.hovered !== bench.pick && bench.hovered < bench.reading.count}
+      {@const rect = boxRect(bench.hovered)}
+      <path d={frameOf(rect)} fill="none" stroke="#ffffff" stroke-opacity="0.9" stroke-width="2.5" />
+      <path
+        d={frameOf(rect)}
+        fill="none"
+        stroke="#1d2226"
+        stroke-width="1"
+        stroke-dasharray="3 3"
+        data-hover={bench.hovered}
+      />
+    {/if}
+    {#if bench.pick >= 0 && bench.pick < bench.reading.count}
+      {@const rect = boxRect(bench.pick)}
+      <path d={cornerTicks(rect, 12)} fill="none" stroke="#ffffff" stroke-width="5" />
+      <path d={cornerTicks(rect, 12)} fill="none" stroke="#b3173a" stroke-width="2.2" data-pick={bench.pick} />
+      {#if !bench.measure}
+        {@const own = rectOf(bench.reading, bench.pick)}
+        <Dimension
+          axis="x"
+          start={rect.x}
+          end={rect.x + rect.width}
+          at={across(rect)}
+          value={own.width}
+          witness={[rect.y, rect.y]}
+        />
+        <Dimension
+          axis="y"
+          start={rect.y}
+          end={rect.y + rect.height}
+          at={down(rect)}
+          value={own.height}
+          witness={[rect.x, rect.x]}
+        />
+      {/if}
+    {/if}
+    {#if bench.measure}
+      {#each [bench.from, bench.toward] as edge, i (i)}
+        {@const own = edge ? bench.areas.get(edge.element) : undefined}
+        {#if edge && own}<path
+            d={edgeLine(edge, own)}
+            fill="none"
+            stroke="#b3173a"
+            stroke-width="2.5"
+            data-edge="{edge.area} {edge.side}"
+          />{/if}
+      {/each}
+    {/if}
+    {#each measured as one, i (i)}
+      {@const line = dimension(one)}
+      {#if line}<g data-measured={line.value}
+          ><Dimension {...line} strong={one.strong} color={one.strong ? '#b3173a' : '#1d2226'} /></g
+        >{/if}
+    {/each}
+  {/if}
+</svg>

@@ -1,0 +1,539 @@
+/** State of one Bench: the page in its frame, what was measured of it, and what the user looks at. */
+import type { BoxAccount } from '$core/accounts/box.ts';
+import type { PropertyAccount } from '$core/accounts/cascade.ts';
+import type { Areas } from '$core/accounts/edges.ts';
+import { hit, type HitIndex } from '$core/boxes/hit.ts';
+import { pathOf } from '$core/boxes/label.ts';
+import type { RawReading } from '$core/boxes/reading.ts';
+import { savedBodySchema } from '$core/boxes/saved.ts';
+import type { Breakpoint } from '$core/css/breakpoints.ts';
+import type { Source } from '$core/css/cascade.ts';
+import { openFrame, type Frame } from '$station/frame.ts';
+import { survey, takeReading } from '$station/survey.ts';
+import * as Comlink from 'comlink';
+import Flatbush from 'flatbush';
+import { z } from 'zod';
+import { frameAddress, frameBase } from '../frames.ts';
+import { done, wrong } from '../notices/notices.svelte.ts';
+import { idSchema, okSchema, send } from '../send.ts';
+import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
+import AnalystWorker from './analyst.worker.ts?worker';
+import type { Edge } from './measuring.ts';
+import type { Sort } from './sorts.ts';
+
+export interface BenchInput {
+  id: string;
+  name: string;
+  host: string;
+  key: string;
+  page: string;
+  scripts: 'hold' | 'run';
+}
+
+export interface Place {
+  width: number;
+  height: number;
+  pick: string;
+}
+
+export interface Pinned {
+  id: number;
+  from: Edge;
+  to: Edge;
+}
+
+export interface Facts {
+  sheets: SheetFact[];
+  missing: string[];
+  breakpoints: Breakpoint[];
+}
+
+const pinnedSchema = z.array(
+  z.object({
+    from: z.tuple([z.string(), z.string(), z.string()]),
+    to: z.tuple([z.string(), z.string(), z.string()]),
+  }),
+);
+
+export const MIN_WIDTH = 120;
+export const MAX_WIDTH = 3840;
+
+export type Bench = ReturnType<typeof createBench>;
+
+export function createBench(input: BenchInput, start: Place) {
+  const worker = new AnalystWorker();
+  const analyst = Comlink.wrap<Analyst>(worker);
+  let frame: Frame | null = null;
+  let holders: { page: HTMLElement; bare: HTMLElement } | null = null;
+  let texts: Record<string, string> = {};
+  let hits: HitIndex | null = null;
+  let stop = new AbortController();
+  let measuring: Promise<void> | null = null;
+  let again = false;
+  let nextPin = 1;
+
+  let width = $state(start.width);
+  let height = $state(start.height);
+  let status = $state<'opening' | 'measuring' | 'ready' | 'failed'>('opening');
+  let failure = $state('');
+  let waited = $state<string[]>([]);
+  let reading = $state.raw<RawReading | null>(null);
+  let facts = $state.raw<Facts>({ sheets: [], missing: [], breakpoints: [] });
+  let scroll = $state.raw({ x: 0, y: 0 });
+  let hovered = $state(-1);
+  let pick = $state(-1);
+  let account = $state.raw<BoxAccount | null>(null);
+  let properties = $state.raw<PropertyAccount[]>([]);
+  let lit = $state.raw<number[]>([]);
+  let sort = $state<Sort>('none');
+  let hatched = $state(false);
+  let measure = $state(false);
+  let from = $state.raw<Edge | null>(null);
+  let toward = $state.raw<Edge | null>(null);
+  let pinned = $state.raw<Pinned[]>([]);
+  let areas = $state.raw<Map<number, Areas>>(new Map());
+  let saved = $state<{ id: string; takenAt: string; note: string } | null>(null);
+  let scripts = $state(input.scripts);
+
+  async function bareAsker(mode: 'standards' | 'quirks') {
+    return openFrame(
+      holders!.bare,
+      frameAddress(input.host, 'bare', `${mode}.html`),
+      { width: 800, height: 600 },
+      stop.signal,
+    );
+  }
+
+  /** Opens the page in a new frame and measures it. */
+  async function open(where: { page: HTMLElement; bare: HTMLElement }): Promise<void> {
+    holders = where;
+    stop.abort();
+    stop = new AbortController();
+    const { signal } = stop;
+    status = 'opening';
+    failure = '';
+    saved = null;
+    frame?.close();
+    frame = null;
+    try {
+      texts = await send(
+        'GET',
+        `/api/specimens/${input.id}/sources?key=${input.key}`,
+        z.record(z.string(), z.string()),
+        undefined,
+        signal,
+      );
+      const opened = await openFrame(
+        where.page,
+        frameAddress(input.host, input.key, input.page),
+        { width, height },
+        signal,
+      );
+      if (signal.aborted) return opened.close();
+      frame = opened;
+      const base = frameBase(input.host, input.key);
+      const { validity, defaults } = await survey(
+        frame,
+        (described) => analyst.plan(input.page, texts, described, base),
+        bareAsker,
+      );
+      facts = await analyst.settle(validity, defaults);
+      await measureNow();
+      restorePins();
+      const drawing = await analyst.drawing();
+      await send('PATCH', `/api/specimens/${input.id}`, okSchema, { drawing }, signal);
+    } catch (error) {
+      if (signal.aborted && status !== 'opening' && status !== 'measuring') return;
+      fail(error);
+    }
+  }
+
+  function fail(error: unknown): void {
+    status = 'failed';
+    failure = error instanceof Error ? error.message : String(error);
+  }
+
+  function adopt(raw: RawReading, taken: Taken): void {
+    reading = raw;
+    hits = {
+      reading: raw,
+      order: taken.order,
+      owners: taken.owners,
+      index: taken.index ? Flatbush.from(taken.index) : null,
+    };
+  }
+
+  async function measureNow(): Promise<void> {
+    if (!frame) return;
+    status = 'measuring';
+    const asked = { width, height };
+    const taken = await takeReading(frame, asked, 'full');
+    const raw = taken.reading as RawReading;
+    const made = await analyst.take(raw);
+    adopt(raw, made);
+    waited = taken.waited;
+    scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
+    saved = null;
+    const before = pick;
+    if (pick >= raw.count) pick = -1;
+    if (before < 0 && start.pick) {
+      pick = await analyst.elementAt(start.pick);
+      start.pick = '';
+    }
+    await Promise.all([refreshAccount(), refreshAreas(true)]);
+    status = 'ready';
+  }
+
+  /** Measures again; calls while one is under way come to one more. */
+  function remeasure(): Promise<void> {
+    if (measuring) {
+      again = true;
+      return measuring;
+    }
+    measuring = (async () => {
+      try {
+        do {
+          again = false;
+          await measureNow();
+        } while (again);
+      } catch (error) {
+        fail(error);
+      } finally {
+        measuring = null;
+      }
+    })();
+    return measuring;
+  }
+
+  function resize(newWidth: number, newHeight = height): void {
+    width = Math.round(Math.min(MAX_WIDTH, Math.max(MIN_WIDTH, newWidth)));
+    height = Math.round(Math.min(8000, Math.max(100, newHeight)));
+    if (!frame) return;
+    frame.resize(width, height);
+    void remeasure();
+  }
+
+  async function refreshAccount(): Promise<void> {
+    if (pick < 0) {
+      account = null;
+      properties = [];
+      return;
+    }
+    const asked = pick;
+    const made = await analyst.account(asked);
+    if (asked !== pick) return;
+    account = made.box;
+    properties = made.properties;
+  }
+
+  /** Areas of the boxes that are drawn with theirs: the pick, measured edges, and the hovered one while measuring. */
+  async function refreshAreas(anew = false): Promise<void> {
+    const wanted = new Set([pick, ...pinned.flatMap((pin) => [pin.from.element, pin.to.element])]);
+    if (from) wanted.add(from.element);
+    if (toward) wanted.add(toward.element);
+    if (measure) wanted.add(hovered);
+    const list = [...wanted].filter((element) => element >= 0 && (anew || !areas.has(element)));
+    if (list.length === 0) return;
+    const made = await analyst.areas(list);
+    const next = new Map(anew ? [] : areas);
+    list.forEach((element, i) => next.set(element, made[i]!));
+    areas = next;
+  }
+
+  function choose(element: number): void {
+    pick = element;
+    lit = [];
+    void Promise.all([refreshAccount(), refreshAreas()]).catch(wrong);
+  }
+
+  function walk(step: 'parent' | 'child' | 'next' | 'previous'): void {
+    if (!reading) return;
+    const { parent, count } = reading;
+    if (pick < 0) return choose(Math.max(0, bodyOf(reading)));
+    if (step === 'parent') {
+      if (parent[pick]! >= 0) choose(parent[pick]!);
+      return;
+    }
+    const above = step === 'child' ? pick : parent[pick]!;
+    const siblings: number[] = [];
+    for (let i = Math.max(0, above + 1); i < count; i++) if (parent[i] === above) siblings.push(i);
+    if (step === 'child') return siblings[0] === undefined ? undefined : choose(siblings[0]);
+    const at = siblings.indexOf(pick) + (step === 'next' ? 1 : -1);
+    if (siblings[at] !== undefined) choose(siblings[at]);
+  }
+
+  function point(x: number, y: number): number {
+    return hits ? hit(hits, x, y) : -1;
+  }
+
+  function hover(element: number): void {
+    hovered = element;
+    if (measure) void refreshAreas().catch(wrong);
+  }
+
+  async function find(selector: string): Promise<number[]> {
+    if (!frame) return [];
+    const found = await frame.ask('find', { selector });
+    lit = found;
+    return found;
+  }
+
+  async function scrollBy(element: number, x: number, y: number, to = false): Promise<boolean> {
+    if (!frame) return false;
+    const result = await frame.ask('scroll', { element, x, y, to });
+    scroll = { x: result.x, y: result.y };
+    if (result.moved && element >= 0) await remeasure();
+    return result.moved;
+  }
+
+  /** Brings a box into the viewport of the page. */
+  async function reveal(element: number): Promise<void> {
+    if (!reading || element < 0) return;
+    const [x, y, w, h] = reading.rects.subarray(element * 4, element * 4 + 4) as unknown as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    const seen =
+      x + w > scroll.x &&
+      x < scroll.x + width &&
+      y + Math.min(h, height) > scroll.y + 8 &&
+      y < scroll.y + height - 8;
+    if (!seen) await scrollBy(-1, Math.max(0, x - 40), Math.max(0, y - height / 3), true);
+  }
+
+  async function light(source: Source | null): Promise<void> {
+    lit = source && source.origin !== 'browser' ? await analyst.reach(source) : [];
+  }
+
+  function startMeasure(on: boolean): void {
+    measure = on;
+    from = null;
+    toward = null;
+    if (on) void refreshAreas().catch(wrong);
+  }
+
+  /** First edge, then the second, which pins the measurement. */
+  function takeEdge(edge: Edge): void {
+    if (!from) {
+      from = edge;
+      return;
+    }
+    pin(from, edge);
+    from = null;
+    toward = null;
+  }
+
+  function pin(a: Edge, b: Edge): void {
+    pinned = [...pinned, { id: nextPin++, from: a, to: b }];
+    keepPins();
+    void refreshAreas().catch(wrong);
+  }
+
+  function unpin(id: number): void {
+    pinned = pinned.filter((one) => one.id !== id);
+    keepPins();
+  }
+
+  const pinsKey = `pinned:${input.id}:${input.page}`;
+
+  function keepPins(): void {
+    if (!reading) return;
+    const named = ({ element, area, side }: Edge) => [pathOf(reading!, element), area, side];
+    localStorage.setItem(
+      pinsKey,
+      JSON.stringify(pinned.map((one) => ({ from: named(one.from), to: named(one.to) }))),
+    );
+  }
+
+  async function restorePins(): Promise<void> {
+    const kept = pinnedSchema.safeParse(JSON.parse(localStorage.getItem(pinsKey) ?? '[]'));
+    if (!kept.success) return;
+    const edge = async ([path, area, side]: [string, string, string]) =>
+      ({ element: await analyst.elementAt(path), area, side }) as Edge;
+    const found: Pinned[] = [];
+    for (const one of kept.data) {
+      const [a, b] = [await edge(one.from), await edge(one.to)];
+      if (a.element >= 0 && b.element >= 0) found.push({ id: nextPin++, from: a, to: b });
+    }
+    pinned = found;
+    await refreshAreas();
+  }
+
+  async function save(note: string): Promise<void> {
+    try {
+      const body = await analyst.toStored();
+      const path = reading && pick >= 0 ? pathOf(reading, pick) : '';
+      await send('POST', `/api/specimens/${input.id}/readings`, idSchema, {
+        ...body,
+        page: input.page,
+        note,
+        pick: path,
+      });
+      done('The reading is saved with this specimen.');
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  /** Shows a saved reading in the place of the live one; the frame takes its viewport. */
+  async function openSaved(id: string): Promise<void> {
+    try {
+      const {
+        head,
+        texts: then,
+        body,
+      } = await send(
+        'GET',
+        `/api/readings/${id}`,
+        z.object({
+          head: z.object({
+            takenAt: z.string(),
+            note: z.string(),
+            pick: z.string(),
+            page: z.string(),
+            width: z.number(),
+            height: z.number(),
+          }),
+          texts: z.record(z.string(), z.string()),
+          body: savedBodySchema,
+        }),
+      );
+      await measuring;
+      width = head.width;
+      height = head.height;
+      frame?.resize(width, height);
+      const { reading: raw, ...taken } = await analyst.open(head.page, then, body);
+      adopt(raw, taken);
+      pick = head.pick ? await analyst.elementAt(head.pick) : -1;
+      await Promise.all([refreshAccount(), refreshAreas(true)]);
+      saved = { id, takenAt: head.takenAt, note: head.note };
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  async function setScripts(mode: 'hold' | 'run'): Promise<void> {
+    await send('PATCH', `/api/specimens/${input.id}`, okSchema, { scripts: mode });
+    scripts = mode;
+    if (holders) await open(holders);
+  }
+
+  return {
+    input,
+    get width() {
+      return width;
+    },
+    get height() {
+      return height;
+    },
+    get status() {
+      return status;
+    },
+    get failure() {
+      return failure;
+    },
+    get waited() {
+      return waited;
+    },
+    get reading() {
+      return reading;
+    },
+    get facts() {
+      return facts;
+    },
+    get scroll() {
+      return scroll;
+    },
+    get hovered() {
+      return hovered;
+    },
+    get pick() {
+      return pick;
+    },
+    get account() {
+      return account;
+    },
+    get properties() {
+      return properties;
+    },
+    get lit() {
+      return lit;
+    },
+    get sort() {
+      return sort;
+    },
+    set sort(next: Sort) {
+      sort = next;
+    },
+    get hatched() {
+      return hatched;
+    },
+    set hatched(next: boolean) {
+      hatched = next;
+    },
+    get measure() {
+      return measure;
+    },
+    get from() {
+      return from;
+    },
+    get toward() {
+      return toward;
+    },
+    set toward(next: Edge | null) {
+      toward = next;
+    },
+    get pinned() {
+      return pinned;
+    },
+    get areas() {
+      return areas;
+    },
+    get saved() {
+      return saved;
+    },
+    get scripts() {
+      return scripts;
+    },
+    open,
+    resize,
+    remeasure,
+    choose,
+    walk,
+    point,
+    hover,
+    find,
+    scrollBy,
+    reveal,
+    light,
+    startMeasure,
+    takeEdge,
+    pin,
+    unpin,
+    save,
+    openSaved,
+    setScripts,
+    show: (elements: number[]) => {
+      lit = elements;
+    },
+    text: (file: string) => texts[file],
+    byName: (name: string) => analyst.byName(pick, name),
+    reach: (source: Source) => analyst.reach(source),
+    stop: () => {
+      stop.abort();
+      fail(new Error('Stopped. Open the page again when you like.'));
+    },
+    close: () => {
+      stop.abort();
+      frame?.close();
+      worker.terminate();
+    },
+  };
+}
+
+function bodyOf({ strings, tag, count }: RawReading): number {
+  for (let i = 0; i < count; i++) if (strings[tag[i]!] === 'body') return i;
+  return 0;
+}

@@ -1,0 +1,8 @@
+import { listSpecimens } from '$lib/server/database/specimens.ts';
+import { database } from '$lib/server/state.ts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ request }) => ({
+  specimens: await listSpecimens(await database()),
+  host: request.headers.get('host') ?? '',
+});

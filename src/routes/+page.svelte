@@ -1,0 +1,136 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import Header from '$lib/ui/Header.svelte';
+  import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
+  import { idSchema, okSchema, send } from '$lib/ui/send.ts';
+  import BringIn from '$lib/ui/shelf/BringIn.svelte';
+  import { fromDrop } from '$lib/ui/shelf/bring.ts';
+  import { drawMissing } from '$lib/ui/shelf/draw.ts';
+  import Specimen from '$lib/ui/shelf/Specimen.svelte';
+  import { onMount } from 'svelte';
+
+  let { data } = $props();
+  let dropping = $state(false);
+  let busy = $state(false);
+  let wanted = $state('');
+  let measuring = $state('');
+  let bringIn: BringIn;
+  let workshop: HTMLElement;
+  const shown = $derived(
+    data.specimens.filter(({ name }) => name.toLowerCase().includes(wanted.trim().toLowerCase())),
+  );
+
+  async function change(work: () => Promise<unknown>) {
+    try {
+      await work();
+      await invalidateAll();
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  const remove = (id: string, name: string) =>
+    change(async () => {
+      await send('DELETE', `/api/specimens/${id}`, okSchema);
+      done(`“${name}” was deleted.`, {
+        label: 'Undo',
+        run: () => void change(() => send('POST', `/api/specimens/${id}/restore`, okSchema)),
+      });
+    });
+
+  async function dropped(event: DragEvent) {
+    event.preventDefault();
+    dropping = false;
+    if (!event.dataTransfer || busy) return;
+    await bringIn.take(await fromDrop(event.dataTransfer));
+  }
+
+  onMount(() => {
+    const stop = new AbortController();
+    void drawMissing(
+      data.specimens,
+      data.host,
+      workshop,
+      (id) => (measuring = id),
+      () => invalidateAll(),
+      stop.signal,
+    );
+    return () => stop.abort();
+  });
+</script>
+
+<svelte:head><title>Shelf · Normetra</title></svelte:head>
+<svelte:window
+  ondragover={(event) => {
+    event.preventDefault();
+    dropping = true;
+  }}
+  ondragleave={(event) => {
+    if (event.relatedTarget === null) dropping = false;
+  }}
+  ondrop={dropped}
+/>
+
+<div class="flex h-screen flex-col">
+  <Header><span class="faint">measures the boxes of web pages and says why each is as it is</span></Header>
+  <div class="flex min-h-0 grow">
+    <main class="min-w-0 grow overflow-y-auto px-6 py-5">
+      <div class="mb-4 flex items-baseline gap-4">
+        <h1 class="text-xl font-semibold">Shelf</h1>
+        <p class="faint">{data.specimens.length} {data.specimens.length === 1 ? 'specimen' : 'specimens'}</p>
+        <span class="grow"></span>
+        {#if data.specimens.length > 6}
+          <label class="flex items-center gap-2"
+            ><span class="faint">Find</span><input
+              bind:value={wanted}
+              class="w-44 border-b border-neutral bg-transparent"
+              placeholder="part of a name"
+            /></label
+          >
+        {/if}
+      </div>
+      {#if data.specimens.length === 0}
+        <div class="max-w-prose border-l-2 border-base-content pl-4">
+          <p class="font-medium">The Shelf is empty.</p>
+          <p>
+            A specimen is a page with its style sheets, images and fonts. Drop one here, choose its files at the
+            right, or paste a piece of HTML; Normetra lays it out, measures every box, and says why each one is
+            as it is.
+          </p>
+        </div>
+      {:else if shown.length === 0}
+        <p>
+          No specimen has “{wanted}” in its name.
+          <button class="linkish" onclick={() => (wanted = '')}>Show all</button>
+        </p>
+      {/if}
+      <div class="grid gap-4" style="grid-template-columns: repeat(auto-fill, minmax(250px, 1fr))">
+        {#each shown as specimen (specimen.id)}
+          <div style="content-visibility: auto; contain-intrinsic-size: auto 250px">
+            <Specimen
+              {specimen}
+              measuring={measuring === specimen.id}
+              rename={(name) =>
+                change(() => send('PATCH', `/api/specimens/${specimen.id}`, okSchema, { name }))}
+              duplicate={() => change(() => send('POST', `/api/specimens/${specimen.id}/duplicate`, idSchema))}
+              remove={() => remove(specimen.id, specimen.name)}
+            />
+          </div>
+        {/each}
+      </div>
+    </main>
+    <aside class="w-85 shrink-0 overflow-y-auto border-l border-base-300 bg-base-200 px-5 py-5">
+      <BringIn bind:this={bringIn} bind:busy />
+    </aside>
+  </div>
+</div>
+
+<div bind:this={workshop} class="pointer-events-none fixed -left-[3000px] top-0" aria-hidden="true" inert></div>
+
+{#if dropping}
+  <div
+    class="pointer-events-none fixed inset-3 z-40 grid place-items-center border-2 border-dashed border-base-content bg-base-100/85"
+  >
+    <p class="text-xl font-medium">Let go to bring it in</p>
+  </div>
+{/if}

@@ -1,0 +1,28 @@
+import { findSpecimen, listReadings } from '$lib/server/database/specimens.ts';
+import { database } from '$lib/server/state.ts';
+import { error } from '@sveltejs/kit';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, request }) => {
+  const db = await database();
+  const found = await findSpecimen(db, params.id);
+  if (!found)
+    error(
+      404,
+      'There is no such specimen. It may have been deleted: deleted ones can be taken back on the Shelf for a moment.',
+    );
+  const { specimen, revision } = found;
+  const readings = await listReadings(db, params.id);
+  return {
+    host: request.headers.get('host') ?? '',
+    specimen: { id: specimen.id, name: specimen.name, scripts: specimen.scripts },
+    revision: {
+      key: revision.key,
+      number: revision.number,
+      entry: revision.entry,
+      pages: revision.pages,
+      missing: revision.missing,
+    },
+    readings: readings.map((one) => ({ ...one, takenAt: one.takenAt.toISOString() })),
+  };
+};

@@ -1,0 +1,320 @@
+<script lang="ts">
+  import { goto, invalidateAll, replaceState } from '$app/navigation';
+  import { page as route } from '$app/state';
+  import { pathOf } from '$core/boxes/label.ts';
+  import type { Source } from '$core/css/cascade.ts';
+  import Account from '$lib/ui/account/Account.svelte';
+  import { createBench } from '$lib/ui/bench/bench.svelte.ts';
+  import Facts from '$lib/ui/bench/Facts.svelte';
+  import Keys from '$lib/ui/bench/Keys.svelte';
+  import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
+  import { SORT_WORDS, type Sort } from '$lib/ui/bench/sorts.ts';
+  import Stage from '$lib/ui/bench/Stage.svelte';
+  import Tools from '$lib/ui/bench/Tools.svelte';
+  import WidthRule from '$lib/ui/bench/WidthRule.svelte';
+  import Header from '$lib/ui/Header.svelte';
+  import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
+  import { okSchema, send } from '$lib/ui/send.ts';
+  import { formOf, fromInput } from '$lib/ui/shelf/bring.ts';
+  import { since } from '$lib/ui/since.ts';
+  import { onDestroy, onMount, tick } from 'svelte';
+  import { z } from 'zod';
+
+  let { data } = $props();
+
+  const asked = route.url.searchParams;
+  const number = (name: string, otherwise: number) => {
+    const value = Number(asked.get(name));
+    return Number.isFinite(value) && value > 0 ? value : otherwise;
+  };
+  // The route's parameters and `key` make a new page component, so what is read here once does not change under it.
+  // svelte-ignore state_referenced_locally
+  const { host, specimen, revision } = data;
+  const entry = asked.get('page') ?? revision.entry;
+  const bench = createBench(
+    {
+      id: specimen.id,
+      name: specimen.name,
+      host,
+      key: revision.key,
+      page: revision.pages.includes(entry) ? entry : revision.entry,
+      scripts: specimen.scripts,
+    },
+    { width: number('w', 1280), height: number('h', 800), pick: asked.get('pick') ?? '' },
+  );
+
+  let stage: Stage;
+  let tools: Tools;
+  let zoom = $state(0);
+  let scale = $state(1);
+  let frameHolder = $state<HTMLElement>();
+  let bareHolder: HTMLElement;
+  let source = $state.raw<{ source: Source; text: string } | null>(null);
+  let keys = $state(false);
+  let naming = $state(false);
+  let note = $state('');
+
+  onMount(() => void bench.open({ page: frameHolder!, bare: bareHolder }));
+  onDestroy(() => bench.close());
+  $effect(() => {
+    void zoom;
+    void bench.width;
+    void tick().then(() => (scale = stage.current()));
+  });
+
+  /** The address says specimen, width and pick, so that it can be sent to someone. */
+  $effect(() => {
+    const { reading, pick, width, height } = bench;
+    if (!reading) return;
+    const url = new URL(location.href);
+    url.searchParams.set('w', String(width));
+    url.searchParams.set('h', String(height));
+    if (bench.input.page === data.revision.entry) url.searchParams.delete('page');
+    else url.searchParams.set('page', bench.input.page);
+    if (pick >= 0 && pick < reading.count) url.searchParams.set('pick', pathOf(reading, pick));
+    else url.searchParams.delete('pick');
+    if (url.href !== location.href) replaceState(url, {});
+  });
+
+  function openSource(wanted: Source) {
+    const text = bench.text(wanted.sheet);
+    if (text === undefined) wrong(`There is no file ${wanted.sheet} in this specimen to show.`);
+    else source = { source: wanted, text };
+  }
+
+  async function save() {
+    const words = note;
+    naming = false;
+    note = '';
+    await bench.save(words);
+    await invalidateAll();
+  }
+
+  async function forget(id: string) {
+    try {
+      await send('DELETE', `/api/readings/${id}`, okSchema);
+      await invalidateAll();
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  async function replaceFiles(files: FileList) {
+    try {
+      const { number: now } = await send(
+        'POST',
+        `/api/specimens/${specimen.id}/revisions`,
+        z.object({ number: z.number() }),
+        formOf(fromInput(files)),
+      );
+      done(`Revision ${now} is measured now.`);
+      location.reload();
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  const SORTS = Object.keys(SORT_WORDS) as Sort[];
+  function toBreakpoint(direction: 1 | -1) {
+    const widths = bench.facts.breakpoints.map(({ width }) => width);
+    const next =
+      direction > 0 ? widths.find((one) => one > bench.width) : widths.findLast((one) => one < bench.width);
+    if (next) bench.resize(next);
+  }
+
+  async function walk(step: 'parent' | 'child' | 'next' | 'previous') {
+    bench.walk(step);
+    await stage.show(bench.pick);
+  }
+
+  function key(event: KeyboardEvent) {
+    const { target } = event;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (
+      target instanceof HTMLElement &&
+      (target.closest('input, textarea, select, dialog') || target.isContentEditable)
+    )
+      return;
+    const onStage =
+      target instanceof HTMLElement && (target.closest('[data-stage]') !== null || target === document.body);
+    const actions: Record<string, () => unknown> = {
+      '/': () => tools.focus(),
+      m: () => bench.startMeasure(!bench.measure),
+      h: () => (bench.hatched = !bench.hatched),
+      o: () => (bench.sort = SORTS[(SORTS.indexOf(bench.sort) + 1) % SORTS.length]!),
+      ',': () => bench.resize(bench.width - 1),
+      '.': () => bench.resize(bench.width + 1),
+      '<': () => bench.resize(bench.width - 10),
+      '>': () => bench.resize(bench.width + 10),
+      '[': () => toBreakpoint(-1),
+      ']': () => toBreakpoint(1),
+      '+': () => stage.step(1),
+      '=': () => stage.step(1),
+      '-': () => stage.step(-1),
+      f: () => (zoom = 0),
+      s: () => (naming = true),
+      r: () => bench.remeasure(),
+      '?': () => (keys = true),
+      Escape: () => (source ? (source = null) : bench.measure ? bench.startMeasure(false) : bench.choose(-1)),
+      ...(onStage
+        ? {
+            ArrowUp: () => walk('parent'),
+            ArrowDown: () => walk('child'),
+            ArrowLeft: () => walk('previous'),
+            ArrowRight: () => walk('next'),
+          }
+        : {}),
+    };
+    const action = actions[event.key];
+    if (!action) return;
+    event.preventDefault();
+    action();
+  }
+</script>
+
+<svelte:head><title>{bench.input.name} · Normetra</title></svelte:head>
+<svelte:window onkeydown={key} />
+
+<div class="flex h-screen min-w-[1000px] flex-col">
+  <Header>
+    <span class="faint">/</span>
+    <h1 class="truncate font-medium">{data.specimen.name}</h1>
+    {#if data.revision.pages.length > 1}
+      <label class="flex items-center gap-2"
+        ><span class="faint">Page</span>
+        <select
+          class="max-w-56 cursor-pointer border-b border-neutral bg-base-100"
+          value={bench.input.page}
+          onchange={async (event) => {
+            await goto(
+              `/bench/${data.specimen.id}?page=${encodeURIComponent(event.currentTarget.value)}&w=${bench.width}&h=${bench.height}`,
+            );
+            location.reload();
+          }}
+        >
+          {#each data.revision.pages as one (one)}<option>{one}</option>{/each}
+        </select>
+      </label>
+    {/if}
+    <span class="grow"></span>
+    <span class="flex items-center gap-2" role="status" data-status={bench.status}>
+      {#if bench.status === 'opening' || bench.status === 'measuring'}
+        <span class="loading loading-bars loading-xs" aria-hidden="true"></span>
+        <span class="faint">{bench.status === 'opening' ? 'opening' : 'measuring'} …</span>
+        <button class="linkish" onclick={() => bench.stop()}>Stop</button>
+      {:else if bench.saved}
+        <span class="text-accent">saved reading of {since(bench.saved.takenAt)}</span>
+        <button class="linkish" onclick={() => bench.remeasure()}>Back to the live page</button>
+      {/if}
+    </span>
+    {#if naming}
+      <form
+        class="flex items-center gap-2"
+        onsubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        <!-- svelte-ignore a11y_autofocus -->
+        <input
+          class="w-52 border-b border-base-content bg-transparent"
+          placeholder="a note, if you like"
+          bind:value={note}
+          maxlength="2000"
+          autofocus
+          aria-label="Note"
+          onkeydown={(event) => event.key === 'Escape' && (naming = false)}
+        />
+        <button class="btn btn-primary btn-xs">Save</button>
+      </form>
+    {:else}
+      <button class="btn btn-primary btn-xs" disabled={!bench.reading} onclick={() => (naming = true)} data-save
+        >Save reading</button
+      >
+    {/if}
+    <button class="cursor-pointer" aria-label="Keys" title="Keys (?)" onclick={() => (keys = true)}
+      ><kbd class="code border border-neutral px-1">?</kbd></button
+    >
+  </Header>
+  <WidthRule
+    width={bench.width}
+    height={bench.height}
+    breakpoints={bench.facts.breakpoints}
+    resize={bench.resize}
+  />
+  <div class="flex min-h-0 grow">
+    <aside
+      class="w-62 shrink-0 overflow-y-auto border-r border-base-300 bg-base-100"
+      aria-label="What was measured"
+    >
+      <Facts
+        {bench}
+        revision={data.revision.number}
+        missing={data.revision.missing}
+        readings={data.readings}
+        {forget}
+        {replaceFiles}
+      />
+    </aside>
+    <main class="relative flex min-w-0 grow flex-col">
+      <Tools
+        bind:this={tools}
+        {bench}
+        zoom={scale}
+        step={(direction) => stage.step(direction)}
+        fit={() => (zoom = 0)}
+        found={(element) => stage.show(element)}
+      />
+      <Stage bind:this={stage} {bench} bind:zoom bind:frameHolder />
+      {#if bench.status === 'failed'}
+        <div
+          class="absolute inset-x-8 top-24 z-10 border-2 border-error bg-base-100 p-4"
+          role="alert"
+          data-failure
+        >
+          <p class="mb-2 font-medium">The page could not be measured.</p>
+          <p class="mb-3">{bench.failure}</p>
+          <div class="flex gap-2">
+            <button
+              class="btn btn-primary btn-sm"
+              onclick={() => bench.open({ page: frameHolder!, bare: bareHolder })}>Open it again</button
+            >
+            {#if bench.scripts === 'run'}<button
+                class="btn btn-outline btn-sm"
+                onclick={() => bench.setScripts('hold')}>Hold its scripts</button
+              >{/if}
+          </div>
+        </div>
+      {/if}
+      {#if source}<SourceSheet {...source} close={() => (source = null)} />{/if}
+    </main>
+    <aside
+      class="w-100 shrink-0 overflow-x-hidden overflow-y-auto border-l border-base-content bg-base-100"
+      aria-label="Account"
+      data-account-panel
+    >
+      {#if bench.account}
+        <Account {bench} box={bench.account} open={openSource} />
+      {:else}
+        <div class="flex flex-col gap-3 px-5 py-8">
+          <p class="text-[15px] font-medium">Point at a box and click it.</p>
+          <p>
+            Its account opens here: how wide and tall it is, as a sum, and for every part of the sum which
+            declaration or default made it so, and where that stands.
+          </p>
+          <p class="faint">
+            Without a pointer: <kbd class="code">/</kbd> takes a selector, and the arrow keys walk from box to box
+            once the page has the focus.
+          </p>
+        </div>
+      {/if}
+    </aside>
+  </div>
+  <div
+    bind:this={bareHolder}
+    class="pointer-events-none fixed -left-[3000px] top-0"
+    aria-hidden="true"
+    inert
+  ></div>
+</div>
+{#if keys}<Keys close={() => (keys = false)} />{/if}
