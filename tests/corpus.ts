@@ -18,7 +18,7 @@ export interface CorpusPage {
 const stored = (folder: string): StoredFile[] =>
   filesUnder(folder).map((file) => ({ ...file, type: typeOf(file.path) }));
 
-function pagesOf(set: string, folder: string): CorpusPage[] {
+export function pagesOf(set: string, folder: string): CorpusPage[] {
   const files = stored(folder);
   return files
     .filter(({ type }) => type === 'text/html')

@@ -6,7 +6,7 @@ import type { Defaults } from '../core/boxes/reading.ts';
  * themselves; `vertical-align` is where the engine's sheet says `inherit`.
  */
 const ODD =
-  'font-size:10px;line-height:37px;font-family:cursive;font-weight:300;font-style:oblique;color:rgb(1,2,3);' +
+  'font-size:1000px;line-height:37px;font-family:cursive;font-weight:300;font-style:oblique;color:rgb(1,2,3);' +
   'text-align:right;text-indent:7px;letter-spacing:3px;word-spacing:5px;white-space:pre-line;vertical-align:text-top;' +
   'visibility:hidden;border-collapse:collapse;caption-side:bottom;list-style-type:upper-roman;list-style-position:inside;' +
   'overflow-wrap:anywhere;word-break:break-all;font-size-adjust:0.4';
@@ -27,6 +27,8 @@ export function defaultKeysOf(element: Element): string[] {
   if (tag === 'ul' || tag === 'ol') return [0, 1, 2].map((depth) => `${tag}/${depth}`);
   if (tag === 'a' || tag === 'area') return [tag, `${tag}[href]`];
   if (tag === 'select') return [tag, 'select[multiple]'];
+  if (tag === 'dialog') return [tag, 'dialog[open]'];
+  if (tag === 'option' || tag === 'optgroup' || tag === 'summary') return [tag, `${tag}/1`];
   return /^[a-z][a-z0-9]*$/.test(tag) ? [tag] : [];
 }
 
@@ -36,24 +38,31 @@ const PARENTS: Record<string, string> = {
   tr: 'tbody',
   td: 'tr',
   th: 'tr',
+  li: 'ul',
   summary: 'details',
   legend: 'fieldset',
 };
 
-function make(key: string, into: Element): Element {
+/** `style` goes on the element's own parent, whatever the engine's sheet says of that. */
+function make(key: string, into: Element, style: string): Element {
   const [, space, tag = 'div', attribute, value, depth] =
     /^(svg:)?([^[/]+)(?:\[(\w+)(?:=([^\]]*))?\])?(?:\/(\d))?$/.exec(key) ?? [];
   if (space) {
     const svg = tag === 'svg' ? into : into.appendChild(document.createElementNS(SVG, 'svg'));
+    svg.setAttribute('style', style);
     return svg.appendChild(document.createElementNS(SVG, tag));
   }
   if (tag === 'html') return document.documentElement;
   if (tag === 'head' || tag === 'body') return document[tag];
   let parent = into;
-  for (let i = 0; i < Number(depth ?? 0); i++) parent = parent.appendChild(document.createElement('ul'));
+  const listed = tag === 'ul' || tag === 'ol';
+  for (let i = 0; listed && i < Number(depth ?? 0); i++) parent = parent.appendChild(document.createElement('ul'));
   const outer: string[] = [];
   for (let at = PARENTS[tag]; at; at = PARENTS[at]) outer.unshift(at);
   for (const one of outer) parent = parent.appendChild(document.createElement(one));
+  // In a list box, in an open disclosure.
+  if (depth === '1' && !listed) parent.setAttribute(tag === 'summary' ? 'open' : 'multiple', '');
+  parent.setAttribute('style', style);
   const element = document.createElement(tag);
   if (attribute) element.setAttribute(attribute, value ?? (attribute === 'href' ? '#' : ''));
   return parent.appendChild(element);
@@ -66,7 +75,7 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
   odd.setAttribute('style', ODD);
   const turned = document.body.appendChild(document.createElement('div'));
   turned.setAttribute('style', FLOW);
-  const made = keys.map((key) => [make(key, plain), make(key, odd), make(key, turned)] as const);
+  const made = keys.map((key) => [make(key, plain, ''), make(key, odd, ODD), make(key, turned, FLOW)] as const);
   root.style.display = 'none';
   const values = (element: Element): string[] => {
     const style = getComputedStyle(element);
@@ -92,7 +101,8 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
         if (
           otherParent[p] !== plainParent[p] &&
           (flow ? c : b)[p] === otherParent[p] &&
-          a[p] === plainParent[p]
+          // Engines set monospace text smaller where its size comes from a keyword: it is inherited all the same.
+          (a[p] === plainParent[p] || p === fontSize)
         )
           one.inherited = true;
         else {
@@ -120,6 +130,7 @@ function ratio(a: string, b: string, sizeA: number | null, sizeB: number | null)
   const pxA = pxOf(a);
   const pxB = pxOf(b);
   if (pxA === null || pxB === null || !sizeA || !sizeB || pxA === 0 || a === b) return null;
-  const em = pxA / sizeA;
-  return Math.abs(em - pxB / sizeB) < 0.002 ? Math.round(em * 1e7) / 1e7 : null;
+  // The second size is the larger, so its ratio is the more exact one.
+  const em = pxB / sizeB;
+  return Math.abs(em - pxA / sizeA) < 0.002 ? Math.round(em * 1e7) / 1e7 : null;
 }

@@ -8,7 +8,7 @@ const ATTRIBUTES = new Set(
   (
     'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size color face noshade ' +
     'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules type dir hidden frameborder wrap ' +
-    'href multiple font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
+    'href multiple open font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
     'writing-mode filter'
   ).split(' '),
 );

@@ -39,10 +39,12 @@ export function propertyAccount(analysis: Analysis, element: number, property: s
   const resolution = resolve(analysis.styles, element, property);
   const { reading } = analysis;
   const declared = describeResolution(analysis, element, resolution);
+  // Computed values are read while nothing has a box: what a container condition gives is not among them.
+  const underContainer = resolution.winner?.conditions.some((one) => one.startsWith('@container')) ?? false;
   return {
     property,
     declared,
-    computed: computedText(reading, property, element) || usedText(reading, property, element),
+    computed: (underContainer ? '' : computedText(reading, property, element)) || usedText(reading, property, element),
     winner: resolution.winner ? contender(resolution.winner) : null,
     beaten: resolution.beaten.map(({ candidate, why }) => ({ ...contender(candidate), why })),
     variables: resolution.variables,

@@ -241,6 +241,12 @@ function isSvg(reading: RawReading, element: number): boolean {
   return false;
 }
 
+function ancestorKey(styles: Styles, element: number, tag: string): string {
+  for (let at = styles.reading.parent[element]!; at >= 0; at = styles.reading.parent[at]!)
+    if (tagOf(styles.reading, at) === tag) return defaultKeyOf(styles, at);
+  return '';
+}
+
 /** The key under which the defaults of an element's kind stand: its tag, and what else the engine looks at. */
 function defaultKeyOf(styles: Styles, element: number): string {
   const { reading } = styles;
@@ -255,6 +261,12 @@ function defaultKeyOf(styles: Styles, element: number): string {
       attributeOf(styles, element, 'multiple') !== null ||
       Number(attributeOf(styles, element, 'size') ?? 0) > 1;
     return listed ? 'select[multiple]' : tag;
+  }
+  if (tag === 'dialog') return attributeOf(styles, element, 'open') === null ? tag : 'dialog[open]';
+  if (tag === 'option' || tag === 'optgroup') return ancestorKey(styles, element, 'select') === 'select[multiple]' ? `${tag}/1` : tag;
+  if (tag === 'summary') {
+    const parent = reading.parent[element]!;
+    return parent >= 0 && attributeOf(styles, parent, 'open') !== null ? 'summary/1' : tag;
   }
   if (tag !== 'ul' && tag !== 'ol') return tag;
   let depth = 0;
@@ -286,12 +298,16 @@ const UNITLESS = new Set(
 function quirkValue(property: string, value: string): string | null {
   if (!UNITLESS.has(property)) return null;
   let changed = false;
+  let lengths = true;
   const parts = value.split(/\s+/).map((part) => {
-    if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(part)) return part;
+    if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(part)) {
+      lengths &&= /^([-+]?(\d+\.?\d*|\.\d+)(%|[a-z]+)|auto)$/i.test(part);
+      return part;
+    }
     changed = true;
     return `${part}px`;
   });
-  return changed ? parts.join(' ') : null;
+  return changed && lengths ? parts.join(' ') : null;
 }
 
 /** All declarations that apply to an element (or its pseudo-element), by physical longhand, the strongest first. */
@@ -451,6 +467,7 @@ function addHints(
   const hints = hintsOf({
     tag,
     svg: isSvg(styles.reading, element),
+    engine: styles.reading.engine.name,
     attribute: (name) => attributeOf(styles, element, name),
     table: (name) => (table < 0 ? null : attributeOf(styles, table, name)),
   });
@@ -625,7 +642,9 @@ function nobody(styles: Styles, element: number, property: string, pseudo: strin
   const known = pseudo
     ? undefined
     : styles.defaults[styles.defaultKeys(element)]?.[sameSideOf(property, flowOf(styles.reading, element))];
-  if (known ? known.inherited : isInherited(property))
+  // The outermost elements exist once: whether they inherit cannot be measured, and no engine's sheet sets what is inherited.
+  const outermost = /^(head|body)$/.test(tagOf(styles.reading, element));
+  if (known && !outermost ? known.inherited : isInherited(property))
     return { ...base, ...inherit(styles, element, property, pseudo) };
   const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
   return { ...base, property, value, from: known ? 'default' : 'initial', inheritedFrom: -1 };

@@ -13,6 +13,8 @@ export interface HintContext {
   tag: string;
   /** An element of SVG: its presentation attributes are hints as well (SVG 2 §6.6). */
   svg: boolean;
+  /** Name of the engine, for where it does not follow the standard. */
+  engine: string;
   attribute: (name: string) => string | null;
   /** The closest table's attribute, for cells (`cellpadding`, `border`). */
   table: (name: string) => string | null;
@@ -76,7 +78,7 @@ function svgHints(tag: string, attribute: Attribute, out: Hint[]): void {
     }
 }
 
-export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
+export function hintsOf({ tag, svg, engine, attribute, table }: HintContext): Hint[] {
   const out: Hint[] = [];
   if (svg) {
     svgHints(tag, attribute, out);
@@ -140,7 +142,7 @@ export function hintsOf({ tag, svg, attribute, table }: HintContext): Hint[] {
       hint('align', 'bottom', 'caption-side');
     else if (tag !== 'legend') alignHint(hint, attribute, /^h[1-6]$/.test(tag));
   }
-  if (tag === 'hr') ruleHints(hint, length, attribute);
+  if (tag === 'hr') ruleHints(hint, length, attribute, engine);
   if (tag === 'body') {
     const margin = (names: string[], property: string) => {
       const name = names.find((one) => dimension(attribute(one)) !== null);
@@ -249,7 +251,12 @@ function cellHints(hint: Add, attribute: Attribute, table: Attribute): void {
 }
 
 /** HTML §15.3.12 The hr element. */
-function ruleHints(hint: Add, length: (name: string, ...p: string[]) => void, attribute: Attribute): void {
+function ruleHints(
+  hint: Add,
+  length: (name: string, ...p: string[]) => void,
+  attribute: Attribute,
+  engine: string,
+): void {
   length('width', 'width');
   const align = attribute('align')?.toLowerCase();
   if (align === 'left') {
@@ -259,12 +266,16 @@ function ruleHints(hint: Add, length: (name: string, ...p: string[]) => void, at
     hint('align', 'auto', 'margin-left');
     hint('align', '0px', 'margin-right');
   } else if (align === 'center') hint('align', 'auto', 'margin-left', 'margin-right');
-  const solid = attribute('noshade') !== null || attribute('color') !== null;
-  if (solid) hint(attribute('color') !== null ? 'color' : 'noshade', 'solid', ...sides('style'));
-  hint('color', attribute('color'), 'color');
+  const color = attribute('color');
+  const solid = attribute('noshade') !== null || color !== null;
+  if (solid) hint(color !== null ? 'color' : 'noshade', 'solid', ...sides('style'));
+  // The standard colours the rule's text, from which its borders take theirs; Chromium its borders and background.
+  if (engine === 'chromium') hint(color !== null ? 'color' : 'noshade', color ?? (solid ? 'gray' : null), 'background-color');
+  else hint('color', color, 'color');
   const size = integer(attribute('size'));
   if (size !== null && size >= 1) {
-    if (solid) hint('size', `${size / 2}px`, ...sides('width'));
+    // The standard gives a solid rule borders of half its size; Chromium keeps its own and sets the height.
+    if (solid && engine !== 'chromium') hint('size', `${size / 2}px`, ...sides('width'));
     else if (size === 1) hint('size', '0px', 'border-bottom-width');
     else hint('size', `${size - 2}px`, 'height');
   }
