@@ -10,12 +10,28 @@ import type { StoredFile } from '../src/lib/server/ingest/files.ts';
 import { ROOT } from '../src/lib/server/root.ts';
 import { demoPages } from './corpus.ts';
 
-const source = z.object({ sheet: z.string(), line: z.number(), column: z.number(), selector: z.string(), property: z.string(), value: z.string() });
+const source = z.object({
+  sheet: z.string(),
+  line: z.number(),
+  column: z.number(),
+  selector: z.string(),
+  property: z.string(),
+  value: z.string(),
+});
 const answers = z.object({
   faults: z.array(
     z.object({
-      id: z.string(), page: z.string(), kind: z.string(), width: z.number(), px: z.number(), subject: z.string(), other: z.string().optional(),
-      culprit: source.nullable(), why: z.string(), measure: z.string(), without: z.number().nullable(),
+      id: z.string(),
+      page: z.string(),
+      kind: z.string(),
+      width: z.number(),
+      px: z.number(),
+      subject: z.string(),
+      other: z.string().optional(),
+      culprit: source.nullable(),
+      why: z.string(),
+      measure: z.string(),
+      without: z.number().nullable(),
     }),
   ),
 });
@@ -51,18 +67,31 @@ describe('the demo', () => {
     test(entry, async (t) => {
       for (const fault of faults.filter(({ page }) => page === entry))
         await t.test(`${fault.kind}: ${fault.id}`, async () => {
-          const near = (number: unknown, expected: number) => assert.ok(Math.abs(Number(number) - expected) < 0.6, `${fault.id}: ${String(number)} where ${expected} was expected`);
+          const near = (number: unknown, expected: number) =>
+            assert.ok(
+              Math.abs(Number(number) - expected) < 0.6,
+              `${fault.id}: ${String(number)} where ${expected} was expected`,
+            );
           const measure = async (set: StoredFile[], number: number) => {
             const opened = await headless.open(set, entry, { width: fault.width, height: 800 });
             const { reading } = await opened.measure();
-            for (const path of [fault.subject, fault.other ?? fault.subject]) assert.ok(elementAt(reading, path) >= 0, `nothing at ${path}`);
-            near(await headless.page.frames().find((one) => one.url() === opened.address)!.evaluate(fault.measure), number);
+            for (const path of [fault.subject, fault.other ?? fault.subject])
+              assert.ok(elementAt(reading, path) >= 0, `nothing at ${path}`);
+            near(
+              await headless.page
+                .frames()
+                .find((one) => one.url() === opened.address)!
+                .evaluate(fault.measure),
+              number,
+            );
             await opened.close();
           };
           await measure(files, fault.px);
           const { culprit } = fault;
           if (!culprit) return;
-          const text = new TextDecoder().decode(files.find(({ path }) => path === culprit.sheet)!.bytes).split('\n')[culprit.line - 1]!;
+          const text = new TextDecoder()
+            .decode(files.find(({ path }) => path === culprit.sheet)!.bytes)
+            .split('\n')[culprit.line - 1]!;
           assert.equal(text.slice(culprit.column - 1), `${culprit.property}: ${culprit.value};`);
           if (fault.without !== null) await measure(without(files, culprit), fault.without);
         });

@@ -84,7 +84,8 @@ function compareInPage({
   return rows;
 }
 
-const isContained = ({ conditions }: Candidate): boolean => conditions.some((one) => one.startsWith('@container'));
+const isContained = ({ conditions }: Candidate): boolean =>
+  conditions.some((one) => one.startsWith('@container'));
 
 const CHUNK = 400;
 

@@ -24,7 +24,7 @@
 </script>
 
 <div
-  class="pointer-events-none absolute z-10 max-w-110 border border-base-content bg-base-100 px-2 py-1 text-[12px] leading-snug text-base-content"
+  class="pointer-events-none absolute z-10 max-w-124 border border-base-content bg-base-100 px-2 py-1 text-[12px] leading-snug text-base-content"
   style="left:{left}px;top:{Math.max(2, top)}px"
   bind:offsetWidth={own.width}
   bind:offsetHeight={own.height}
@@ -46,6 +46,7 @@
       class="inline-block size-2.5 shrink-0 border border-base-content"
       style="background:{contrast.background}"
     ></span>
+    <span class="code">{contrast.background}</span>
     {#if contrast.ratio !== null}
       <span class="num">{contrast.ratio.toFixed(2)}:1</span>
       <span class={contrast.passes ? 'text-success' : 'text-error'}

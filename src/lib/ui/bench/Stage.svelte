@@ -48,10 +48,15 @@
   function moved(event: PointerEvent) {
     const at = scroller.getBoundingClientRect();
     pointer = { x: event.clientX - at.left, y: event.clientY - at.top, inside: true };
-    const { x, y } = documentPoint(event);
-    bench.hover(bench.point(x, y));
-    if (bench.measure) aim(x, y);
+    aimed = documentPoint(event);
+    bench.hover(bench.point(aimed.x, aimed.y));
   }
+
+  let aimed = $state.raw({ x: 0, y: 0 });
+  /** The areas of a box come from the worker a moment after the pointer is over it. */
+  $effect(() => {
+    if (bench.measure && pointer.inside) aim(aimed.x, aimed.y);
+  });
 
   /** The edge that a click would take: of the box under the pointer, or of one whose edge is close by. */
   function aim(x: number, y: number) {
@@ -63,8 +68,7 @@
   function clicked(event: MouseEvent) {
     scroller.focus({ preventScroll: true });
     if (bench.measure) {
-      const { x, y } = documentPoint(event);
-      aim(x, y);
+      // What is drawn as aimed at is what is taken.
       if (bench.toward) bench.takeEdge(bench.toward);
       return;
     }

@@ -215,13 +215,12 @@
           void save();
         }}
       >
-        <!-- svelte-ignore a11y_autofocus -->
         <input
           class="w-52 border-b border-base-content bg-transparent"
           placeholder="a note, if you like"
           bind:value={note}
           maxlength="2000"
-          autofocus
+          {@attach (input) => (input as HTMLInputElement).focus()}
           aria-label="Note"
           onkeydown={(event) => event.key === 'Escape' && (naming = false)}
         />

@@ -1,0 +1,213 @@
+/** Pages that mean harm, each with its scripts held and with them running: none reaches anything beyond itself. */
+import assert from 'node:assert/strict';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { after, before, describe, test } from 'node:test';
+import type { Page } from 'playwright-core';
+import { openDesk, type Desk } from '../app.ts';
+
+const nest = (depth: number): string => '<div>'.repeat(depth) + 'deep' + '</div>'.repeat(depth);
+
+/** `report` writes into the page itself, where the test can read it; `BAIT` and `APP` are addresses put in by the test. */
+const ATTACKS: { name: string; html: string; script?: string }[] = [
+  {
+    name: 'reaching the parent',
+    html: '',
+    script: `try { report('parent', parent.document.title) } catch (e) { report('blocked', e.name) } try { report('top', top.location.href) } catch (e) { report('blocked', e.name) } try { parent.localStorage.setItem('owned', '1'); report('storage', 'parent') } catch (e) { report('blocked', e.name) }`,
+  },
+  {
+    name: 'navigating the top',
+    html: '<a id="l" target="_top" href="BAIT/top">x</a>',
+    script: `try { top.location = 'BAIT/top'; } catch (e) { report('blocked', e.name) } document.getElementById('l').click(); try { parent.location.replace('BAIT/top') } catch (e) { report('blocked', e.name) }`,
+  },
+  {
+    name: 'storage and cookies',
+    html: '',
+    script: `for (const f of [() => localStorage.setItem('a', '1'), () => sessionStorage.length, () => { document.cookie = 'a=1'; if (!document.cookie) throw new Error('none') }, () => indexedDB.open('x').onsuccess]) try { f(); report('reached', f) } catch (e) { report('blocked', e.name) } `,
+  },
+  {
+    name: 'calling the API',
+    html: '<img src="APP/api/specimens"><link rel=stylesheet href="APP/api/specimens"><iframe src="APP/"></iframe>',
+    script: `fetch('APP/api/specimens').then(r => r.text()).then(t => report('reached', t.slice(0, 50)), e => report('blocked', e.name)); fetch('APP/api/specimens', { method: 'POST', mode: 'no-cors', body: '{}' }).then(() => report('reached', 'post'), e => report('blocked', e.name)); try { const x = new XMLHttpRequest(); x.open('DELETE', 'APP/api/specimens/x', false); x.send(); report('reached', x.status) } catch (e) { report('blocked', e.name) } try { navigator.sendBeacon('BAIT/beacon', 'x') } catch (e) { report('blocked', e.name) } try { new WebSocket('BAIT/'.replace('http', 'ws')).onopen = () => report('reached', 'ws') } catch (e) { report('blocked', e.name) } try { new EventSource('BAIT/es') } catch (e) {}`,
+  },
+  {
+    name: 'forging port messages',
+    html: '',
+    script: `const real = MessagePort.prototype.postMessage; addEventListener('message', e => report('got', e.data), true); MessagePort.prototype.postMessage = function (m) { real.call(this, { id: m && m.id, ok: true, reply: { evil: true } }) }; Object.defineProperty(MessageEvent.prototype, 'ports', { get() { report('ports', 'read'); return [] } })`,
+  },
+  {
+    name: 'flooding',
+    html: '',
+    script: `const ports = []; const grab = Object.getOwnPropertyDescriptor(MessageEvent.prototype, 'ports').get; Object.defineProperty(MessageEvent.prototype, 'ports', { get() { const p = grab.call(this); for (const one of p) { setInterval(() => { for (let i = 0; i < 200; i++) one.postMessage({ id: 1e9 + i, ok: true, reply: 'x'.repeat(1000) }) }, 5) } return p } }); setInterval(() => { for (let i = 0; i < 50; i++) parent.postMessage('flood', '*') }, 5)`,
+  },
+  {
+    name: 'popups, downloads, forms',
+    html: '<form id="f" action="BAIT/form" method="post"><input name="a" value="1"></form><a id="d" href="BAIT/file" download>x</a><a id="p" href="BAIT/popup" target="_blank">x</a>',
+    script: `try { report('popup', String(window.open('BAIT/popup'))) } catch (e) { report('blocked', e.name) } document.getElementById('d').click(); document.getElementById('p').click(); document.getElementById('f').submit(); try { alert('x'); report('alert', 'shown') } catch (e) {}`,
+  },
+  {
+    name: 'meta refresh and base',
+    html: '<meta http-equiv="refresh" content="0;url=BAIT/refresh"><meta http-equiv=" Refresh " content="0;url=BAIT/refresh"><base href="BAIT/" target="_top"><link rel=stylesheet href="evil.css"><img src="x.png"><object data="BAIT/o"></object><embed src="BAIT/e">',
+    script: `const m = document.createElement('meta'); m.httpEquiv = 'refresh'; m.content = '0;url=BAIT/refresh'; document.head.append(m); setTimeout(() => { location = 'BAIT/self' }, 50)`,
+  },
+];
+
+describe('hostile pages', () => {
+  let desk: Desk;
+  let bait: Server;
+  let caught: string[] = [];
+  let baitUrl = '';
+  before(async () => {
+    desk = await openDesk({ NORMETRA_DEMO: 'none' });
+    bait = createServer((req, res) => {
+      caught.push(`${req.method} ${req.url}`);
+      res.end('bait');
+    });
+    await new Promise<void>((resolve) => bait.listen(0, '127.0.0.1', resolve));
+    baitUrl = `http://127.0.0.1:${(bait.address() as AddressInfo).port}`;
+  });
+  after(async () => {
+    bait.closeAllConnections();
+    bait.close();
+    await desk.close();
+  });
+
+  async function bring(page: Page, html: string): Promise<string> {
+    await page.goto(desk.app.url);
+    await page.getByRole('tab', { name: 'Paste' }).click();
+    await page.getByLabel('HTML', { exact: false }).first().fill(html);
+    await page.getByRole('button', { name: 'Measure it' }).click();
+    await page.waitForURL(/\/bench\//, { timeout: 30_000 });
+    return page.url();
+  }
+  const settled = (page: Page) =>
+    page.locator('[data-status=ready], [data-status=failed]').waitFor({ state: 'attached', timeout: 60_000 });
+
+  const REPORT = `<script>window.report = (what, detail) => { const p = document.createElement('p'); p.className = 'report'; p.dataset.what = what; p.textContent = what + ': ' + detail; document.documentElement.append(p) }</script>`;
+
+  for (const { name, html, script } of ATTACKS)
+    test(name, async () => {
+      const { page, context } = await desk.page();
+      const put = (text: string) => text.replaceAll('BAIT', baitUrl).replaceAll('APP', desk.app.url);
+      caught = [];
+      const others: string[] = [];
+      page.on('dialog', (dialog) => {
+        others.push(`dialog ${dialog.message()}`);
+        void dialog.dismiss();
+      });
+      page.on('download', (download) => others.push(`download ${download.url()}`));
+      context.on('page', (opened) => others.push(`page ${opened.url()}`));
+      const address = await bring(
+        page,
+        put(
+          `<!doctype html><html><head><title>Hostile</title></head><body>${REPORT}<p class="mark">mark</p>${html}<script>${script ?? ''}</script></body></html>`,
+        ),
+      );
+      const { count: before } = await shelf(page);
+      await page.goto(address);
+      for (const mode of ['held', 'running']) {
+        await settled(page);
+        if (mode === 'running') {
+          await page.locator('[data-scripts]').click({ timeout: 30_000 });
+          await page.waitForTimeout(1500);
+          await settled(page);
+        } else await page.waitForTimeout(500);
+        assert.ok(page.url().startsWith(`${desk.app.url}/bench/`), `${mode}: the page went to ${page.url()}`);
+        assert.deepEqual(caught, [], `${mode}: something was asked of another server`);
+        assert.deepEqual(others, [], `${mode}: something was opened`);
+        const reports = await Promise.all(
+          page
+            .frames()
+            .map((frame) =>
+              frame
+                .evaluate(() => Array.from(document.querySelectorAll('.report'), (one) => one.textContent))
+                .catch(() => []),
+            ),
+        );
+        const reached = reports
+          .flat()
+          .filter((one) => !/^(blocked|ports|got)|^popup: null$|^reached: \\(\\) => navigator/.test(one ?? ''));
+        assert.deepEqual(reached, [], `${mode}: it reached something`);
+        if (mode === 'held') {
+          assert.deepEqual(reports.flat(), [], 'held scripts do not run');
+          assert.equal(
+            await page.locator('[data-status]').getAttribute('data-status'),
+            'ready',
+            'a page whose scripts are held is measured',
+          );
+        }
+        // Usable: the Bench answers to its user, whatever the page does.
+        await page.keyboard.press('?');
+        await page.getByRole('dialog').waitFor({ timeout: 5000 });
+        await page.keyboard.press('Escape');
+        await page.getByRole('dialog').waitFor({ state: 'detached' });
+        if ((await page.locator('[data-status=failed]').count()) > 0)
+          assert.match(await page.locator('[data-failure]').innerText(), /Hold its scripts/);
+      }
+      assert.equal(await page.evaluate(() => localStorage.getItem('owned')), null);
+      assert.equal((await shelf(page)).count, before);
+      await context.close();
+    });
+
+  async function shelf(page: Page): Promise<{ count: number }> {
+    const list = (await (await page.request.get(`${desk.app.url}/api/specimens`)).json()) as unknown[];
+    return { count: list.length };
+  }
+
+  test('50,000 elements', async () => {
+    const { page, context } = await desk.page();
+    await bring(
+      page,
+      `<!doctype html><title>Many</title><style>i{display:inline-block;width:4px;height:4px;padding:1px}</style><div class=box>${'<i></i>'.repeat(50_000)}</div>`,
+    );
+    await settled(page);
+    assert.equal(await page.locator('[data-status]').getAttribute('data-status'), 'ready');
+    assert.match(await page.locator('[data-facts]').innerText(), /50006 boxes/);
+    await page.locator('[data-selector]').fill('i:last-child');
+    await page.locator('[data-selector]').press('Enter');
+    await page.locator('[data-account="i"]').waitFor();
+    assert.equal(await page.locator('[data-sentence=x]').innerText(), '6 wide = 4 content, 1 + 1 padding.');
+    await context.close();
+  });
+
+  test('nested 2,000 deep, by the parser and by script', async () => {
+    for (const html of [
+      nest(2000),
+      `<script>let at = document.body; for (let i = 0; i < 2000; i++) at = at.appendChild(document.createElement('div')); at.textContent = 'deep'; at.className = 'deepest'</script>`,
+    ]) {
+      const { page, context } = await desk.page();
+      await bring(page, `<!doctype html><title>Deep</title>${html}`);
+      await settled(page);
+      if (html.startsWith('<script')) {
+        await page.locator('[data-scripts]').click();
+        await page.waitForTimeout(800);
+        await settled(page);
+      }
+      const status = await page.locator('[data-status]').getAttribute('data-status');
+      assert.equal(status, 'ready', await page.locator('main').innerText());
+      await page.locator('[data-selector]').fill('div div div div');
+      await page.locator('[data-selector]').press('Enter');
+      await page.locator('[data-account]').waitFor();
+      await context.close();
+    }
+  });
+
+  test('a script that never ends leaves the Bench usable, and can be held', async () => {
+    const { page, context } = await desk.page();
+    await bring(
+      page,
+      '<!doctype html><title>Busy</title><p class=box>x<script>setTimeout(() => { for (;;); }, 0)</script>',
+    );
+    await settled(page);
+    await page.locator('[data-scripts]').click();
+    await page.waitForTimeout(500);
+    await page.keyboard.press('?');
+    await page.getByRole('dialog').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await page.locator('[data-failure]').waitFor();
+    await page.getByRole('button', { name: 'Hold its scripts' }).click();
+    await page.locator('[data-status=ready]').waitFor({ state: 'attached', timeout: 30_000 });
+    await context.close();
+  });
+});
