@@ -56,7 +56,8 @@ function make(key: string, into: Element, style: string): Element {
   if (tag === 'head' || tag === 'body') return document[tag];
   let parent = into;
   const listed = tag === 'ul' || tag === 'ol';
-  for (let i = 0; listed && i < Number(depth ?? 0); i++) parent = parent.appendChild(document.createElement('ul'));
+  for (let i = 0; listed && i < Number(depth ?? 0); i++)
+    parent = parent.appendChild(document.createElement('ul'));
   const outer: string[] = [];
   for (let at = PARENTS[tag]; at; at = PARENTS[at]) outer.unshift(at);
   for (const one of outer) parent = parent.appendChild(document.createElement(one));

@@ -44,7 +44,8 @@ export function propertyAccount(analysis: Analysis, element: number, property: s
   return {
     property,
     declared,
-    computed: (underContainer ? '' : computedText(reading, property, element)) || usedText(reading, property, element),
+    computed:
+      (underContainer ? '' : computedText(reading, property, element)) || usedText(reading, property, element),
     winner: resolution.winner ? contender(resolution.winner) : null,
     beaten: resolution.beaten.map(({ candidate, why }) => ({ ...contender(candidate), why })),
     variables: resolution.variables,

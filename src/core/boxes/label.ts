@@ -56,11 +56,25 @@ export function pathOf(reading: RawReading, element: number): string {
 
 /** The element that a path of `pathOf` names; −1 for none. */
 export function elementAt(reading: RawReading, path: string): number {
-  const tag = path.split(/[\s:>]/).filter(Boolean).length
-    ? /([^\s>:]+)(:nth-child\(\d+\))?$/.exec(path)?.[1]
-    : undefined;
-  if (!tag) return -1;
-  for (let i = 0; i < reading.count; i++)
-    if (escapeTag(text(reading, reading.tag, i)) === tag && pathOf(reading, i) === path) return i;
-  return -1;
+  const steps = path.split(/\s+(?=>)/).map((step) => {
+    const [, mark = '', tag = '', place] =
+      /^(>*)\s*([^\s:]+?)(?::nth-child\((\d+)\))?$/.exec(step.trim()) ?? [];
+    return { inside: mark.length === 3, tag, place: place === undefined ? null : Number(place) };
+  });
+  const first = steps[0]?.tag;
+  let at = -1;
+  if (first === 'body' || first === 'head') steps.unshift({ inside: false, tag: 'html', place: null });
+  for (const { inside, tag, place } of steps) {
+    let found = -1;
+    let seen = 0;
+    for (let i = at + 1; i < reading.count && found < 0; i++) {
+      if (reading.parent[i] !== at || (at >= 0 && (reading.via[i] !== VIA.child) !== inside)) continue;
+      seen++;
+      const alike = escapeTag(text(reading, reading.tag, i)) === tag;
+      if (alike && (place === null || place === seen)) found = i;
+    }
+    if (found < 0) return -1;
+    at = found;
+  }
+  return at;
 }

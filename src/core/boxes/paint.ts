@@ -37,13 +37,25 @@ interface Layer {
   context: boolean;
 }
 
+/** A piece of painting that yields the pieces to be done before it goes on: pages nest deeper than a call stack does. */
+type Work = Generator<Work, void, void>;
+
+function run(first: Work): void {
+  const stack = [first];
+  for (let top = stack.at(-1); top; top = stack.at(-1)) {
+    const { value, done } = top.next();
+    if (done) stack.pop();
+    else stack.push(value);
+  }
+}
+
 /** For each element its place in the painting: the higher is above. */
 export function paintOrder(tree: BoxTree): Int32Array {
   const order = new Int32Array(tree.count).fill(-1);
   let next = 0;
 
   /** Paints what belongs to `root` itself, and puts positioned descendants and contexts into `layers`. */
-  const paintFlow = (root: number, layers: Layer[], mark: boolean): void => {
+  function* paintFlow(root: number, layers: Layer[], mark: boolean): Work {
     const phases: Record<Phase, number[]> = { block: [], float: [], inline: [] };
     const stack: number[] = [];
     const push = (element: number) => {
@@ -63,41 +75,41 @@ export function paintOrder(tree: BoxTree): Int32Array {
       if (phase === 'block') push(element);
     }
     for (const element of phases.block) order[element] = next++;
-    for (const element of phases.float) paintFlow(element, layers, true);
-    for (const element of phases.inline) paintFlow(element, layers, true);
-  };
+    for (const element of phases.float) yield paintFlow(element, layers, true);
+    for (const element of phases.inline) yield paintFlow(element, layers, true);
+  }
 
-  const paintContext = (root: number): void => {
+  function* paintContext(root: number): Work {
     order[root] = next++;
     const layers: Layer[] = [];
     const before = next;
-    paintFlow(root, layers, false);
+    yield paintFlow(root, layers, false);
     const inFlow = next;
-    paintLayers(layers, before, inFlow);
-  };
+    yield paintLayers(layers, before, inFlow);
+  }
 
-  const paintLayers = (layers: Layer[], before: number, inFlow: number): void => {
+  function* paintLayers(layers: Layer[], before: number, inFlow: number): Work {
     const sorted = layers.map((layer, i) => ({ ...layer, i })).sort((a, b) => a.z - b.z || a.i - b.i);
     for (const { element, context } of sorted) {
-      if (context) paintContext(element);
+      if (context) yield paintContext(element);
       else {
         const inner: Layer[] = [];
-        paintFlow(element, inner, true);
-        paintLayers(inner, next, next);
+        yield paintFlow(element, inner, true);
+        yield paintLayers(inner, next, next);
       }
     }
     const negative = sorted.filter(({ z }) => z < 0);
     if (negative.length > 0) sink(order, before, inFlow, lastOf(order, negative));
-  };
+  }
 
   const roots: number[] = [];
   for (let i = 0; i < tree.count; i++) if (tree.reading.parent[i]! < 0) roots.push(i);
-  for (const root of roots) paintContext(root);
+  for (const root of roots) run(paintContext(root));
   return order;
 }
 
 const lastOf = (order: Int32Array, layers: Layer[]): number =>
-  Math.max(...layers.map(({ element }) => order[element]!));
+  layers.reduce((last, { element }) => Math.max(last, order[element]!), -1);
 
 /** Layers with a negative z-index lie below what is in flow: the two runs of the order change places. */
 function sink(order: Int32Array, before: number, inFlow: number, last: number): void {

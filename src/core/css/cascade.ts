@@ -263,7 +263,8 @@ function defaultKeyOf(styles: Styles, element: number): string {
     return listed ? 'select[multiple]' : tag;
   }
   if (tag === 'dialog') return attributeOf(styles, element, 'open') === null ? tag : 'dialog[open]';
-  if (tag === 'option' || tag === 'optgroup') return ancestorKey(styles, element, 'select') === 'select[multiple]' ? `${tag}/1` : tag;
+  if (tag === 'option' || tag === 'optgroup')
+    return ancestorKey(styles, element, 'select') === 'select[multiple]' ? `${tag}/1` : tag;
   if (tag === 'summary') {
     const parent = reading.parent[element]!;
     return parent >= 0 && attributeOf(styles, parent, 'open') !== null ? 'summary/1' : tag;
@@ -549,6 +550,19 @@ export function resolve(
   property: string,
   pseudo: string | null = null,
 ): Resolution {
+  const own = resolveHere(styles, element, property, pseudo);
+  if (own.from !== 'inherited') return own;
+  const variables = [...own.variables];
+  for (let at = pseudo ? element : styles.reading.parent[element]!; at >= 0; at = styles.reading.parent[at]!) {
+    const above = resolveHere(styles, at, property, null);
+    variables.push(...above.variables.filter((name) => !variables.includes(name)));
+    if (above.from !== 'inherited') return { ...own, value: above.value, inheritedFrom: at, variables };
+  }
+  return { ...own, value: 'initial', from: 'initial', inheritedFrom: -1 };
+}
+
+/** The same without going to the parent: what is inherited has no value yet. */
+function resolveHere(styles: Styles, element: number, property: string, pseudo: string | null): Resolution {
   const all = candidates(styles, element, pseudo);
   let list = all.get(property) ?? [];
   const everything = property.startsWith('--') || property === 'direction' ? undefined : all.get('all');
@@ -569,13 +583,12 @@ export function resolve(
         const { by } = compare(winner, candidate);
         return { candidate, by, why: reason(winner, candidate, by) };
       });
-    const base = { property, winner, beaten, variables };
+    const base = { property, winner, beaten, variables, inheritedFrom: -1 };
     if (keyword === 'revert') return { ...nobody(styles, element, property, pseudo), ...base };
     if (keyword === 'inherit' || (keyword === 'unset' && isInherited(property)))
-      return { ...inherit(styles, element, property, pseudo), ...base };
-    if (keyword === 'initial' || keyword === 'unset')
-      return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1 };
-    return { ...base, value: value!, from: 'declared', inheritedFrom: -1 };
+      return { ...base, value: '', from: 'inherited' };
+    if (keyword === 'initial' || keyword === 'unset') return { ...base, value: 'initial', from: 'initial' };
+    return { ...base, value: value!, from: 'declared' };
   }
   return nobody(styles, element, property, pseudo);
 }
@@ -603,51 +616,47 @@ function valueOf(
 
 /** The value of a custom property on an element, null for the guaranteed-invalid value. */
 export function customProperty(styles: Styles, element: number, name: string): string | null {
-  const key = `${element} ${name}`;
-  const known = styles.custom.get(key);
-  if (known !== undefined) return known;
-  styles.custom.set(key, null);
   const registration = styles.plan.registrations.get(name);
-  const winner = candidates(styles, element).get(name)?.[0];
-  const parent = styles.reading.parent[element]!;
-  const inherited = (): string | null =>
-    parent < 0 ? (registration?.initial ?? null) : customProperty(styles, parent, name);
-  let value: string | null;
-  const keyword = winner?.value?.toLowerCase() ?? '';
-  if (winner?.value != null && !WIDE_KEYWORDS.has(keyword))
-    value = substitute(winner.value, (other) =>
-      other === name ? null : customProperty(styles, element, other),
-    );
-  else if (keyword === 'initial' || registration?.inherits === false) value = registration?.initial ?? null;
-  else value = inherited();
-  styles.custom.set(key, value);
+  const initial = registration?.initial ?? null;
+  const passed: string[] = [];
+  let value = initial;
+  for (let at = element; at >= 0; at = styles.reading.parent[at]!) {
+    const key = `${at} ${name}`;
+    const known = styles.custom.get(key);
+    if (known !== undefined) {
+      value = known;
+      break;
+    }
+    passed.push(key);
+    const winner = candidates(styles, at).get(name)?.[0];
+    const keyword = winner?.value?.toLowerCase() ?? '';
+    if (winner?.value != null && !WIDE_KEYWORDS.has(keyword)) {
+      // While a property is being worked out, what refers back to it finds nothing (CSS Custom Properties 1 §3).
+      styles.custom.set(key, null);
+      const owner = at;
+      value = substitute(winner.value, (other) =>
+        other === name ? null : customProperty(styles, owner, other),
+      );
+      break;
+    }
+    if (keyword === 'initial' || registration?.inherits === false) break;
+  }
+  for (const key of passed) styles.custom.set(key, value);
   return value;
 }
 
-function inherit(
-  styles: Styles,
-  element: number,
-  property: string,
-  pseudo: string | null,
-): Omit<Resolution, 'beaten' | 'winner'> {
-  const parent = pseudo ? element : styles.reading.parent[element]!;
-  if (parent < 0) return { property, value: 'initial', from: 'initial', inheritedFrom: -1, variables: [] };
-  const own = resolve(styles, parent, property);
-  const source = own.from === 'inherited' ? own.inheritedFrom : parent;
-  return { property, value: own.value, from: 'inherited', inheritedFrom: source, variables: own.variables };
-}
-
+/** For what no declaration decides: the engine's default, or the parent's value. */
 function nobody(styles: Styles, element: number, property: string, pseudo: string | null): Resolution {
-  const base = { winner: null, beaten: [], variables: [] };
+  const base = { property, winner: null, beaten: [], variables: [], inheritedFrom: -1 };
   const known = pseudo
     ? undefined
     : styles.defaults[styles.defaultKeys(element)]?.[sameSideOf(property, flowOf(styles.reading, element))];
   // The outermost elements exist once: whether they inherit cannot be measured, and no engine's sheet sets what is inherited.
   const outermost = /^(head|body)$/.test(tagOf(styles.reading, element));
   if (known && !outermost ? known.inherited : isInherited(property))
-    return { ...base, ...inherit(styles, element, property, pseudo) };
+    return { ...base, value: '', from: 'inherited' };
   const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
-  return { ...base, property, value, from: known ? 'default' : 'initial', inheritedFrom: -1 };
+  return { ...base, value, from: known ? 'default' : 'initial' };
 }
 
 /** Declarations of an element's rules that the engine does not take. */

@@ -39,7 +39,7 @@ export function parseDocument(path: string, html: string): SourceDocument {
   const tree = parse(html, { sourceCodeLocationInfo: true });
   const styles: SourceElement[] = [];
   const links: SourceElement[] = [];
-  const visit = (element: Element): SourceElement => {
+  const read = (element: Element): SourceElement => {
     const location = element.sourceCodeLocation;
     const start = location?.startTag ?? location;
     const attributes: SourceElement['attributes'] = {};
@@ -70,11 +70,21 @@ export function parseDocument(path: string, html: string): SourceDocument {
     }
     const rel = element.attrs.find((attr) => attr.name === 'rel')?.value ?? '';
     if (element.tagName === 'link' && /\bstylesheet\b/i.test(rel)) links.push(out);
-    if (element.tagName !== 'template')
-      out.children = childElements(element)
-        .filter((child) => !isShadow(child))
-        .map(visit);
     return out;
+  };
+  // Pages nest deeper than a call stack does, so the walk keeps its own.
+  const visit = (top: Element): SourceElement => {
+    let root: SourceElement | null = null;
+    const stack: [Element, SourceElement | null][] = [[top, null]];
+    for (let next = stack.pop(); next; next = stack.pop()) {
+      const [element, parent] = next;
+      const out = read(element);
+      parent?.children.push(out);
+      root ??= out;
+      if (element.tagName === 'template') continue;
+      for (const child of childElements(element).reverse()) if (!isShadow(child)) stack.push([child, out]);
+    }
+    return root!;
   };
   const html5 = childElements(tree).find((element) => element.tagName === 'html');
   return { path, html, root: html5 ? visit(html5) : null, styles, links };

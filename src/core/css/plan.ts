@@ -5,7 +5,7 @@
  */
 import { z } from 'zod';
 import type { Described } from '../boxes/reading.ts';
-import type { SourceDocument, SourceElement } from './document.ts';
+import type { SourceDocument } from './document.ts';
 import { selectorsOf, type Selector } from './selectors.ts';
 import { parseSheet, type Condition, type Registration, type Rule, type Sheet } from './sheets.ts';
 
@@ -213,22 +213,17 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     });
     addSheet(sheet, found.root, outer, null, document.path, []);
   }
-  const addInline = (element: SourceElement) => {
+  const stack = document.root ? [document.root] : [];
+  for (let element = stack.pop(); element; element = stack.pop()) {
     const style = element.attributes['style'];
     if (style) {
-      const sheet = parseSheet({
-        file: document.path,
-        text: style.value,
-        line: style.line,
-        column: style.column,
-        form: 'attribute',
-      });
+      const { value: text, line, column } = style;
+      const sheet = parseSheet({ file: document.path, text, line, column, form: 'attribute' });
       for (const { property, value } of sheet.rules[0]?.declarations ?? [])
         declarations.of(`${property}\n${value}`);
     }
-    for (const child of element.children) addInline(child);
-  };
-  if (document.root) addInline(document.root);
+    for (const child of element.children) stack.push(child);
+  }
   plan.request.declarations = declarations.list.map((pair) => {
     const cut = pair.indexOf('\n');
     return [pair.slice(0, cut), pair.slice(cut + 1)];

@@ -270,7 +270,8 @@ function ruleHints(
   const solid = attribute('noshade') !== null || color !== null;
   if (solid) hint(color !== null ? 'color' : 'noshade', 'solid', ...sides('style'));
   // The standard colours the rule's text, from which its borders take theirs; Chromium its borders and background.
-  if (engine === 'chromium') hint(color !== null ? 'color' : 'noshade', color ?? (solid ? 'gray' : null), 'background-color');
+  if (engine === 'chromium')
+    hint(color !== null ? 'color' : 'noshade', color ?? (solid ? 'gray' : null), 'background-color');
   else hint('color', color, 'color');
   const size = integer(attribute('size'));
   if (size !== null && size >= 1) {

@@ -20,10 +20,11 @@ export function documentReferences(
 ): { base: string | null; references: Reference[] } {
   const references: Reference[] = [];
   let base: string | null = null;
-  const visit = (node: Node): void => {
+  const stack: Node[] = [parse(html, { sourceCodeLocationInfo: true })];
+  for (let node = stack.pop(); node; node = stack.pop()) {
     if ('tagName' in node) {
-      const attribute = (name: string): string =>
-        node.attrs.find((attr) => attr.name === name)?.value.trim() ?? '';
+      const { attrs } = node;
+      const attribute = (name: string): string => attrs.find((attr) => attr.name === name)?.value.trim() ?? '';
       const line = node.sourceCodeLocation?.startLine ?? 1;
       const add = (address: string, what: Reference['what']) => {
         if (address) references.push({ address, from: path, line, what });
@@ -50,10 +51,9 @@ export function documentReferences(
       }
       if (attribute('style')) references.push(...sheetReferences(path, attribute('style'), line));
     }
-    if ('childNodes' in node) for (const child of node.childNodes) visit(child);
-    if ('content' in node) visit(node.content);
-  };
-  visit(parse(html, { sourceCodeLocationInfo: true }));
+    if ('content' in node) stack.push(node.content);
+    if ('childNodes' in node) for (const child of [...node.childNodes].reverse()) stack.push(child);
+  }
   return { base, references };
 }
 
@@ -80,16 +80,18 @@ export function sheetReferences(path: string, css: string, line = 1): Reference[
       (type === T.Function && word.toLowerCase() === 'url(') ||
       (type === T.String && at === '@import' && depth === 0);
     if (isUrl) {
+      let next = i + 1;
+      while (list.type[next] === T.WhiteSpace) next++;
       const text =
         type === T.Url
           ? word.replace(/^url\(\s*|\s*\)$/gi, '')
           : type === T.String
             ? word
-            : css.slice(list.start[i + 1], list.end[i + 1]);
+            : css.slice(list.start[next], list.end[next]);
       const what =
         at === '@import' ? 'style sheet' : at === '@font-face' && property === 'src' ? 'font' : 'image';
       if (at !== '@namespace') out.push({ address: unquote(text), from: path, line: currentLine, what });
-      if (type === T.Function) i++;
+      if (type === T.Function) i = next;
       if (at === '@import') at = '';
     }
     for (const c of word) if (c === '\n') currentLine++;

@@ -106,15 +106,13 @@ export async function createSpecimen(
 ): Promise<string> {
   const id = newId();
   await db.transaction(async (tx) => {
-    await tx
-      .insert(specimens)
-      .values({
-        id,
-        name,
-        demo: extra.demo ?? false,
-        scripts: extra.scripts ?? 'hold',
-        drawing: extra.drawing ?? null,
-      });
+    await tx.insert(specimens).values({
+      id,
+      name,
+      demo: extra.demo ?? false,
+      scripts: extra.scripts ?? 'hold',
+      drawing: extra.drawing ?? null,
+    });
     const revisionId = newId();
     await tx
       .insert(revisions)
@@ -166,26 +164,22 @@ export async function duplicateSpecimen(db: Database, id: string): Promise<strin
   const { specimen, revision } = found;
   const copy = newId();
   await db.transaction(async (tx) => {
-    await tx
-      .insert(specimens)
-      .values({
-        id: copy,
-        name: `${specimen.name} (copy)`,
-        scripts: specimen.scripts,
-        drawing: specimen.drawing,
-        measuredAt: specimen.measuredAt,
-      });
+    await tx.insert(specimens).values({
+      id: copy,
+      name: `${specimen.name} (copy)`,
+      scripts: specimen.scripts,
+      drawing: specimen.drawing,
+      measuredAt: specimen.measuredAt,
+    });
     const revisionId = newId();
-    await tx
-      .insert(revisions)
-      .values({
-        ...revision,
-        id: revisionId,
-        specimenId: copy,
-        number: 1,
-        key: newKey(),
-        createdAt: new Date(),
-      });
+    await tx.insert(revisions).values({
+      ...revision,
+      id: revisionId,
+      specimenId: copy,
+      number: 1,
+      key: newKey(),
+      createdAt: new Date(),
+    });
     const rows = await tx.select().from(files).where(eq(files.revisionId, revision.id));
     if (rows.length > 0) await tx.insert(files).values(rows.map((row) => ({ ...row, revisionId })));
   });

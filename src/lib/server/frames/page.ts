@@ -78,7 +78,7 @@ function refreshes(document: Tree): number[] {
       const value = node.attrs.find(({ name }) => name === 'http-equiv')?.value;
       if (at && value?.trim().toLowerCase() === 'refresh') out.push(at.startOffset);
     }
-    if ('childNodes' in node) stack.push(...node.childNodes);
+    if ('childNodes' in node) for (const child of node.childNodes) stack.push(child);
   }
   return out;
 }

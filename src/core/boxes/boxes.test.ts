@@ -1,0 +1,310 @@
+/** Readings made by hand: names, kinds, contrast, what lies on top, and what a forged reading meets. */
+import assert from 'node:assert/strict';
+import { describe, test } from 'node:test';
+import { contrastOf, parseColor } from './contrast.ts';
+import { drawingOf, drawingSchema } from './drawing.ts';
+import { hit, makeHitIndex } from './hit.ts';
+import { kindOf, refusal } from './kind.ts';
+import { elementAt, labelOf, pathOf } from './label.ts';
+import { paintOrder } from './paint.ts';
+import { fromStored, readingSchema, toStored, type RawReading } from './reading.ts';
+import { edgesOf, makeTree } from './tree.ts';
+
+interface Node {
+  tag: string;
+  id?: string;
+  classes?: string;
+  rect?: [number, number, number, number];
+  via?: number;
+  used?: Record<string, string>;
+  children?: Node[];
+}
+
+/** A reading of a made-up tree. Every element is a static visible block unless told otherwise. */
+export function readingOf(root: Node): RawReading {
+  const strings: string[] = [];
+  const intern = (text: string) => (strings.includes(text) ? strings.indexOf(text) : strings.push(text) - 1);
+  const rows: { node: Node; parent: number }[] = [];
+  const visit = (node: Node, parent: number) => {
+    const own = rows.push({ node, parent }) - 1;
+    for (const child of node.children ?? []) visit(child, own);
+  };
+  visit(root, -1);
+  const base: Record<string, string> = {
+    display: 'block',
+    position: 'static',
+    float: 'none',
+    visibility: 'visible',
+    overflow: 'visible',
+    transform: 'none',
+    opacity: '1',
+    'font-size': '16px',
+    'font-weight': '400',
+    color: 'rgb(0, 0, 0)',
+    'background-color': 'rgba(0, 0, 0, 0)',
+    margin: '0px',
+    padding: '0px',
+    'border-width': '0px',
+    'z-index': 'auto',
+  };
+  const used = Object.fromEntries(
+    Object.keys(base).map((property) => [
+      property,
+      Int32Array.from(rows, ({ node }) => intern(node.used?.[property] ?? base[property]!)),
+    ]),
+  );
+  return {
+    depth: 'full',
+    engine: { name: 'chromium', version: '1' },
+    viewport: { width: 800, height: 600, layoutWidth: 800, ratio: 1 },
+    document: {
+      mode: 'standards',
+      url: '',
+      title: '',
+      scrollWidth: 800,
+      scrollHeight: 600,
+      clientWidth: 800,
+      clientHeight: 600,
+      scrollX: 0,
+      scrollY: 0,
+    },
+    count: rows.length,
+    unread: 0,
+    parent: Int32Array.from(rows, ({ parent }) => parent),
+    via: Int32Array.from(rows, ({ node }) => node.via ?? 0),
+    tag: Int32Array.from(rows, ({ node }) => intern(node.tag)),
+    idName: Int32Array.from(rows, ({ node }) => (node.id ? intern(node.id) : -1)),
+    classes: Int32Array.from(rows, ({ node }) => (node.classes ? intern(node.classes) : -1)),
+    rects: Float64Array.from(rows.flatMap(({ node }) => node.rect ?? [0, 0, 100, 100])),
+    fragments: new Float64Array(0),
+    scrolls: new Float64Array(0),
+    used,
+    computed: {},
+    attributes: new Int32Array(0),
+    closed: new Int32Array(0),
+    matches: [],
+    hops: {},
+    media: [],
+    containers: [],
+    strings,
+  };
+}
+
+const PAGE: Node = {
+  tag: 'html',
+  children: [
+    { tag: 'head', used: { display: 'none' }, rect: [0, 0, 0, 0] },
+    {
+      tag: 'body',
+      rect: [0, 0, 800, 600],
+      children: [
+        {
+          tag: 'ul',
+          classes: 'a  b',
+          children: [
+            { tag: 'li' },
+            { tag: 'li', id: 'x' },
+            { tag: 'x-y', children: [{ tag: 'p', via: 1 }, { tag: 'p' }] },
+          ],
+        },
+      ],
+    },
+  ],
+};
+
+describe('names', () => {
+  const reading = readingOf(PAGE);
+  const cases: [number, string, string][] = [
+    [0, 'html', 'html'],
+    [2, 'body', 'body'],
+    [3, 'ul.a.b', 'body > ul'],
+    [5, 'li#x', 'body > ul > li:nth-child(2)'],
+    [7, 'p', 'body > ul > x-y >>> p'],
+    [8, 'p', 'body > ul > x-y > p'],
+  ];
+  for (const [element, label, path] of cases)
+    test(path, () => {
+      assert.equal(labelOf(reading, element), label);
+      assert.equal(pathOf(reading, element), path);
+      assert.equal(elementAt(reading, path), element);
+    });
+  for (const path of ['', 'body > ol', 'body > ul > li:nth-child(3)', 'nonsense here'])
+    test(`nothing at “${path}”`, () => assert.equal(elementAt(reading, path), -1));
+});
+
+describe('kinds', () => {
+  const cases: [string, Record<string, string>, Record<string, string>, string][] = [
+    ['a block', {}, {}, 'block'],
+    [
+      'an absolutely positioned flex item is no flex item',
+      { position: 'absolute' },
+      { display: 'flex' },
+      'absolute',
+    ],
+    ['a float in a flex container does not float', { float: 'left' }, { display: 'inline-flex' }, 'flex-item'],
+    ['a float', { float: 'right' }, {}, 'float'],
+    ['an inline-block', { display: 'inline-block' }, {}, 'inline-block'],
+    ['a child of a grid', { display: 'inline' }, { display: 'grid' }, 'grid-item'],
+    ['a cell', { display: 'table-cell' }, { display: 'table-row' }, 'table-cell'],
+    ['no box', { display: 'none' }, {}, 'none'],
+  ];
+  for (const [name, own, outer, kind] of cases)
+    test(name, () =>
+      assert.equal(
+        kindOf(
+          readingOf({
+            tag: 'html',
+            children: [{ tag: 'div', used: outer, children: [{ tag: 'i', used: own }] }],
+          }),
+          2,
+        ),
+        kind,
+      ),
+    );
+  test('what a kind does not take is said with its section', () => {
+    assert.match(refusal('inline', 'width')!, /CSS 2\.2 §10\.2/);
+    assert.match(refusal('table-cell', 'vertical margins')!, /no margins/);
+    assert.equal(refusal('block', 'height'), null);
+  });
+});
+
+describe('contrast (WCAG 2.2 §1.4.3)', () => {
+  const text = (color: string, background: string, more: Record<string, string> = {}) =>
+    contrastOf(
+      readingOf({
+        tag: 'html',
+        used: { 'background-color': 'rgb(255, 255, 255)' },
+        children: [{ tag: 'p', used: { color, 'background-color': background, ...more } }],
+      }),
+      1,
+    );
+  const cases: [string, string, string, Record<string, string>, number | null, boolean][] = [
+    ['black on white', 'rgb(0, 0, 0)', 'rgb(255, 255, 255)', {}, 21, true],
+    ['the grey that just fails', 'rgb(119, 119, 119)', 'rgba(0, 0, 0, 0)', {}, 4.48, false],
+    ['large text needs less', 'rgb(119, 119, 119)', 'rgba(0, 0, 0, 0)', { 'font-size': '24px' }, 4.48, true],
+    [
+      'bold text from 18.66 px is large',
+      'rgb(119, 119, 119)',
+      'rgba(0, 0, 0, 0)',
+      { 'font-size': '19px', 'font-weight': '700' },
+      4.48,
+      true,
+    ],
+    ['half-transparent layers are mixed', 'rgba(0, 0, 0, 0.5)', 'rgba(255, 255, 255, 0.5)', {}, 3.98, false],
+    ['an unknown notation is not guessed', 'lab(50 0 0)', 'rgba(0, 0, 0, 0)', {}, null, false],
+  ];
+  for (const [name, color, background, more, ratio, passes] of cases)
+    test(name, () => {
+      const found = text(color, background, more);
+      assert.equal(found.ratio === null ? null : Math.round(found.ratio * 100) / 100, ratio);
+      assert.equal(found.passes, passes);
+    });
+  test('notations of engines', () => {
+    assert.deepEqual(parseColor('color(srgb 1 0.5 0 / 0.25)'), [255, 127.5, 0, 0.25]);
+    assert.deepEqual(parseColor('transparent'), [0, 0, 0, 0]);
+  });
+});
+
+describe('what lies on top (CSS 2.2 Appendix E)', () => {
+  const cases: [string, Node[], number][] = [
+    ['the later of two blocks', [{ tag: 'a' }, { tag: 'b' }], 2],
+    [
+      'a positioned one over a later static one',
+      [{ tag: 'a', used: { position: 'relative' } }, { tag: 'b' }],
+      1,
+    ],
+    ['a float over a later block', [{ tag: 'a', used: { float: 'left' } }, { tag: 'b' }], 1],
+    [
+      'the higher z-index',
+      [
+        { tag: 'a', used: { position: 'relative', 'z-index': '2' } },
+        { tag: 'b', used: { position: 'relative', 'z-index': '1' } },
+      ],
+      1,
+    ],
+    [
+      'a negative z-index below',
+      [{ tag: 'a' }, { tag: 'b', used: { position: 'relative', 'z-index': '-1' } }],
+      1,
+    ],
+    ['a z-index on a static block does nothing', [{ tag: 'a', used: { 'z-index': '9' } }, { tag: 'b' }], 2],
+    ['opacity makes a stacking context', [{ tag: 'a', used: { opacity: '0.9' } }, { tag: 'b' }], 1],
+    ['what is hidden is not hit', [{ tag: 'a' }, { tag: 'b', used: { visibility: 'hidden' } }], 1],
+    [
+      'what is clipped is not hit',
+      [
+        { tag: 'a' },
+        { tag: 'b', rect: [0, 0, 10, 10], used: { overflow: 'hidden' }, children: [{ tag: 'c' }] },
+      ],
+      1,
+    ],
+  ];
+  for (const [name, children, expected] of cases)
+    test(name, () => {
+      const reading = readingOf({ tag: 'html', rect: [0, 0, 200, 200], children });
+      assert.equal(hit(makeHitIndex(reading, paintOrder(makeTree(reading))), 50, 50), expected);
+    });
+  test('nesting of any depth', () => {
+    let at: Node = { tag: 'i' };
+    for (let i = 0; i < 5000; i++)
+      at = { tag: 'i', used: { position: 'relative', 'z-index': '0', display: 'inline' }, children: [at] };
+    const rows: RawReading = (() => {
+      const reading = readingOf({ tag: 'html' });
+      const column = (value: number) => new Int32Array(5002).fill(value);
+      const text = (value: string) => reading.strings.push(value) - 1;
+      return {
+        ...reading,
+        count: 5002,
+        parent: Int32Array.from({ length: 5002 }, (_, i) => i - 1),
+        via: column(0),
+        tag: column(text('i')),
+        rects: new Float64Array(5002 * 4).fill(9),
+        used: {
+          display: column(text('inline')),
+          position: column(text('relative')),
+          'z-index': column(text('0')),
+        },
+      };
+    })();
+    const order = paintOrder(makeTree(rows));
+    assert.equal(order[5001], 5001);
+  });
+});
+
+describe('readings', () => {
+  const good = readingOf(PAGE);
+  test('one to four edges', () => {
+    const of = (padding: string) => edgesOf(readingOf({ tag: 'html', used: { padding } }), 'padding', 0);
+    assert.deepEqual(of('1px'), { top: 1, right: 1, bottom: 1, left: 1 });
+    assert.deepEqual(of('1px 2px 3px'), { top: 1, right: 2, bottom: 3, left: 2 });
+    assert.deepEqual(of('1px 2px 3px 4px'), { top: 1, right: 2, bottom: 3, left: 4 });
+  });
+  test('stored and read back, a reading is the same', () =>
+    assert.deepEqual(fromStored(JSON.parse(JSON.stringify(toStored(good)))), good));
+  const forged: [string, Partial<Record<keyof RawReading, unknown>>, RegExp][] = [
+    [
+      'a parent behind its child',
+      { parent: Int32Array.from(good.parent, (value, i) => (i === 3 ? 5 : value)) },
+      /parent/,
+    ],
+    ['a column that is too short', { tag: new Int32Array(2) }, /2 entries where 9/],
+    ['a string that is not there', { classes: new Int32Array(9).fill(99) }, /outside the table of strings/],
+    ['a rectangle that is no number', { rects: new Float64Array(36).fill(NaN) }, /finite/],
+    ['a match that does not exist', { matches: [Int32Array.from([77])] }, /do not exist/],
+    ['a count beyond all measure', { count: 1e9 }, /count/],
+    ['text for a column', { tag: 'x' as never }, /tag/],
+  ];
+  for (const [name, change, why] of forged)
+    test(`refused: ${name}`, () => {
+      const result = readingSchema.safeParse({ ...good, ...change });
+      assert.equal(result.success, false);
+      assert.match(
+        result.error!.issues.map(({ path, message }) => `${path.join('.')} ${message}`).join('\n'),
+        why,
+      );
+    });
+  test('a drawing is small and valid', () => {
+    const drawing = drawingSchema.parse(drawingOf(good));
+    assert.ok(drawing.marks.length > 0 && drawing.height <= 750);
+  });
+});
