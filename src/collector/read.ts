@@ -105,8 +105,8 @@ export function read(
     clientHeight: scroller.clientHeight,
   };
   const computed = wanted.computed.length > 0 ? readComputed(elements, wanted.computed, of, column) : {};
-  if (window.scrollX !== scrollX || window.scrollY !== scrollY)
-    window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
+  // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
+  if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
   const reading: RawReading = {
     depth,

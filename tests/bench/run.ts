@@ -1,0 +1,242 @@
+/**
+ * `npm run bench`. Every time is printed as a ratio against a baseline measured in this run, on the same page, turn
+ * about with it. The baseline is the raw pass: one loop with a rectangle and twenty computed values for each element,
+ * twice, and one querySelectorAll for each rule, with nothing kept.
+ */
+import { performance } from 'node:perf_hooks';
+import type { Frame, Page } from 'playwright-core';
+import { analyse, readSources, type Sources } from '../../src/core/analysis.ts';
+import { boxAccount } from '../../src/core/accounts/box.ts';
+import { declaredProperties } from '../../src/core/accounts/cascade.ts';
+import { FULL, MAX_ELEMENTS, readingSchema, type RawReading } from '../../src/core/boxes/reading.ts';
+import { openHeadless, type Headless } from '../../src/lib/server/engines/headless.ts';
+import type { StoredFile } from '../../src/lib/server/ingest/files.ts';
+import { textsOf } from '../../src/lib/server/database/sources.ts';
+import type { Station } from '../../src/station/page.ts';
+import { survey, type Survey } from '../../src/station/survey.ts';
+import { openDesk, ready } from '../app.ts';
+import { corpusPages, demoPages, hasCorpus } from '../corpus.ts';
+
+const SIZE = { width: 1280, height: 800 };
+const ROUNDS = 15;
+const median = (list: number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1]!;
+
+function line(name: string, ratio: number, limit: number, detail: string): void {
+  console.log(
+    `${ratio <= limit ? 'ok  ' : 'OVER'}  ${name.padEnd(58)} ${ratio.toFixed(2)} x (at most ${limit})   ${detail}`,
+  );
+}
+
+/** Runs in the specimen: the raw pass, in ms. */
+function rawPass(selectors: string[]): number {
+  const properties = (
+    'display position width height margin padding border-width font-size line-height color background-color float clear ' +
+    'overflow box-sizing vertical-align transform z-index visibility white-space'
+  ).split(' ');
+  const start = performance.now();
+  const elements = document.querySelectorAll('*');
+  for (let pass = 0; pass < 2; pass++)
+    for (const element of Array.from(elements)) {
+      element.getBoundingClientRect();
+      const style = getComputedStyle(element);
+      for (const property of properties) style.getPropertyValue(property);
+    }
+  for (const selector of selectors) document.querySelectorAll(selector);
+  return performance.now() - start;
+}
+
+interface Bared {
+  frame: Frame;
+  id: number;
+  sources: Sources;
+  surveyed: Survey;
+  selectors: string[];
+  close: () => Promise<void>;
+}
+
+async function bare(headless: Headless, files: StoredFile[], entry: string): Promise<Bared> {
+  const opened = await headless.open(files, entry, SIZE);
+  const analysis = await opened.measure();
+  const frame = headless.page.frames().find((one) => one.url() === opened.address)!;
+  await frame.evaluate('globalThis.__name = (f) => f');
+  const base = new URL('/', opened.address).href;
+  let sources: Sources | undefined;
+  const surveyed = await survey(
+    opened,
+    (described) => (sources = readSources(entry, textsOf(files, entry), described, base)).plan.request,
+    () => Promise.resolve({ ask: () => Promise.resolve(analysis.styles.defaults as never) }),
+  );
+  const valid = (selector: string) =>
+    frame.evaluate((one) => {
+      try {
+        document.querySelector(one);
+        return true;
+      } catch {
+        return false;
+      }
+    }, selector);
+  const rules = sources!.plan.rules.map(({ selectors }) =>
+    selectors.map(({ selector }) => selector.query).join(','),
+  );
+  const unique = [...new Set(rules)];
+  const kept = new Set<string>();
+  for (const one of unique) if (await valid(one)) kept.add(one);
+  return {
+    frame,
+    id: 0,
+    sources: sources!,
+    surveyed,
+    selectors: rules.filter((one) => kept.has(one)),
+    close: opened.close,
+  };
+}
+
+/** Runs in the station's page: a full reading asked for over the port and received, in ms. */
+const readingTime = (page: Page, id: number): Promise<number> =>
+  page.evaluate(
+    async ([frame, wanted, limit]) => {
+      const { station } = window as unknown as { station: Station };
+      const start = performance.now();
+      await station.ask(frame, 'read', { depth: 'full', wanted, limit });
+      return performance.now() - start;
+    },
+    [id, FULL, MAX_ELEMENTS] as const,
+  );
+
+const rawReading = (page: Page, id: number): Promise<unknown> =>
+  page.evaluate(
+    ([frame, wanted, limit]) =>
+      (window as unknown as { station: Station }).station.ask(frame, 'read', { depth: 'full', wanted, limit }),
+    [id, FULL, MAX_ELEMENTS] as const,
+  );
+
+const grown = (times: number): StoredFile[] => {
+  const { files } = demoPages().find(({ entry }) => entry === 'sailings.html')!;
+  return files.map((file) => {
+    if (file.path !== 'sailings.html') return file;
+    const html = new TextDecoder().decode(file.bytes);
+    const board = /<div class="board">([\s\S]*)<\/div>\s*<\/main>/.exec(html)![1]!;
+    return { ...file, bytes: new TextEncoder().encode(html.replace(board, board.repeat(times))) };
+  });
+};
+
+function analysisTime(sources: Sources, surveyed: Survey, raw: unknown): { ms: number; reading: RawReading } {
+  const start = performance.now();
+  const reading = readingSchema.parse(raw);
+  analyse(sources, surveyed.validity, surveyed.defaults, reading);
+  return { ms: performance.now() - start, reading };
+}
+
+async function main(): Promise<void> {
+  const headless = await openHeadless();
+  const page = hasCorpus
+    ? corpusPages().find(({ entry }) => entry.endsWith('general_elements.html'))!
+    : demoPages()[0]!;
+  if (!hasCorpus)
+    console.log('The corpus is not here: the demo is measured, and the figures are not those asked for.');
+
+  const made = await bare(headless, page.files, page.entry);
+  // The first frame of the station is the page's; the second is the bare document's.
+  const id = 1;
+  const raw: number[] = [];
+  const readings: number[] = [];
+  const analyses: number[] = [];
+  const accounts: number[] = [];
+  let count = 0;
+  for (let round = 0; round < ROUNDS; round++) {
+    // A reading leaves the page to be laid out again when it is next asked: that is not to count for the raw pass.
+    await made.frame.evaluate(() => document.documentElement.getBoundingClientRect().width);
+    raw.push(await made.frame.evaluate(rawPass, made.selectors));
+    readings.push(await readingTime(headless.page, id));
+    const given = await rawReading(headless.page, id);
+    const { ms, reading } = analysisTime(made.sources, made.surveyed, given);
+    analyses.push(ms);
+    count = reading.count;
+    const analysis = analyse(made.sources, made.surveyed.validity, made.surveyed.defaults, reading);
+    const start = performance.now();
+    boxAccount(analysis, count >> 1);
+    declaredProperties(analysis, count >> 1);
+    accounts.push(performance.now() - start);
+  }
+  const base = median(raw);
+  console.log(
+    `${page.name}: ${count} elements, ${made.selectors.length} rules; the raw pass takes ${base.toFixed(1)} ms (median of ${ROUNDS})\n`,
+  );
+  line('full reading, over its port', median(readings) / base, 1.5, `${median(readings).toFixed(1)} ms`);
+  line(
+    'analysis of the reading',
+    median(analyses) / base,
+    1,
+    `${median(analyses).toFixed(1)} ms; the first time ${analyses[0]!.toFixed(1)} ms`,
+  );
+  console.log(`      the account of one box takes ${median(accounts).toFixed(2)} ms`);
+  await made.close();
+
+  const sizes: { count: number; ms: number }[] = [];
+  for (const times of [61, 244]) {
+    const files = grown(times);
+    const opened = await headless.open(files, 'sailings.html', SIZE);
+    const analysis = await opened.measure();
+    const { sources, reading, styles } = analysis;
+    const surveyed = { described: null as never, validity: styles.validity, defaults: styles.defaults };
+    const list = Array.from({ length: 9 }, () => analysisTime(sources, surveyed, reading).ms);
+    sizes.push({ count: reading.count, ms: median(list) });
+    await opened.close();
+  }
+  const [small, large] = sizes as [(typeof sizes)[0], (typeof sizes)[0]];
+  const factor = (large.ms / small.ms) * (4 / (large.count / small.count));
+  line(
+    `growth of the analysis from ${small.count} to ${large.count} elements`,
+    factor,
+    4.8,
+    `${small.ms.toFixed(1)} ms, ${large.ms.toFixed(1)} ms`,
+  );
+  await headless.close();
+
+  const desk = await openDesk({ NORMETRA_DEMO: 'none' });
+  const { page: bench } = await desk.page();
+  await bench.goto(desk.app.url);
+  await bench.getByRole('tab', { name: 'Paste' }).click();
+  await bench
+    .getByLabel('HTML', { exact: false })
+    .first()
+    .fill(`<div class=all>${'<i></i>'.repeat(5000)}</div>`);
+  await bench.getByLabel(/^CSS/).fill('i { display: inline-block; width: 10px; height: 8px; margin: 1px }');
+  await bench.getByRole('button', { name: 'Measure it' }).click();
+  await bench.waitForURL(/bench/);
+  await ready(bench);
+  await bench.evaluate('globalThis.__name = (f) => f');
+  await bench.evaluate(() => {
+    const times: number[] = [];
+    const frames: number[] = [];
+    let start = 0;
+    addEventListener('pointermove', () => (start = performance.now()), true);
+    new MutationObserver(() => {
+      if (start) times.push(performance.now() - start);
+      start = 0;
+    }).observe(document.querySelector('[data-overlay]')!, { subtree: true, childList: true, attributes: true });
+    let last = 0;
+    const tick = (now: number) => {
+      if (last) frames.push(now - last);
+      last = now;
+      requestAnimationFrame(tick);
+    };
+    requestAnimationFrame(tick);
+    Object.assign(window, { measured: { times, frames } });
+  });
+  const glass = (await bench.locator('[data-glass]').boundingBox())!;
+  for (let i = 0; i < 150; i++)
+    await bench.mouse.move(glass.x + 8 + ((i * 37) % (glass.width - 40)), glass.y + 8 + ((i * 23) % 200));
+  const { times, frames } = await bench.evaluate(
+    () => (window as unknown as { measured: { times: number[]; frames: number[] } }).measured,
+  );
+  line(
+    `pointer move to overlay on 5,000 elements, against a frame`,
+    median(times) / median(frames),
+    1,
+    `${median(times).toFixed(1)} ms of ${median(frames).toFixed(1)} ms; ${times.length} moves`,
+  );
+  await desk.close();
+}
+
+await main();
