@@ -107,7 +107,10 @@ describe('the story', () => {
     const columns = async () => {
       await ready(page);
       await pickBySelector(page, '.board');
-      return (await page.locator('[data-property="grid-template-columns"]').innerText()).replace(/\s+/g, ' ');
+      return (await page.locator('[data-declaration="grid-template-columns"]').innerText()).replace(
+        /\s+/g,
+        ' ',
+      );
     };
     await page.locator('[data-notch="601"]').click();
     assert.match(await columns(), /repeat\(2, 1fr\)/);
@@ -188,12 +191,17 @@ describe('the story', () => {
     const { page } = await desk.page();
     await openBench(page, desk.app.url, 'Fares');
     await pickBySelector(page, '.fare.best');
-    const border = page.locator('[data-property="border-left-color"]').first();
-    await border.getByRole('button').first().click();
-    assert.match(await border.innerText(), /border-left-color: var\(--rope\)\s+beat 1\s+\.fare\.best/);
+    const border = page.locator('[data-declaration="border-color"]');
     assert.match(
-      await border.locator('[data-beaten]').innerText(),
-      /border: 5px solid var\(--foam\)[\s\S]*specificity 0,1,0 is less than 0,2,0/,
+      (await border.innerText()).replace(/\s+/g, ' '),
+      /border-color: var\(--rope\) beat 4 \.fare\.best fares\.css:41/,
+    );
+    await border.getByRole('button').first().click();
+    const left = (await border.locator('[data-property="border-left-color"]').innerText()).replace(/\s+/g, ' ');
+    assert.match(left, /border-left-color: #c8a46a Specificity 0,2,0, through --rope\./);
+    assert.match(
+      left,
+      /border: 5px solid var\(--foam\) lost: specificity 0,1,0 is less than 0,2,0 \.fare fares\.css:14/,
     );
     await page.locator('[data-ask]').fill('max-width');
     await page.locator('[data-property="max-width"]').waitFor();

@@ -67,7 +67,7 @@
         <Place {bench} source={box.boxSizing.source} {open} />
       </p>
       {#if refused.length === 0}
-        <p>A {box.kindWords} box takes width, height, margins and padding on every side.</p>
+        <p>It is a {box.kindWords}, and takes width, height, margins and padding on every side.</p>
       {:else}
         {#each refused as { property, why } (property)}<p>
             <span class="font-medium">{property}:</span>

@@ -23,7 +23,7 @@
   <span class="faint text-[12px]">browser default</span>
 {:else}
   <button
-    class="linkish code inline-flex max-w-full items-baseline gap-1.5"
+    class="linkish code inline-flex max-w-full flex-wrap items-baseline gap-x-1.5"
     title="{source.selector} in {placeOf(source)}"
     onpointerenter={light}
     onpointerleave={dark}
@@ -32,7 +32,9 @@
     onclick={() => open(source)}
     data-source="{source.sheet}:{source.line}"
   >
-    <span class="truncate">{source.origin === 'inline' ? 'style attribute' : source.selector}</span>
+    <span class="[overflow-wrap:anywhere]"
+      >{source.origin === 'inline' ? 'style attribute' : source.selector}</span
+    >
     <span class="faint shrink-0">{file}:{source.line}</span>
     {#if count !== null && source.origin === 'author'}<span class="shrink-0 text-secondary" data-reach
         >{count} {count === 1 ? 'box' : 'boxes'}</span

@@ -37,12 +37,14 @@
 </script>
 
 <table class="w-full table-fixed border-collapse text-[13px]" data-sum={account.axis}>
-  <colgroup><col class={account.axis === 'x' ? 'w-23' : 'w-17'} /><col class="w-5" /><col /></colgroup>
+  <colgroup><col class={account.axis === 'x' ? 'w-23' : 'w-20'} /><col class="w-5" /><col /></colgroup>
   <tbody>
     {#each lines as { area, terms }, i (i)}
       {@const first = terms[0]!}
       <tr class="align-baseline">
-        <td class="num py-0.5 pr-2 text-right">{terms.map((term) => px(term.px)).join(' + ')}</td>
+        <td class="num py-0.5 pr-2 text-right text-[12.5px] whitespace-nowrap"
+          >{terms.map((term) => px(term.px)).join(' + ')}</td
+        >
         <td class="py-0.5"
           ><svg width="12" height="12" class="inline-block align-[-1px]" aria-hidden="true"
             ><rect
@@ -66,13 +68,13 @@
     {/each}
     {#if !same(account.residual, 0)}
       <tr class="align-baseline text-error" data-residual>
-        <td class="num py-0.5 pr-2 text-right">{px(account.residual)}</td>
+        <td class="num py-0.5 pr-2 text-right text-[12.5px] whitespace-nowrap">{px(account.residual)}</td>
         <td></td>
         <td class="py-0.5">not explained by the terms above</td>
       </tr>
     {/if}
     <tr class="border-t border-base-content align-baseline font-medium">
-      <td class="num py-0.5 pr-2 text-right">{px(account.used)}</td>
+      <td class="num py-0.5 pr-2 text-right text-[12.5px] whitespace-nowrap">{px(account.used)}</td>
       <td></td>
       <td class="py-0.5">{account.axis === 'x' ? 'wide' : 'tall'}, border box</td>
     </tr>

@@ -1,7 +1,7 @@
 <!-- The page under its rulers: the frame with what is drawn over it, zoomed and panned by the stage. -->
 <script lang="ts">
   import { rectOf, usedText } from '$core/boxes/tree.ts';
-  import { onMount } from 'svelte';
+  import { onMount, tick } from 'svelte';
   import type { Bench } from './bench.svelte.ts';
   import HoverLabel from './HoverLabel.svelte';
   import { axisOf, snap } from './measuring.ts';
@@ -103,7 +103,7 @@
     rolling = false;
   }
 
-  /** Zooms so that what lies under the pointer, or in the middle, stays where it is. */
+  /** Zooms so that what lies under the pointer, or in the middle, stays where it is; without a pointer the pick comes to the middle. */
   export function changeZoom(next: number, around?: MouseEvent) {
     const at = scroller.getBoundingClientRect();
     const [sx, sy] = around
@@ -111,6 +111,10 @@
       : [room.width / 2, room.height / 2];
     const before = { x: (scroller.scrollLeft + sx - left) / scale, y: (scroller.scrollTop + sy - top) / scale };
     zoom = next;
+    if (!around && bench.pick >= 0) {
+      void tick().then(() => show(bench.pick));
+      return;
+    }
     queueMicrotask(() => {
       scroller.scrollLeft = before.x * scale + left - sx;
       scroller.scrollTop = before.y * scale + top - sy;
