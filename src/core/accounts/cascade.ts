@@ -53,19 +53,18 @@ export function propertyAccount(analysis: Analysis, element: number, property: s
   };
 }
 
-function sentenceOf({ from, source, value, property }: Declared, hasWinner: boolean): string {
-  if (hasWinner && from === 'inherited') return `It is declared to inherit, and gets ${value}.`;
+function sentenceOf({ from, source, value }: Declared, hasWinner: boolean): string {
+  const goesBack = from === 'default' ? 'the browser’s default' : 'the initial value';
+  if (hasWinner && from === 'declared') return '';
   if (hasWinner)
-    return from === 'declared'
-      ? ''
-      : `It is declared to go back to ${from === 'default' ? 'the browser’s default' : 'the initial value'}.`;
+    return from === 'inherited'
+      ? `It is declared to inherit, and gets ${value}.`
+      : `It is declared to go back to ${goesBack}.`;
   if (from === 'inherited')
-    return source.origin === 'browser'
-      ? `Nobody set ${property}; it is inherited, and is the browser’s own.`
-      : `Nobody set ${property} here; it is inherited from ${source.selector}.`;
+    return `Nobody set it here; it is inherited${source.origin === 'browser' ? ', and is the browser’s own' : ` from ${source.selector}`}.`;
   return from === 'default'
-    ? `Nobody set ${property}; the browser’s default for this element is ${value}.`
-    : `Nobody set ${property}; it has its initial value.`;
+    ? `Nobody set it; the browser’s default for this element is ${value}.`
+    : 'Nobody set it; it has its initial value.';
 }
 
 /** Every followed property for which some declaration asks on this element, in the order of the list of properties. */

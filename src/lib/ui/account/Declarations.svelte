@@ -42,6 +42,18 @@
     }
     bench.byName(name).then((made) => (found = made), wrong);
   });
+  /** What is the same for several longhands is told once. */
+  function alike(accounts: PropertyAccount[]): { names: string[]; account: PropertyAccount }[] {
+    const out = new Map<string, { names: string[]; account: PropertyAccount }>();
+    for (const account of accounts) {
+      const { property, declared, beaten, computed, sentence, winner } = account;
+      const key = JSON.stringify([declared.value, declared.note, computed, winner, beaten, sentence]);
+      const known = out.get(key);
+      if (known) known.names.push(property);
+      else out.set(key, { names: [property], account });
+    }
+    return [...out.values()];
+  }
   const toggle = (key: string) =>
     (unfolded = unfolded.includes(key) ? unfolded.filter((one) => one !== key) : [...unfolded, key]);
   const beaten = (accounts: PropertyAccount[]) =>
@@ -61,7 +73,12 @@
   </label>
   {#if found.length}
     <div class="border-l-2 border-accent pl-2" data-asked>
-      {#each found as account (account.property)}<Property {bench} {account} {open} />{/each}
+      {#each alike(found) as { names, account } (account.property)}<Property
+          {bench}
+          {names}
+          {account}
+          {open}
+        />{/each}
     </div>
   {/if}
   {#if groups.length === 0}<p class="faint">
@@ -87,7 +104,12 @@
         <div class="pl-4"><Place {bench} {source} {open} /></div>
         {#if isOpen}
           <div class="pl-4">
-            {#each accounts as account (account.property)}<Property {bench} {account} {open} />{/each}
+            {#each alike(accounts) as { names, account } (account.property)}<Property
+                {bench}
+                {names}
+                {account}
+                {open}
+              />{/each}
           </div>
         {/if}
       </li>

@@ -1,4 +1,4 @@
-<!-- One property of the pick: its value, why it has it, and every declaration that lost, with the criterion. -->
+<!-- One property of the pick, or several that share all of it: the value, why it has it, and every declaration that lost, with the criterion. -->
 <script lang="ts">
   import type { PropertyAccount } from '$core/accounts/cascade.ts';
   import type { Source } from '$core/css/cascade.ts';
@@ -8,11 +8,13 @@
   let { bench, account, open }: { bench: Bench; account: PropertyAccount; open: (source: Source) => void } =
     $props();
 
-  const { property, declared, beaten, winner, computed, sentence, variables } = $derived(account);
+  const { declared, beaten, winner, computed, sentence, variables } = $derived(account);
 </script>
 
-<div class="flex flex-col gap-0.5 py-1 text-[12.5px]" data-property={property}>
-  <p class="code [overflow-wrap:anywhere]"><span class="font-medium">{property}</span>: {declared.value}</p>
+<div class="flex flex-col gap-0.5 py-1 text-[12.5px]" data-property={names.join(' ')}>
+  <p class="code [overflow-wrap:anywhere]">
+    <span class="font-medium">{names.join(', ')}</span>: {declared.value}
+  </p>
   {#if sentence}<p>{sentence}</p>{/if}
   {#if winner}
     <p class="faint">
@@ -29,10 +31,12 @@
     </p>{/if}
   {#each beaten as loser, i (i)}
     <div class="border-l-2 border-base-300 pl-2" data-beaten>
-      <div class="code [overflow-wrap:anywhere] line-through decoration-from-font">
-        {loser.source.property}: {loser.source.value}{loser.important ? ' !important' : ''}
-      </div>
-      <div>lost: {loser.why}</div>
+      <p>
+        beat <span class="code [overflow-wrap:anywhere]"
+          >{loser.source.property}: {loser.source.value}{loser.important ? ' !important' : ''}</span
+        >:
+        {loser.why}
+      </p>
       <Place {bench} source={loser.source} {open} />
     </div>
   {/each}
