@@ -5,8 +5,12 @@
   import type { Bench } from '../bench/bench.svelte.ts';
   import Place from './Place.svelte';
 
-  let { bench, account, open }: { bench: Bench; account: PropertyAccount; open: (source: Source) => void } =
-    $props();
+  let {
+    bench,
+    names,
+    account,
+    open,
+  }: { bench: Bench; names: string[]; account: PropertyAccount; open: (source: Source) => void } = $props();
 
   const { declared, beaten, winner, computed, sentence, variables } = $derived(account);
 </script>
