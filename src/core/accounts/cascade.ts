@@ -35,8 +35,13 @@ const contender = (candidate: Candidate): Contender => ({
   conditions: candidate.conditions,
 });
 
-export function propertyAccount(analysis: Analysis, element: number, property: string): PropertyAccount {
-  const resolution = resolve(analysis.styles, element, property);
+export function propertyAccount(
+  analysis: Analysis,
+  element: number,
+  property: string,
+  pseudo: string | null = null,
+): PropertyAccount {
+  const resolution = resolve(analysis.styles, element, property, pseudo);
   const { reading } = analysis;
   const declared = describeResolution(analysis, element, resolution);
   // Computed values are read while nothing has a box: what a container condition gives is not among them.
@@ -44,8 +49,10 @@ export function propertyAccount(analysis: Analysis, element: number, property: s
   return {
     property,
     declared,
-    computed:
-      (underContainer ? '' : computedText(reading, property, element)) || usedText(reading, property, element),
+    computed: pseudo
+      ? ''
+      : (underContainer ? '' : computedText(reading, property, element)) ||
+        usedText(reading, property, element),
     winner: resolution.winner ? contender(resolution.winner) : null,
     beaten: resolution.beaten.map(({ candidate, why }) => ({ ...contender(candidate), why })),
     variables: resolution.variables,
@@ -67,16 +74,35 @@ function sentenceOf({ from, source, value }: Declared, hasWinner: boolean): stri
     : 'Nobody set it; it has its initial value.';
 }
 
-/** Every followed property for which some declaration asks on this element, in the order of the list of properties. */
-export function declaredProperties(analysis: Analysis, element: number): PropertyAccount[] {
-  const asked = candidates(analysis.styles, element);
+/** Every property for which some declaration asks on this element, those that are followed first and in their order. */
+export function declaredProperties(
+  analysis: Analysis,
+  element: number,
+  pseudo: string | null = null,
+): PropertyAccount[] {
+  const asked = candidates(analysis.styles, element, pseudo);
   const known = new Set(GEOMETRY);
   const others = [...asked.keys()]
     .filter((name) => !known.has(name) && name !== 'all' && !name.startsWith('--'))
     .sort();
-  return [...GEOMETRY.filter((property) => asked.has(property)), ...others].map((property) =>
-    propertyAccount(analysis, element, property),
-  );
+  const names = [...GEOMETRY.filter((property) => asked.has(property)), ...others];
+  return names.map((property) => propertyAccount(analysis, element, property, pseudo));
+}
+
+export interface PseudoAccount {
+  /** `::before`, `::marker` ... */
+  name: string;
+  properties: PropertyAccount[];
+}
+
+/** Pseudo-elements of an element for which rules ask, with their declared properties. */
+export function pseudosOf(analysis: Analysis, element: number): PseudoAccount[] {
+  const matches = analysis.styles.matches.get(element) ?? [];
+  const names = new Set(matches.flatMap(({ selector }) => (selector.pseudo ? [selector.pseudo] : [])));
+  return [...names].map((name) => ({
+    name: `::${name}`,
+    properties: declaredProperties(analysis, element, name),
+  }));
 }
 
 /** Property accounts for a name as typed: a longhand, or the longhands of a shorthand. */

@@ -214,12 +214,14 @@ function attributesOf(reading: RawReading): Map<number, Map<string, string>> {
 /** The source's element for each of the reading's: both trees are walked side by side and must agree in tags. */
 function sourceElements(reading: RawReading, document: SourceDocument): (SourceElement | null)[] {
   const out: (SourceElement | null)[] = new Array<SourceElement | null>(reading.count).fill(null);
-  const seen = new Int32Array(reading.count);
+  const seen = { [VIA.child]: new Int32Array(reading.count), [VIA.shadow]: new Int32Array(reading.count) };
   for (let i = 0; i < reading.count; i++) {
     const parent = reading.parent[i]!;
-    const source = parent < 0 ? document.root : out[parent]?.children[seen[parent]!];
-    if (reading.via[i] !== VIA.child) continue;
-    if (parent >= 0) seen[parent]!++;
+    const via = reading.via[i] === VIA.shadow ? VIA.shadow : VIA.child;
+    const above = parent < 0 ? null : out[parent];
+    const source =
+      parent < 0 ? document.root : (via === VIA.shadow ? above?.shadow : above?.children)?.[seen[via][parent]!];
+    if (parent >= 0) seen[via][parent]!++;
     if (source && source.tag === reading.strings[reading.tag[i]!]) out[i] = source;
   }
   return out;

@@ -16,6 +16,8 @@ export interface SourceElement {
   /** Where each attribute begins. */
   attributes: Record<string, SourcePlace & { start: number; end: number; value: string }>;
   children: SourceElement[];
+  /** What is in its declarative shadow root; null where it has none. */
+  shadow: SourceElement[] | null;
   /** Text of a style element and where it begins. */
   text: (SourcePlace & { value: string }) | null;
 }
@@ -24,9 +26,8 @@ export interface SourceDocument {
   path: string;
   html: string;
   root: SourceElement | null;
-  /** Style elements and links to style sheets in document order, shadow roots and templates left out. */
-  styles: SourceElement[];
-  links: SourceElement[];
+  /** Style elements of the document and of each declarative shadow root, in the order in which the roots are met. */
+  styles: SourceElement[][];
 }
 
 const childElements = (node: Node): Element[] =>
@@ -37,9 +38,8 @@ const isShadow = (element: Element): boolean =>
 
 export function parseDocument(path: string, html: string): SourceDocument {
   const tree = parse(html, { sourceCodeLocationInfo: true });
-  const styles: SourceElement[] = [];
-  const links: SourceElement[] = [];
-  const read = (element: Element): SourceElement => {
+  const styles: SourceElement[][] = [[]];
+  const read = (element: Element, root: number): SourceElement => {
     const location = element.sourceCodeLocation;
     const start = location?.startTag ?? location;
     const attributes: SourceElement['attributes'] = {};
@@ -59,6 +59,7 @@ export function parseDocument(path: string, html: string): SourceDocument {
       place: start ? { line: start.startLine, column: start.startCol } : null,
       attributes,
       children: [],
+      shadow: null,
       text: null,
     };
     if (element.tagName === 'style') {
@@ -66,26 +67,31 @@ export function parseDocument(path: string, html: string): SourceDocument {
       const at = child?.sourceCodeLocation;
       const value = child && 'value' in child ? child.value : '';
       out.text = { value, line: at?.startLine ?? start?.startLine ?? 1, column: at?.startCol ?? 1 };
-      styles.push(out);
+      styles[root]!.push(out);
     }
-    const rel = element.attrs.find((attr) => attr.name === 'rel')?.value ?? '';
-    if (element.tagName === 'link' && /\bstylesheet\b/i.test(rel)) links.push(out);
     return out;
   };
-  // Pages nest deeper than a call stack does, so the walk keeps its own.
+  // Pages nest deeper than a call stack does, so the walk keeps its own: what to read, its root, and what takes it.
   const visit = (top: Element): SourceElement => {
-    let root: SourceElement | null = null;
-    const stack: [Element, SourceElement | null][] = [[top, null]];
+    let whole: SourceElement | null = null;
+    const stack: [Element, number, SourceElement[]][] = [[top, 0, []]];
     for (let next = stack.pop(); next; next = stack.pop()) {
-      const [element, parent] = next;
-      const out = read(element);
-      parent?.children.push(out);
-      root ??= out;
+      const [element, root, into] = next;
+      const out = read(element, root);
+      into.push(out);
+      whole ??= out;
       if (element.tagName === 'template') continue;
-      for (const child of childElements(element).reverse()) if (!isShadow(child)) stack.push([child, out]);
+      const inner = childElements(element);
+      for (const child of inner.filter((one) => !isShadow(one)).reverse())
+        stack.push([child, root, out.children]);
+      const shadow = inner.find(isShadow);
+      if (!shadow || !('content' in shadow)) continue;
+      out.shadow = [];
+      const own = styles.push([]) - 1;
+      for (const child of childElements(shadow.content as Node).reverse()) stack.push([child, own, out.shadow]);
     }
-    return root!;
+    return whole!;
   };
   const html5 = childElements(tree).find((element) => element.tagName === 'html');
-  return { path, html, root: html5 ? visit(html5) : null, styles, links };
+  return { path, html, root: html5 ? visit(html5) : null, styles };
 }

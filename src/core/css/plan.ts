@@ -202,12 +202,13 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         );
       continue;
     }
-    const source = found.form === 'style' && found.root === 0 ? document.styles[found.owner]?.text : undefined;
+    const source = found.form === 'style' ? document.styles[found.root]?.[found.owner]?.text : undefined;
     const known = source && source.value === found.text;
     const sheet = parseSheet({
       file: found.form === 'constructed' ? '(made by script)' : document.path,
       text: found.text,
-      line: known ? source.line : 1,
+      // A style element that a script has made or changed stands nowhere in the file.
+      line: known ? source.line : found.form === 'style' ? 0 : 1,
       column: known ? source.column : 1,
       form: 'element',
     });
@@ -223,6 +224,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         declarations.of(`${property}\n${value}`);
     }
     for (const child of element.children) stack.push(child);
+    for (const child of element.shadow ?? []) stack.push(child);
   }
   plan.request.declarations = declarations.list.map((pair) => {
     const cut = pair.indexOf('\n');

@@ -35,7 +35,7 @@
     <span class="[overflow-wrap:anywhere]"
       >{source.origin === 'inline' ? 'style attribute' : source.selector}</span
     >
-    <span class="faint shrink-0">{file}:{source.line}</span>
+    <span class="faint shrink-0">{source.line > 0 ? `${file}:${source.line}` : `${file}, by script`}</span>
     {#if count !== null && source.origin === 'author'}<span class="shrink-0 text-secondary" data-reach
         >{count} {count === 1 ? 'box' : 'boxes'}</span
       >{/if}

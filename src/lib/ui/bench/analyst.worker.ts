@@ -1,7 +1,14 @@
 /** Reasons about readings off the main thread; the main thread asks for what it shows. */
 import { analyse, readSources, type Analysis, type Sources } from '$core/analysis.ts';
 import { boxAccount, type BoxAccount } from '$core/accounts/box.ts';
-import { accountsByName, declaredProperties, reachOf, type PropertyAccount } from '$core/accounts/cascade.ts';
+import {
+  accountsByName,
+  declaredProperties,
+  pseudosOf,
+  reachOf,
+  type PropertyAccount,
+  type PseudoAccount,
+} from '$core/accounts/cascade.ts';
 import { areasOf, type Areas } from '$core/accounts/edges.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { elementAt } from '$core/boxes/label.ts';
@@ -89,9 +96,10 @@ const analyst = {
     const reading = fromStored(body.reading);
     return { ...adopt(reading), reading };
   },
-  account: (element: number): { box: BoxAccount; properties: PropertyAccount[] } => ({
+  account: (element: number): { box: BoxAccount; properties: PropertyAccount[]; pseudos: PseudoAccount[] } => ({
     box: boxAccount(need(), element),
     properties: declaredProperties(need(), element),
+    pseudos: pseudosOf(need(), element),
   }),
   byName: (element: number, name: string): PropertyAccount[] => accountsByName(need(), element, name),
   reach: (source: Source): number[] => reachOf(need(), source),

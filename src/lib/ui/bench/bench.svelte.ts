@@ -1,6 +1,6 @@
 /** State of one Bench: the page in its frame, what was measured of it, and what the user looks at. */
 import type { BoxAccount } from '$core/accounts/box.ts';
-import type { PropertyAccount } from '$core/accounts/cascade.ts';
+import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
 import type { Areas } from '$core/accounts/edges.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
 import { pathOf } from '$core/boxes/label.ts';
@@ -84,6 +84,7 @@ export function createBench(input: BenchInput, start: Place) {
   let pick = $state(-1);
   let account = $state.raw<BoxAccount | null>(null);
   let properties = $state.raw<PropertyAccount[]>([]);
+  let pseudos = $state.raw<PseudoAccount[]>([]);
   let lit = $state.raw<number[]>([]);
   let sort = $state<Sort>('none');
   let hatched = $state(false);
@@ -217,6 +218,7 @@ export function createBench(input: BenchInput, start: Place) {
     if (pick < 0) {
       account = null;
       properties = [];
+      pseudos = [];
       return;
     }
     const asked = pick;
@@ -224,6 +226,7 @@ export function createBench(input: BenchInput, start: Place) {
     if (asked !== pick) return;
     account = made.box;
     properties = made.properties;
+    pseudos = made.pseudos;
   }
 
   /** Areas of the boxes that are drawn with theirs: the pick, measured edges, and the hovered one while measuring. */
@@ -457,6 +460,9 @@ export function createBench(input: BenchInput, start: Place) {
     },
     get properties() {
       return properties;
+    },
+    get pseudos() {
+      return pseudos;
     },
     get lit() {
       return lit;
