@@ -56,7 +56,7 @@ export interface Desk {
 
 export async function openDesk(env: Record<string, string> = {}): Promise<Desk> {
   const [app, browser] = await Promise.all([startApp(undefined, env), launch()]);
-  return {
+  const desk: Desk = {
     app,
     browser,
     page: async () => {
@@ -72,10 +72,11 @@ export async function openDesk(env: Record<string, string> = {}): Promise<Desk> 
     },
     close: async () => {
       await browser.close();
-      await app.stop();
+      await desk.app.stop();
       rmSync(app.folder, { recursive: true, force: true });
     },
   };
+  return desk;
 }
 
 export const ready = (page: Page) => page.locator('[data-status=ready]').waitFor({ state: 'attached' });

@@ -4,7 +4,7 @@ import { paintOrder } from './boxes/paint.ts';
 import type { Defaults, Described, RawReading } from './boxes/reading.ts';
 import { makeTree, type BoxTree } from './boxes/tree.ts';
 import { pathInFrame } from './css/addresses.ts';
-import { makeStyles, type Styles } from './css/cascade.ts';
+import { makeStyles, type Styles } from './css/styles.ts';
 import { parseDocument, type SourceDocument } from './css/document.ts';
 import { makePlan, type Plan, type Validity } from './css/plan.ts';
 

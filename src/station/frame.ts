@@ -79,6 +79,7 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
   let broken: FrameFailure | null = null;
 
   const breakOff = (why: string) => {
+    if (broken) return;
     broken = new FrameFailure(why);
     port.close();
     for (const { fail } of waiting.values()) fail(broken);
@@ -124,6 +125,9 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
       });
       port.postMessage({ id, verb, ask: asked });
     });
+  element.addEventListener('load', () =>
+    breakOff('The page went to another address by itself. Hold its scripts and open it again.'),
+  );
   // The document's origin is opaque: no other target than any can be named.
   element.contentWindow?.postMessage(CONNECT, '*', [port2]);
   const width = element.clientWidth;

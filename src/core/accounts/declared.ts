@@ -3,7 +3,8 @@ import type { Analysis } from '../analysis.ts';
 import { KIND_WORDS } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
 import { edgesOf, rectOf, usedPx, usedText } from '../boxes/tree.ts';
-import { resolve, sourceOf, type Origin, type Resolution, type Source } from '../css/cascade.ts';
+import { resolve, sourceOf, type Resolution } from '../css/cascade.ts';
+import type { Origin, Source } from '../css/styles.ts';
 import { dimensionOf, lengthNote, lengthPx, shortNumber, type LengthContext } from '../css/lengths.ts';
 import { inset, px } from '../geometry/rect.ts';
 

@@ -1,5 +1,5 @@
 /** One term of a sum that explains a number, as every format writes it. */
-import type { Source } from '../css/cascade.ts';
+import type { Source } from '../css/styles.ts';
 
 export interface Term {
   /** CSS px; terms of one account add up to the number but for the residual. */

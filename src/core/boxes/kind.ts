@@ -54,6 +54,16 @@ const DISPLAYS: Record<string, Kind> = {
   inline: 'inline',
 };
 
+/**
+ * The resolved width of a box that is laid out is in px (CSSOM §9): `auto` with no extent is said of what is not, as
+ * what lies in something that has no box, and the options of a closed list.
+ */
+function isUnrendered(reading: RawReading, element: number, display: string): boolean {
+  if (display === 'inline' || display.startsWith('table-column')) return false;
+  const width = reading.strings[reading.used['width']?.[element] ?? -1];
+  return width === 'auto' && reading.rects[element * 4 + 2] === 0 && reading.rects[element * 4 + 3] === 0;
+}
+
 export function kindOf(reading: RawReading, element: number): Kind {
   const text = (property: string, of = element) => reading.strings[reading.used[property]?.[of] ?? -1] ?? '';
   const display = text('display');
@@ -61,6 +71,7 @@ export function kindOf(reading: RawReading, element: number): Kind {
   if (display === 'contents') return 'contents';
   const parent = reading.parent[element]!;
   if (parent < 0) return 'root';
+  if (isUnrendered(reading, element, display)) return 'none';
   const position = text('position');
   if (position === 'absolute' || position === 'fixed') return position;
   let above = parent;

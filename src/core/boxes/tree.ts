@@ -30,7 +30,8 @@ export function makeTree(reading: RawReading): BoxTree {
     children,
     containingBlock: new Int32Array(count),
   };
-  for (let i = 0; i < count; i++) tree.kinds[i] = kindOf(reading, i);
+  for (let i = 0; i < count; i++)
+    tree.kinds[i] = parent[i]! >= 0 && tree.kinds[parent[i]!] === 'none' ? 'none' : kindOf(reading, i);
   for (let i = 0; i < count; i++) tree.containingBlock[i] = findContainingBlock(tree, i);
   return tree;
 }

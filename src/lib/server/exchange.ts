@@ -58,34 +58,7 @@ export async function exportSpecimen(
   for (const head of await listReadings(db, id)) {
     const file = `readings/${readings.length + 1}.json`;
     entries[file] = text(await readingBody(db, head.id));
-    const {
-      page,
-      engine,
-      engineVersion,
-      width,
-      height,
-      scrollWidth,
-      scrollHeight,
-      defaults,
-      boxes,
-      note,
-      pick,
-    } = head;
-    readings.push({
-      file,
-      page,
-      engine,
-      engineVersion,
-      width,
-      height,
-      scrollWidth,
-      scrollHeight,
-      defaults,
-      boxes,
-      note,
-      pick,
-      takenAt: head.takenAt.toISOString(),
-    });
+    readings.push(headSchema.parse({ ...head, file, takenAt: head.takenAt.toISOString() }));
   }
   const manifest: z.infer<typeof manifestSchema> = {
     normetra: 'specimen/1',

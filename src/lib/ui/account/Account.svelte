@@ -1,7 +1,7 @@
 <!-- The account of the pick. Sentences and numbers come from the core; this only sets them out. -->
 <script lang="ts">
   import type { AxisAccount, BoxAccount } from '$core/accounts/box.ts';
-  import type { Source } from '$core/css/cascade.ts';
+  import type { Source } from '$core/css/styles.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import Bar from './Bar.svelte';
   import Declarations from './Declarations.svelte';
@@ -38,7 +38,7 @@
   {#if box.kind === 'none' || box.kind === 'contents'}
     <p>
       {box.kind === 'none'
-        ? 'It makes no box: it, or something around it, has display: none.'
+        ? 'It makes no box: it or something around it has display: none, or is not rendered by the element that holds it.'
         : 'It makes no box of its own (display: contents); its children lie in its parent’s layout.'}
     </p>
   {:else}

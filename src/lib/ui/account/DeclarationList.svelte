@@ -1,7 +1,7 @@
 <!-- Winning declarations as the author wrote them, each to be unfolded into what it gives and what it beat. -->
 <script lang="ts">
   import type { PropertyAccount } from '$core/accounts/cascade.ts';
-  import type { Source } from '$core/css/cascade.ts';
+  import type { Source } from '$core/css/styles.ts';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { alike, byDeclaration } from './alike.ts';

@@ -1,7 +1,7 @@
 <!-- Who has the say over the pick's properties, and over those that nobody set but the user asks about. -->
 <script lang="ts">
   import type { PropertyAccount } from '$core/accounts/cascade.ts';
-  import type { Source } from '$core/css/cascade.ts';
+  import type { Source } from '$core/css/styles.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import { alike } from './alike.ts';

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { AxisAccount } from '$core/accounts/box.ts';
   import type { Term } from '$core/accounts/term.ts';
-  import type { Source } from '$core/css/cascade.ts';
+  import type { Source } from '$core/css/styles.ts';
   import { px, same } from '$core/geometry/rect.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { theme } from '../theme.svelte.ts';

@@ -22,7 +22,7 @@ import {
 } from '$core/boxes/reading.ts';
 import type { SavedBody } from '$core/boxes/saved.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
-import type { Source } from '$core/css/cascade.ts';
+import type { Source } from '$core/css/styles.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
 import * as Comlink from 'comlink';
 

@@ -7,7 +7,7 @@ import { pathOf } from '$core/boxes/label.ts';
 import type { RawReading } from '$core/boxes/reading.ts';
 import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
-import type { Source } from '$core/css/cascade.ts';
+import type { Source } from '$core/css/styles.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
@@ -19,6 +19,7 @@ import { idSchema, okSchema, send } from '../send.ts';
 import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
 import AnalystWorker from './analyst.worker.ts?worker';
 import type { Edge } from './measuring.ts';
+import { recallPins, storePins, type Pinned } from './pins.ts';
 import type { Sort } from './sorts.ts';
 
 export interface BenchInput {
@@ -36,24 +37,11 @@ export interface Place {
   pick: string;
 }
 
-export interface Pinned {
-  id: number;
-  from: Edge;
-  to: Edge;
-}
-
 export interface Facts {
   sheets: SheetFact[];
   missing: string[];
   breakpoints: Breakpoint[];
 }
-
-const pinnedSchema = z.array(
-  z.object({
-    from: z.tuple([z.string(), z.string(), z.string()]),
-    to: z.tuple([z.string(), z.string(), z.string()]),
-  }),
-);
 
 export const MIN_WIDTH = 120;
 export const MAX_WIDTH = 3840;
@@ -340,27 +328,14 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   const pinsKey = `pinned:${input.id}:${input.page}`;
-
-  function keepPins(): void {
-    if (!reading) return;
-    const named = ({ element, area, side }: Edge) => [pathOf(reading!, element), area, side];
-    localStorage.setItem(
-      pinsKey,
-      JSON.stringify(pinned.map((one) => ({ from: named(one.from), to: named(one.to) }))),
-    );
-  }
-
+  const keepPins = (): void => {
+    if (reading) storePins(pinsKey, reading, pinned);
+  };
   async function restorePins(): Promise<void> {
-    const kept = pinnedSchema.safeParse(JSON.parse(localStorage.getItem(pinsKey) ?? '[]'));
-    if (!kept.success) return;
-    const edge = async ([path, area, side]: [string, string, string]) =>
-      ({ element: await analyst.elementAt(path), area, side }) as Edge;
-    const found: Pinned[] = [];
-    for (const one of kept.data) {
-      const [a, b] = [await edge(one.from), await edge(one.to)];
-      if (a.element >= 0 && b.element >= 0) found.push({ id: nextPin++, from: a, to: b });
-    }
-    pinned = found;
+    pinned = (await recallPins(pinsKey, (path) => analyst.elementAt(path))).map((one) => ({
+      ...one,
+      id: nextPin++,
+    }));
     await refreshAreas();
   }
 

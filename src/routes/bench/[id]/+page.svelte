@@ -2,7 +2,7 @@
   import { goto, invalidateAll, replaceState } from '$app/navigation';
   import { page as route } from '$app/state';
   import { pathOf } from '$core/boxes/label.ts';
-  import type { Source } from '$core/css/cascade.ts';
+  import type { Source } from '$core/css/styles.ts';
   import Account from '$lib/ui/account/Account.svelte';
   import { createBench } from '$lib/ui/bench/bench.svelte.ts';
   import Facts from '$lib/ui/bench/Facts.svelte';
