@@ -29,19 +29,34 @@ describe('edges', () => {
   for (const [edge, expected] of positions)
     test(`${edge.area} ${edge.side}`, () => assert.equal(edgePosition(AREAS, edge), expected));
 
-  const snaps: [string, number, number, 'x' | 'y' | null, number, string | null][] = [
-    ['the nearest of all', 101, 90, null, 50, 'border left'],
-    ['the padding edge where that is nearer', 103, 90, null, 50, 'padding left'],
-    ['the margin edge outside of the box', 93, 90, null, 50, 'margin left'],
-    ['only those of the axis asked for', 101, 100, 'y', 100, 'content bottom'],
-    ['none in reach', 200, 90, 'x', 5, null],
+  const outer: Areas = {
+    ...AREAS,
+    margin: all(0),
+    rect: { x: 96, y: 40, width: 300, height: 200 },
+    content: { x: 103, y: 47, width: 286, height: 186 },
+  };
+  const snaps: [string, number, number, 'x' | 'y' | null, string | null][] = [
+    ['the nearest of all', 101, 90, null, '3 border left'],
+    ['the padding edge where that is nearer', 102.4, 90, null, '3 padding left'],
+    ['the margin edge outside of the box', 93, 90, null, '3 margin left'],
+    ['an edge of the box around it', 96.4, 90, null, '2 border left'],
+    ['only those of the axis asked for', 101, 100, 'y', '3 content bottom'],
   ];
-  for (const [name, x, y, axis, reach, expected] of snaps)
+  for (const [name, x, y, axis, expected] of snaps)
     test(`snaps to ${name}`, () => {
-      const found = snap(3, AREAS, x, y, reach, axis);
-      assert.equal(found && `${found.area} ${found.side}`, expected);
+      const found = snap(
+        [
+          [3, AREAS],
+          [2, outer],
+        ],
+        x,
+        y,
+        axis,
+      );
+      assert.equal(found && `${found.element} ${found.area} ${found.side}`, expected);
       if (found && axis) assert.equal(axisOf(found.side), axis);
     });
+  test('no boxes, no edge', () => assert.equal(snap([], 0, 0, null), null));
 });
 
 describe('bars', () => {

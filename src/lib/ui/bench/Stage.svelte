@@ -1,5 +1,6 @@
 <!-- The page under its rulers: the frame with what is drawn over it, zoomed and panned by the stage. -->
 <script lang="ts">
+  import type { Areas } from '$core/accounts/edges.ts';
   import { rectOf, usedText } from '$core/boxes/tree.ts';
   import { onMount, tick } from 'svelte';
   import type { Bench } from './bench.svelte.ts';
@@ -58,11 +59,14 @@
     if (bench.measure && pointer.inside) aim(aimed.x, aimed.y);
   });
 
-  /** The edge that a click would take: of the box under the pointer, or of one whose edge is close by. */
+  /** The edge that a click would take: the nearest of the box under the pointer and of those around it. */
   function aim(x: number, y: number) {
     const axis = bench.from ? axisOf(bench.from.side) : null;
-    const areas = bench.areas.get(bench.hovered);
-    bench.toward = areas ? snap(bench.hovered, areas, x, y, Infinity, axis) : null;
+    const boxes = bench.around(bench.hovered).flatMap((element): [number, Areas][] => {
+      const areas = bench.areas.get(element);
+      return areas ? [[element, areas]] : [];
+    });
+    bench.toward = snap(boxes, x, y, axis);
   }
 
   function clicked(event: MouseEvent) {

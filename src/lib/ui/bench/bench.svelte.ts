@@ -155,10 +155,12 @@ export function createBench(input: BenchInput, start: Place) {
   async function measureNow(): Promise<void> {
     if (!frame) return;
     status = 'measuring';
+    const { signal } = stop;
     const asked = { width, height };
     const taken = await takeReading(frame, asked, 'full');
     const raw = taken.reading as RawReading;
     const made = await analyst.take(raw);
+    if (signal.aborted) return;
     adopt(raw, made);
     waited = taken.waited;
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
@@ -222,13 +224,20 @@ export function createBench(input: BenchInput, start: Place) {
     const wanted = new Set([pick, ...pinned.flatMap((pin) => [pin.from.element, pin.to.element])]);
     if (from) wanted.add(from.element);
     if (toward) wanted.add(toward.element);
-    if (measure) wanted.add(hovered);
+    if (measure) for (const element of around(hovered)) wanted.add(element);
     const list = [...wanted].filter((element) => element >= 0 && (anew || !areas.has(element)));
     if (list.length === 0) return;
     const made = await analyst.areas(list);
     const next = new Map(anew ? [] : areas);
     list.forEach((element, i) => next.set(element, made[i]!));
     areas = next;
+  }
+
+  /** A box and those that it lies in, the nearest first. */
+  function around(element: number): number[] {
+    const out: number[] = [];
+    for (let at = element; reading && at >= 0 && out.length < 24; at = reading.parent[at]!) out.push(at);
+    return out;
   }
 
   function choose(element: number): void {
@@ -482,6 +491,7 @@ export function createBench(input: BenchInput, start: Place) {
     resize,
     remeasure,
     choose,
+    around,
     walk,
     point,
     hover,

@@ -28,25 +28,21 @@ export function edgePosition(areas: Areas, { area, side }: Pick<Edge, 'area' | '
 const AREAS: AreaName[] = ['border', 'padding', 'content', 'margin'];
 const SIDES: Side[] = ['left', 'right', 'top', 'bottom'];
 
-/** The edge nearest to a point among those of a box, within `reach` document px; of equal ones the first area counts. */
-export function snap(
-  element: number,
-  areas: Areas,
-  x: number,
-  y: number,
-  reach: number,
-  axis: Axis | null,
-): Edge | null {
+/**
+ * The edge nearest to a point (document px) among those of some boxes; of equally near ones the first box's, and of
+ * these the border's, is taken. `axis` leaves only edges across it.
+ */
+export function snap(boxes: [number, Areas][], x: number, y: number, axis: Axis | null): Edge | null {
   let best: Edge | null = null;
-  let least = reach;
-  for (const area of AREAS)
-    for (const side of SIDES) {
-      if (axis && axisOf(side) !== axis) continue;
-      const distance = Math.abs(edgePosition(areas, { area, side }) - (axisOf(side) === 'x' ? x : y));
-      if (distance < least - 0.01) {
+  let least = Infinity;
+  for (const [element, areas] of boxes)
+    for (const area of AREAS)
+      for (const side of SIDES) {
+        if (axis && axisOf(side) !== axis) continue;
+        const distance = Math.abs(edgePosition(areas, { area, side }) - (axisOf(side) === 'x' ? x : y));
+        if (distance >= least - 0.01) continue;
         least = distance;
         best = { element, area, side };
       }
-    }
   return best;
 }
