@@ -4,6 +4,7 @@
  */
 import { CONNECT, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
 import { defaultKeysOf, defaults } from './defaults.ts';
+import { frames, within } from './frames.ts';
 import { prepare, validity, type Prepared } from './match.ts';
 import { engine, mode, read } from './read.ts';
 import { settle } from './settle.ts';
@@ -40,6 +41,8 @@ const answers: { [V in Verb]: Answer<V> } = {
   },
   defaults,
   settle,
+  frames: () => frames(last),
+  within: (ask) => within(last, ask),
   find: ({ selector }) => {
     const found = new Set(document.querySelectorAll(selector));
     return last.flatMap((element, i) => (found.has(element) ? [i] : []));

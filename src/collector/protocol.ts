@@ -16,6 +16,10 @@ export interface Requests {
   find: { ask: { selector: string }; reply: number[] };
   /** Scrolls an element of the last reading, or the viewport (−1), by an offset, or to a place. */
   scroll: { ask: { element: number; x: number; y: number; to: boolean }; reply: Scrolled };
+  /** Elements of the last reading that are frames whose documents can be asked. */
+  frames: { ask: null; reply: number[] };
+  /** A request passed on to the document in a frame. */
+  within: { ask: { owner: number; verb: Verb; ask: unknown }; reply: unknown };
 }
 
 /** `moved`: whether the element scrolled. `x`, `y`: the viewport's offset afterwards. */

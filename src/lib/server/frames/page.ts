@@ -15,12 +15,14 @@ export interface FrameOptions {
   scripts: 'hold' | 'run';
   /** Source expression of the specimen's own files, for its policy. */
   own: string;
-  /** Origins that may embed the frame. */
-  embedders: string[];
 }
 
-/** The policy of everything that comes from a specimen (CSP 3): an opaque origin, and no way out but its own files. */
-export function policy({ scripts, own, embedders }: FrameOptions, nonce: string): string {
+/**
+ * The policy of everything that comes from a specimen (CSP 3): an opaque origin, and no way out but its own files.
+ * Who may embed it is not told: no source expression names the opaque origin of the page around a frame, and the
+ * specimen's address holds a key that cannot be guessed.
+ */
+export function policy({ scripts, own }: FrameOptions, nonce: string): string {
   const code = scripts === 'run' ? `${own} 'unsafe-inline' 'unsafe-eval' data: blob:` : `'nonce-${nonce}'`;
   return [
     'sandbox allow-scripts',
@@ -34,7 +36,6 @@ export function policy({ scripts, own, embedders }: FrameOptions, nonce: string)
     "connect-src 'none'",
     "object-src 'none'",
     "form-action 'none'",
-    `frame-ancestors ${[own, ...embedders].join(' ')}`,
   ].join('; ');
 }
 
@@ -65,29 +66,60 @@ function insertionPoint(document: Tree): number {
   return tagEnd(head) ?? tagEnd(root) ?? doctype?.sourceCodeLocation?.endOffset ?? 0;
 }
 
+interface Replacement {
+  start: number;
+  end: number;
+  text: string;
+}
+
 /**
- * Offsets of the `http-equiv` attributes that would send the frame elsewhere. A page under measurement stays: the
- * attribute is given another name of the same length, so nothing else in the file moves.
+ * A page under measurement stays where it is: the `http-equiv` of a refresh is given another name of the same length,
+ * so nothing else in the file moves. A document written in a `srcdoc` gets the collector like any other.
  */
-function refreshes(document: Tree): number[] {
-  const out: number[] = [];
+function replacements(html: string, document: Tree, tag: string): Replacement[] {
+  const out: Replacement[] = [];
   const stack: Node[] = [...document.childNodes];
   for (let node = stack.pop(); node; node = stack.pop()) {
-    if ('attrs' in node && node.tagName === 'meta') {
-      const at = node.sourceCodeLocation?.attrs?.['http-equiv'];
-      const value = node.attrs.find(({ name }) => name === 'http-equiv')?.value;
-      if (at && value?.trim().toLowerCase() === 'refresh') out.push(at.startOffset);
+    if ('attrs' in node) {
+      const places = node.sourceCodeLocation?.attrs;
+      const value = (name: string) => node.attrs.find((attr) => attr.name === name)?.value;
+      const refresh =
+        node.tagName === 'meta' && value('http-equiv')?.trim().toLowerCase() === 'refresh'
+          ? places?.['http-equiv']
+          : undefined;
+      if (refresh)
+        out.push({ start: refresh.startOffset, end: refresh.startOffset + 'http-equiv'.length, text: HELD });
+      const srcdoc = node.tagName === 'iframe' ? places?.['srcdoc'] : undefined;
+      if (srcdoc) {
+        const inner = withCollector(value('srcdoc') ?? '', tag);
+        out.push({
+          start: srcdoc.startOffset,
+          end: srcdoc.endOffset,
+          text: `srcdoc="${escapeAttribute(inner)}"`,
+        });
+      }
     }
     if ('childNodes' in node) for (const child of node.childNodes) stack.push(child);
   }
-  return out;
+  return out.sort((one, other) => other.start - one.start);
 }
 
 const HELD = 'data-equiv';
 
-function holdRefreshes(html: string, document: Tree): string {
-  for (const at of refreshes(document)) html = html.slice(0, at) + HELD + html.slice(at + 'http-equiv'.length);
-  return html;
+/** The page with `tag` as its first script. */
+function withCollector(html: string, tag: string): string {
+  const document = parse(html, { sourceCodeLocationInfo: true });
+  const at = insertionPoint(document);
+  let out = html;
+  let placed = false;
+  for (const { start, end, text } of replacements(html, document, tag)) {
+    if (!placed && start < at) {
+      out = out.slice(0, at) + tag + out.slice(at);
+      placed = true;
+    }
+    out = out.slice(0, start) + text + out.slice(end);
+  }
+  return placed ? out : out.slice(0, at) + tag + out.slice(at);
 }
 
 const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
@@ -98,13 +130,10 @@ async function collectorTag(nonce: string): Promise<string> {
 
 export async function framePage(html: string, options: FrameOptions): Promise<FrameAnswer> {
   const nonce = randomBytes(18).toString('base64');
-  const document = parse(html, { sourceCodeLocationInfo: true });
-  const at = insertionPoint(document);
-  const held = holdRefreshes(html, document);
   return {
     status: 200,
     headers: headers('text/html; charset=utf-8', policy(options, nonce)),
-    body: held.slice(0, at) + (await collectorTag(nonce)) + held.slice(at),
+    body: withCollector(html, await collectorTag(nonce)),
   };
 }
 

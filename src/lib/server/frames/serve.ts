@@ -12,16 +12,12 @@ export interface FrameSource {
 }
 
 /** `host`: name and port under which the application is served; `key`: the specimen's own. */
-export function frameOptions(host: string, key: string, scripts: 'hold' | 'run'): FrameOptions {
-  const port = /:\d+$/.exec(host)?.[0] ?? '';
-  if (!isLoopback(host))
-    return { scripts, own: `http://${host}/frame/${key}/`, embedders: [`http://${host}`, `https://${host}`] };
-  return {
-    scripts,
-    own: `http://${key}.localhost${port}`,
-    embedders: [`http://127.0.0.1${port}`, `http://localhost${port}`],
-  };
-}
+export const frameOptions = (host: string, key: string, scripts: 'hold' | 'run'): FrameOptions => ({
+  scripts,
+  own: isLoopback(host)
+    ? `http://${key}.localhost${/:\d+$/.exec(host)?.[0] ?? ''}`
+    : `http://${host}/frame/${key}/`,
+});
 
 /** The empty documents in which defaults are measured: `standards.html` and `quirks.html`. */
 export async function serveBare(host: string, path: string): Promise<FrameAnswer> {

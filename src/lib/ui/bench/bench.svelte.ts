@@ -9,6 +9,7 @@ import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { Source } from '$core/css/styles.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
+import { readFramed, type Framed } from '$station/framed.ts';
 import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import Flatbush from 'flatbush';
@@ -55,6 +56,7 @@ export function createBench(input: BenchInput, start: Place) {
   let holders: { page: HTMLElement; bare: HTMLElement } | null = null;
   let texts: Record<string, string> = {};
   let hits: HitIndex | null = null;
+  const bares = new Map<string, Promise<Frame>>();
   let stop = new AbortController();
   let measuring: Promise<void> | null = null;
   let again = false;
@@ -84,13 +86,13 @@ export function createBench(input: BenchInput, start: Place) {
   let saved = $state<{ id: string; takenAt: string; note: string } | null>(null);
   let scripts = $state(input.scripts);
 
-  async function bareAsker(mode: 'standards' | 'quirks') {
-    return openFrame(
-      holders!.bare,
-      frameAddress(input.host, 'bare', `${mode}.html`),
-      { width: 800, height: 600 },
-      stop.signal,
-    );
+  /** A frame with an empty document of a mode, opened once. */
+  function bareAsker(mode: 'standards' | 'quirks'): Promise<Frame> {
+    const address = frameAddress(input.host, 'bare', `${mode}.html`);
+    const holder = holders!.bare.appendChild(document.createElement('div'));
+    const opened = bares.get(mode) ?? openFrame(holder, address, { width: 800, height: 600 }, stop.signal);
+    bares.set(mode, opened);
+    return opened;
   }
 
   /** Opens the page in a new frame and measures it. */
@@ -104,6 +106,8 @@ export function createBench(input: BenchInput, start: Place) {
     saved = null;
     frame?.close();
     frame = null;
+    bares.clear();
+    where.bare.replaceChildren();
     try {
       texts = await send(
         'GET',
@@ -123,10 +127,10 @@ export function createBench(input: BenchInput, start: Place) {
       const base = frameBase(input.host, input.key);
       const { validity, defaults } = await survey(
         frame,
-        (described) => analyst.plan(input.page, texts, described, base),
+        (described) => analyst.plan(0, input.page, texts, described, base),
         bareAsker,
       );
-      facts = await analyst.settle(validity, defaults);
+      facts = await analyst.settle(0, validity, defaults);
       await measureNow();
       restorePins();
       const drawing = await analyst.drawing();
@@ -152,15 +156,27 @@ export function createBench(input: BenchInput, start: Place) {
     };
   }
 
+  /** What is in the page's frames, where it has any. A frame that does not answer in time is left as a box. */
+  async function readFrames(own: RawReading): Promise<Framed[]> {
+    if (!frame || !own.strings.some((text) => text === 'iframe' || text === 'frame')) return [];
+    const base = frameBase(input.host, input.key);
+    return readFramed(frame, {
+      plan: (number, described) => analyst.plan(number, input.page, texts, described, base),
+      settle: (number, { validity, defaults }) => analyst.settle(number, validity, defaults),
+      bare: bareAsker,
+    });
+  }
+
   async function measureNow(): Promise<void> {
     if (!frame) return;
     status = 'measuring';
     const { signal } = stop;
     const asked = { width, height };
     const taken = await takeReading(frame, asked, 'full');
-    const raw = taken.reading as RawReading;
-    const made = await analyst.take(raw);
+    const own = taken.reading as RawReading;
+    const made = await analyst.take(own, await readFrames(own));
     if (signal.aborted) return;
+    const raw = made.whole ?? own;
     adopt(raw, made);
     waited = taken.waited;
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
@@ -304,7 +320,7 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   async function light(source: Source | null): Promise<void> {
-    lit = source && source.origin !== 'browser' ? await analyst.reach(source) : [];
+    lit = source && source.origin !== 'browser' ? await analyst.reach(pick, source) : [];
   }
 
   function startMeasure(on: boolean): void {
@@ -511,7 +527,7 @@ export function createBench(input: BenchInput, start: Place) {
     },
     text: (file: string) => texts[file],
     byName: (name: string) => analyst.byName(pick, name),
-    reach: (source: Source) => analyst.reach(source),
+    reach: (source: Source) => analyst.reach(pick, source),
     stop: () => {
       stop.abort();
       fail(new Error('Stopped. Open the page again when you like.'));
