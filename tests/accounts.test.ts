@@ -244,6 +244,26 @@ describe('accounts', () => {
     );
   });
 
+  const NOTES: [string, string, string | null][] = [
+    ['line-height', '1.5', '1.5 = 30px: 1.5 × 20 (own font size)'],
+    ['line-height', '150%', '150% = 30px: 150 % of 20 (own font size)'],
+    ['vertical-align', '50%', '50% = 15px: 50 % of 30 (own line height)'],
+    ['font-size', '1.25em', '1.25em = 20px: 1.25 × 16 (font size of div)'],
+    ['font-size', '125%', '125% = 20px: 125 % of 16 (font size of div)'],
+    ['padding-top', '10%', '10% = 30px: 10 % of 300 (width of div)'],
+    ['height', '50%', '50% = 100px: 50 % of 200 (height of div)'],
+    ['border-top-width', 'medium', 'medium = 3px'],
+    ['opacity', '50%', null],
+    ['color', 'red', null],
+  ];
+  for (const [property, value, note] of NOTES)
+    test(`where ${property}: ${value} comes from`, async () => {
+      const analysis = await measure(
+        `<!doctype html><style>div { width: 300px; height: 200px } .t { font-size: 20px; line-height: 30px; border: solid } p.t { ${property}: ${value} }</style><div><p class=t>x</div>`,
+      );
+      assert.equal(accountsByName(analysis, subject(analysis), property)[0]!.declared.note, note);
+    });
+
   test('ancestors, children, containing block', async () => {
     const box = await account({
       name: '',

@@ -50,11 +50,6 @@ export function containingSize(
   return { width: box.width, height: box.height, whose: labelOf(reading, block) };
 }
 
-const lineHeightPx = (analysis: Analysis, element: number): number => {
-  const { reading } = analysis;
-  return usedPx(reading, 'line-height', element);
-};
-
 /** How a root font size came about, for the reason of a `rem`: `html font-size 0.875 × 16`. */
 function rootFontWords(analysis: Analysis): string {
   const own = resolve(analysis.styles, 0, 'font-size');
@@ -64,39 +59,62 @@ function rootFontWords(analysis: Analysis): string {
   return own.from === 'declared' ? `html font-size ${own.value}` : 'html font-size, the browser’s default';
 }
 
-const VERTICAL_PERCENT = /^(min-|max-)?(height|block-size)$|^(top|bottom)$/;
+/** Properties whose values are lengths, so that a relative one comes from something. */
+const LENGTHS =
+  /^((min-|max-)?(width|height)|(margin|padding)-(top|right|bottom|left)|border-(top|right|bottom|left)-width|top|right|bottom|left|font-size|line-height|text-indent|letter-spacing|word-spacing|row-gap|column-gap|column-width|flex-basis|vertical-align|border-spacing)$/;
+const OF_HEIGHT = /^(min-|max-)?height$|^(top|bottom)$/;
+const OF_FONT = /^(line-height|letter-spacing|word-spacing)$/;
+const LINE_WIDTHS: Record<string, number> = { thin: 1, medium: 3, thick: 5 };
+
+/** What a percentage of the property refers to: each property's own definition says it. NaN: it cannot be told here. */
+function percentage(analysis: Analysis, element: number, property: string): { base: number; of: string } {
+  const { reading, tree } = analysis;
+  const parent = reading.parent[element]!;
+  if (property === 'font-size')
+    return parent < 0
+      ? { base: 16, of: 'the browser’s font size' }
+      : { base: usedPx(reading, 'font-size', parent), of: `font size of ${labelOf(reading, parent)}` };
+  if (OF_FONT.test(property)) return { base: usedPx(reading, 'font-size', element), of: 'own font size' };
+  if (property === 'vertical-align')
+    return { base: usedPx(reading, 'line-height', element), of: 'own line height' };
+  if (/gap$|^border-spacing$/.test(property)) return { base: NaN, of: '' };
+  const column =
+    property === 'flex-basis' &&
+    /^column/.test(usedText(reading, 'flex-direction', tree.containingBlock[element]!));
+  const { width, height, whose } = containingSize(analysis, element);
+  return OF_HEIGHT.test(property) || column
+    ? { base: height, of: `height of ${whose}` }
+    : { base: width, of: `width of ${whose}` };
+}
 
 export function lengthContext(analysis: Analysis, element: number, property: string): LengthContext {
   const { reading } = analysis;
-  const parent = reading.parent[element]!;
   const ofFont = property === 'font-size';
-  const fontOwner = ofFont ? parent : element;
-  const containing = containingSize(analysis, element);
-  const vertical = VERTICAL_PERCENT.test(property);
-  let percentBase = vertical ? containing.height : containing.width;
-  let percentOf = `${vertical ? 'height' : 'width'} of ${containing.whose}`;
-  if (ofFont) {
-    percentBase = fontOwner < 0 ? 16 : usedPx(reading, 'font-size', fontOwner);
-    percentOf = fontOwner < 0 ? 'the browser’s font size' : `font size of ${labelOf(reading, fontOwner)}`;
-  } else if (property === 'line-height') {
-    percentBase = usedPx(reading, 'font-size', element);
-    percentOf = 'own font size';
-  }
+  const fontOwner = ofFont ? reading.parent[element]! : element;
+  const { base, of } = percentage(analysis, element, property);
   return {
     em: fontOwner < 0 ? 16 : usedPx(reading, 'font-size', fontOwner),
-    emOf: ofFont
-      ? fontOwner < 0
-        ? 'the browser’s font size'
-        : `font size of ${labelOf(reading, fontOwner)}`
-      : 'own font size',
+    emOf: ofFont ? percentage(analysis, element, 'font-size').of : 'own font size',
     rem: ofFont && element === 0 ? 16 : usedPx(reading, 'font-size', 0),
     remOf: ofFont && element === 0 ? 'the browser’s font size' : rootFontWords(analysis),
-    lineHeight: lineHeightPx(analysis, element),
-    rootLineHeight: lineHeightPx(analysis, 0),
+    lineHeight: usedPx(reading, 'line-height', element),
+    rootLineHeight: usedPx(reading, 'line-height', 0),
     viewport: reading.viewport,
-    percentBase,
-    percentOf,
+    percentBase: base,
+    percentOf: of,
   };
+}
+
+/** Where a value of this property has its px from; null where it says so itself or is no length. */
+function noteOf(analysis: Analysis, element: number, property: string, value: string): string | null {
+  if (!LENGTHS.test(property)) return null;
+  const width = property.startsWith('border') ? LINE_WIDTHS[value.toLowerCase()] : undefined;
+  if (width !== undefined) return `${value} = ${width}px`;
+  const context = lengthContext(analysis, element, property);
+  // A number alone is a multiple of the font size of each element that inherits it (CSS Inline 3 §5.1).
+  if (property === 'line-height' && /^[\d.]+$/.test(value))
+    return `${value} = ${px(Number(value) * context.em)}px: ${value} × ${px(context.em)} (own font size)`;
+  return lengthNote(value, context);
 }
 
 /** The length in px that a value of this property comes to by its own arithmetic; NaN where it has none. */
@@ -125,7 +143,7 @@ export function describeResolution(analysis: Analysis, element: number, resoluti
     source,
     from: resolution.from,
     inheritedFrom: resolution.from === 'inherited' ? resolution.inheritedFrom : -1,
-    note: lengthNote(value, lengthContext(analysis, owner, property)),
+    note: noteOf(analysis, owner, property, value),
   };
 }
 

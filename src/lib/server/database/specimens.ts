@@ -294,13 +294,6 @@ export async function revisionOfReading(db: Database, id: string): Promise<Revis
   return row?.revision ?? null;
 }
 
-export async function noteReading(db: Database, id: string, note: string): Promise<boolean> {
-  return (
-    (await db.update(readings).set({ note }).where(eq(readings.id, id)).returning({ id: readings.id })).length >
-    0
-  );
-}
-
 export async function listReadings(db: Database, specimenId: string): Promise<ReadingHead[]> {
   const rows = await db
     .select({ reading: { ...withoutBody }, revision: revisions.number })
