@@ -8,6 +8,9 @@
 
   let count = $state<number | null>(null);
   const file = $derived(source.sheet.split('/').pop() ?? '');
+  /** In a minified sheet the line says nothing without the column. */
+  const column = $derived(source.column > 200 ? `:${source.column}` : '');
+  const where = $derived(source.line > 0 ? `${file}:${source.line}${column}` : `${file}, by script`);
 
   async function light() {
     await bench.light(source);
@@ -35,7 +38,7 @@
     <span class="[overflow-wrap:anywhere]"
       >{source.origin === 'inline' ? 'style attribute' : source.selector}</span
     >
-    <span class="faint shrink-0">{source.line > 0 ? `${file}:${source.line}` : `${file}, by script`}</span>
+    <span class="faint [overflow-wrap:anywhere]">{where}</span>
     {#if count !== null && source.origin === 'author'}<span class="shrink-0 text-secondary" data-reach
         >{count} {count === 1 ? 'box' : 'boxes'}</span
       >{/if}

@@ -81,75 +81,105 @@
 <svg
   width={size.width}
   height={size.height}
-  class="pointer-events-none absolute inset-0 overflow-hidden"
+  class="pointer-events-none absolute inset-0 overflow-visible"
   data-overlay
   aria-hidden="true"
 >
-  {#if view.zoom >= 4 && bench.reading}
-    {@const step = view.zoom / bench.reading.viewport.ratio}
-    <pattern id="device-grid" width={step} height={step} patternUnits="userSpaceOnUse"
-      ><path
-        d="M{step} 0H0V{step}"
-        fill="none"
-        stroke="#1d2226"
-        stroke-opacity="0.28"
-        stroke-width="0.6"
-      /></pattern
-    >
-    <rect width={size.width} height={size.height} fill="url(#device-grid)" data-grid />
-  {/if}
-  {#if outlined}
-    <path d={outlined} fill="none" stroke="#ffffff" stroke-opacity="0.8" stroke-width="2.5" />
-    <path d={outlined} fill="none" stroke="#1f4e79" stroke-width="1" data-outlined={bench.sort} />
-  {/if}
-  {#if bench.reading}
-    {#if bench.hatched && pickAreas}
-      {@const { margin, border, padding, scrollbar, rect, content } = pickAreas}
-      {@const paddingBox = inset(rect, border)}
-      {@const positive = {
-        top: Math.max(0, margin.top),
-        right: Math.max(0, margin.right),
-        bottom: Math.max(0, margin.bottom),
-        left: Math.max(0, margin.left),
-      }}
-      <g fill-rule="evenodd" data-hatched>
-        <path d={between(screen(outset(rect, positive)), screen(rect))} fill="url(#area-margin)" />
-        <path d={between(screen(rect), screen(paddingBox))} fill="#1d2226" fill-opacity="0.85" />
-        <path
-          d={between(screen(paddingBox), screen(inset(paddingBox, scrollbar)))}
-          fill="url(#area-scrollbar)"
-        />
-        <path d={between(screen(inset(paddingBox, scrollbar)), screen(content))} fill="url(#area-padding)" />
-        <path
-          d={frameOf(screen(inset(inset(paddingBox, scrollbar), padding)))}
+  <clipPath id="sheet"><rect width={size.width} height={size.height} /></clipPath>
+  <!-- Dimension lines may lie in the margin of the stage as well. -->
+  <clipPath id="sheet-margin"
+    ><rect x="-24" y="-24" width={size.width + 48} height={size.height + 48} /></clipPath
+  >
+  <g clip-path="url(#sheet)">
+    {#if view.zoom >= 4 && bench.reading}
+      {@const step = view.zoom / bench.reading.viewport.ratio}
+      <pattern id="device-grid" width={step} height={step} patternUnits="userSpaceOnUse"
+        ><path
+          d="M{step} 0H0V{step}"
           fill="none"
-          stroke="#0f6666"
-          stroke-width="0.7"
-          stroke-dasharray="2 2"
+          stroke="#1d2226"
+          stroke-opacity="0.28"
+          stroke-width="0.6"
+        /></pattern
+      >
+      <rect width={size.width} height={size.height} fill="url(#device-grid)" data-grid />
+    {/if}
+    {#if outlined}
+      <path d={outlined} fill="none" stroke="#ffffff" stroke-opacity="0.8" stroke-width="2.5" />
+      <path d={outlined} fill="none" stroke="#1f4e79" stroke-width="1" data-outlined={bench.sort} />
+    {/if}
+    {#if bench.reading}
+      {#if bench.hatched && pickAreas}
+        {@const { margin, border, padding, scrollbar, rect, content } = pickAreas}
+        {@const paddingBox = inset(rect, border)}
+        {@const positive = {
+          top: Math.max(0, margin.top),
+          right: Math.max(0, margin.right),
+          bottom: Math.max(0, margin.bottom),
+          left: Math.max(0, margin.left),
+        }}
+        <g fill-rule="evenodd" data-hatched>
+          <path d={between(screen(outset(rect, positive)), screen(rect))} fill="url(#area-margin)" />
+          <path d={between(screen(rect), screen(paddingBox))} fill="#1d2226" fill-opacity="0.85" />
+          <path
+            d={between(screen(paddingBox), screen(inset(paddingBox, scrollbar)))}
+            fill="url(#area-scrollbar)"
+          />
+          <path d={between(screen(inset(paddingBox, scrollbar)), screen(content))} fill="url(#area-padding)" />
+          <path
+            d={frameOf(screen(inset(inset(paddingBox, scrollbar), padding)))}
+            fill="none"
+            stroke="#0f6666"
+            stroke-width="0.7"
+            stroke-dasharray="2 2"
+          />
+        </g>
+      {/if}
+      {#each lit as rect, i (i)}
+        <path d={cornerTicks(rect, 8)} fill="none" stroke="#ffffff" stroke-width="4" />
+        <path d={cornerTicks(rect, 8)} fill="none" stroke="#0f6666" stroke-width="2" data-lit />
+      {/each}
+      {#if bench.hovered >= 0 && bench.hovered !== bench.pick && bench.hovered < bench.reading.count}
+        {@const rect = boxRect(bench.hovered)}
+        <path d={frameOf(rect)} fill="none" stroke="#ffffff" stroke-opacity="0.9" stroke-width="2.5" />
+        <path
+          d={frameOf(rect)}
+          fill="none"
+          stroke="#1d2226"
+          stroke-width="1"
+          stroke-dasharray="3 3"
+          data-hover={bench.hovered}
         />
-      </g>
+      {/if}
+      {#if bench.pick >= 0 && bench.pick < bench.reading.count}
+        {@const rect = boxRect(bench.pick)}
+        <path d={cornerTicks(rect, 12)} fill="none" stroke="#ffffff" stroke-width="5" />
+        <path
+          d={cornerTicks(rect, 12)}
+          fill="none"
+          stroke="#b3173a"
+          stroke-width="2.2"
+          data-pick={bench.pick}
+        />
+      {/if}
+      {#if bench.measure}
+        {#each [bench.from, bench.toward] as edge, i (i)}
+          {@const own = edge ? bench.areas.get(edge.element) : undefined}
+          {#if edge && own}<path
+              d={edgeLine(edge, own)}
+              fill="none"
+              stroke="#b3173a"
+              stroke-width="2.5"
+              data-edge="{edge.area} {edge.side}"
+            />{/if}
+        {/each}
+      {/if}
     {/if}
-    {#each lit as rect, i (i)}
-      <path d={cornerTicks(rect, 8)} fill="none" stroke="#ffffff" stroke-width="4" />
-      <path d={cornerTicks(rect, 8)} fill="none" stroke="#0f6666" stroke-width="2" data-lit />
-    {/each}
-    {#if bench.hovered >= 0 && bench.hovered !== bench.pick && bench.hovered < bench.reading.count}
-      {@const rect = boxRect(bench.hovered)}
-      <path d={frameOf(rect)} fill="none" stroke="#ffffff" stroke-opacity="0.9" stroke-width="2.5" />
-      <path
-        d={frameOf(rect)}
-        fill="none"
-        stroke="#1d2226"
-        stroke-width="1"
-        stroke-dasharray="3 3"
-        data-hover={bench.hovered}
-      />
-    {/if}
-    {#if bench.pick >= 0 && bench.pick < bench.reading.count}
-      {@const rect = boxRect(bench.pick)}
-      <path d={cornerTicks(rect, 12)} fill="none" stroke="#ffffff" stroke-width="5" />
-      <path d={cornerTicks(rect, 12)} fill="none" stroke="#b3173a" stroke-width="2.2" data-pick={bench.pick} />
-      {#if !bench.measure}
+  </g>
+  {#if bench.reading}
+    <g clip-path="url(#sheet-margin)">
+      {#if !bench.measure && bench.pick >= 0 && bench.pick < bench.reading.count && inView(boxRect(bench.pick))}
+        {@const rect = boxRect(bench.pick)}
         {@const own = rectOf(bench.reading, bench.pick)}
         <Dimension
           axis="x"
@@ -168,24 +198,12 @@
           witness={[rect.x, rect.x]}
         />
       {/if}
-    {/if}
-    {#if bench.measure}
-      {#each [bench.from, bench.toward] as edge, i (i)}
-        {@const own = edge ? bench.areas.get(edge.element) : undefined}
-        {#if edge && own}<path
-            d={edgeLine(edge, own)}
-            fill="none"
-            stroke="#b3173a"
-            stroke-width="2.5"
-            data-edge="{edge.area} {edge.side}"
-          />{/if}
+      {#each measured as one, i (i)}
+        {@const line = dimension(one)}
+        {#if line}<g data-measured={line.value}
+            ><Dimension {...line} strong={one.strong} color={one.strong ? '#b3173a' : '#1d2226'} /></g
+          >{/if}
       {/each}
-    {/if}
-    {#each measured as one, i (i)}
-      {@const line = dimension(one)}
-      {#if line}<g data-measured={line.value}
-          ><Dimension {...line} strong={one.strong} color={one.strong ? '#b3173a' : '#1d2226'} /></g
-        >{/if}
-    {/each}
+    </g>
   {/if}
 </svg>
