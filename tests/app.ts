@@ -65,7 +65,7 @@ export async function openDesk(env: Record<string, string> = {}): Promise<Desk> 
         acceptDownloads: true,
       });
       const page = await context.newPage();
-      page.setDefaultTimeout(12_000);
+      page.setDefaultTimeout(25_000);
       const errors: string[] = [];
       page.on('pageerror', (error) => errors.push(error.message));
       return { page, errors, context };
