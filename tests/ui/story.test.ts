@@ -13,6 +13,7 @@ describe('the story', () => {
   test('the Shelf has the six demo pages, and draws them from readings', async () => {
     const { page, errors } = await desk.page();
     await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
     assert.equal(await page.locator('[data-specimen]').count(), 6);
     await page.locator('[data-specimen] svg[role=img]').nth(5).waitFor({ timeout: 40_000 });
     assert.ok((await page.locator('[data-specimen] svg[role=img] rect').count()) > 100);
@@ -263,6 +264,7 @@ describe('the story', () => {
   test('rename, duplicate, delete and undo on the Shelf', async () => {
     const { page } = await desk.page();
     await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
     const count = await page.locator('[data-specimen]').count();
     await page.getByLabel(/^Duplicate Booking/).click();
     await page.getByText('(copy)').first().waitFor();

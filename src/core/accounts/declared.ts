@@ -1,10 +1,9 @@
 /** What stands behind one used value: the declaration or default, and where a relative length comes from. */
 import type { Analysis } from '../analysis.ts';
-import { KIND_WORDS } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
 import { edgesOf, rectOf, usedPx, usedText } from '../boxes/tree.ts';
 import { resolve, sourceOf, type Resolution } from '../css/cascade.ts';
-import type { Origin, Source } from '../css/styles.ts';
+import type { Source } from '../css/styles.ts';
 import { dimensionOf, lengthNote, lengthPx, shortNumber, type LengthContext } from '../css/lengths.ts';
 import { inset, px } from '../geometry/rect.ts';
 
@@ -20,18 +19,6 @@ export interface Declared {
   inheritedFrom: number;
   /** Where a relative length comes from. */
   note: string | null;
-}
-
-const ORIGIN_WORDS: Record<Origin, string> = {
-  author: '',
-  inline: '',
-  attribute: '',
-  trial: '',
-  browser: 'by the browser’s default',
-};
-
-export function originWords(source: Source): string {
-  return ORIGIN_WORDS[source.origin];
 }
 
 /** Content box of the containing block; the viewport for the initial one. */
@@ -153,14 +140,6 @@ export function placeOf(source: Source): string {
   if (source.line === 0) return source.sheet;
   return `${source.sheet}:${source.line}:${source.column}`;
 }
-
-/** In one phrase what declared a value: `.fare { width: 300px }, css/fares.css:12:3`. */
-export function citation({ source, value }: Pick<Declared, 'source' | 'value'>): string {
-  if (source.origin === 'browser') return `${source.property}: ${value}, ${originWords(source)}`;
-  return `${source.selector || 'style attribute'}, ${placeOf(source)}`;
-}
-
-export const kindPhrase = ({ tree }: Analysis, element: number): string => KIND_WORDS[tree.kinds[element]!];
 
 export const fontWords = ({ reading }: Analysis, element: number): string => {
   const family = usedText(reading, 'font-family', element).split(',')[0]?.replace(/["']/g, '') ?? '';

@@ -51,9 +51,9 @@ function isClipped(reading: RawReading, element: number, x: number, y: number): 
   return false;
 }
 
-/** The element painted uppermost at a point in document coordinates; −1 for none. */
+/** The element painted uppermost at a point in document coordinates; where there is no box the canvas is the root's. −1: an empty reading. */
 export function hit({ reading, order, index, owners }: HitIndex, x: number, y: number): number {
-  let best = -1;
+  let best = reading.count > 0 ? 0 : -1;
   for (const entry of index?.search(x, y, x, y) ?? []) {
     const element = owners[entry]!;
     if (best >= 0 && order[element]! <= order[best]!) continue;

@@ -367,10 +367,11 @@ function valueOf(
     if (!variables.includes(name)) variables.push(name);
     return customProperty(styles, element, name);
   };
-  if (winner.value !== null)
-    return usesVariables(winner.value) ? substitute(winner.value, lookup) : winner.value;
-  const whole = substitute(winner.declaration.value, lookup);
-  if (whole === null) return null;
+  if (winner.value !== null && !usesVariables(winner.value)) return winner.value;
+  const whole = substitute(winner.value ?? winner.declaration.value, lookup);
+  // No property takes an empty value, which a variable may well have (CSS Custom Properties 1 §2).
+  if (whole === null || whole === '') return null;
+  if (winner.value !== null) return whole;
   const flow = flowOf(styles.reading, element);
   for (const [longhand, value] of Object.entries(expand(winner.declaration.property, whole) ?? {}))
     if (physical(longhand, flow) === property) return value;
@@ -418,6 +419,11 @@ function nobody(styles: Styles, element: number, property: string, pseudo: strin
   const outermost = /^(head|body)$/.test(tagOf(styles.reading, element));
   if (known && !outermost ? known.inherited : isInherited(property))
     return { ...base, value: '', from: 'inherited' };
+  // Where there is no line its width counts for nothing, and engines say 0 (CSS Backgrounds 3 §3.3): it is medium all the same.
+  const line = /^border-(\w+)-width$/.exec(property);
+  const noLine =
+    line && styles.defaults[defaultKeyOf(styles, element)]?.[`border-${line[1]}-style`]?.value === 'none';
+  if (noLine) return { ...base, value: 'medium', from: 'initial' };
   const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
   return { ...base, value, from: known ? 'default' : 'initial' };
 }

@@ -170,7 +170,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         root,
         rule,
         order: plan.rules.length,
-        selectors: selectorsOf(rule.prelude, rule.parents).map((selector) => ({
+        selectors: selectorsOf(rule.prelude, rule.parents, scope !== undefined).map((selector) => ({
           selector,
           query: query(root, selector.query, scope),
         })),

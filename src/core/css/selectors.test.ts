@@ -45,7 +45,19 @@ const NESTED: [string, string[], string[]][] = [
   ['& p', [], [':where(:scope) p']],
 ];
 
+/** CSS Cascade 6 §2.5.2. */
+const SCOPED: [string, string[], string[]][] = [
+  ['.b', [], [':where(:scope) .b']],
+  ['> .b, + .c', [], [':where(:scope) > .b', ':where(:scope) + .c']],
+  [':scope.b, & i, .x :scope', [], [':scope.b', ':where(:scope) i', '.x :scope']],
+  ['.y &', ['.b'], ['.y :is(:where(:scope) .b)']],
+  ['.y', ['.b'], [':is(:where(:scope) .b) .y']],
+];
+
 describe('selectors', () => {
+  for (const [prelude, parents, expected] of SCOPED)
+    test(`in a scope: ${parents.join(' { ')} { ${prelude}`, () =>
+      assert.deepEqual(resolveNesting(prelude, parents, true), expected));
   for (const [selector, expected] of WEIGHTS)
     test(`specificity of ${selector}`, () => assert.equal(specificity(selector).join(','), expected));
   for (const [selector, query, pseudo] of PSEUDO)

@@ -136,27 +136,32 @@ function replaceNesting(selector: string, replacement: string): { text: string; 
   return { text, found };
 }
 
+const SCOPE = ':where(:scope)';
+
 /**
  * One selector list with `&` resolved against the lists around it (CSS Nesting 1 §3.1): `&` stands for
  * `:is(parent list)`, and a selector without it is relative to it. In no style rule `&` is `:where(:scope)`.
+ * `scoped`: directly in a scope a selector that names neither `&` nor `:scope` is relative to the scoping root, at
+ * no cost in specificity (CSS Cascade 6 §2.5.2).
  */
-export function resolveNesting(prelude: string, parents: string[]): string[] {
-  const outer = parents.length ? resolveNesting(parents[parents.length - 1]!, parents.slice(0, -1)) : null;
-  const nest = outer
-    ? `:is(${outer.filter((one) => splitPseudo(one).pseudo === null).join(',')})`
-    : ':where(:scope)';
+export function resolveNesting(prelude: string, parents: string[], scoped = false): string[] {
+  const outer = parents.length
+    ? resolveNesting(parents[parents.length - 1]!, parents.slice(0, -1), scoped)
+    : null;
+  const nest = outer ? `:is(${outer.filter((one) => splitPseudo(one).pseudo === null).join(',')})` : SCOPE;
   return splitCommas(prelude).map((one) => {
     const { text, found } = replaceNesting(one, nest);
-    if (!outer) return text;
+    if (!outer && !scoped) return text;
     if (/^[>+~]/.test(text)) return `${nest} ${text}`;
-    return found ? text : `${nest} ${text}`;
+    const names = found || (!outer && /:scope\b/i.test(text));
+    return names ? text : `${nest} ${text}`;
   });
 }
 
 /** All selectors of a rule. An empty part (as in `a, , b`) stays, for the engine to refuse. */
-export function selectorsOf(prelude: string, parents: string[]): Selector[] {
+export function selectorsOf(prelude: string, parents: string[], scoped = false): Selector[] {
   const written = splitCommas(prelude);
-  return resolveNesting(prelude, parents).map((resolved, i) => {
+  return resolveNesting(prelude, parents, scoped).map((resolved, i) => {
     const { query, pseudo } = splitPseudo(resolved);
     return { text: written[i]!, query: query.trim(), specificity: specificity(resolved), pseudo };
   });

@@ -52,15 +52,6 @@ export function contains(rect: Rect, x: number, y: number): boolean {
   return x >= rect.x && y >= rect.y && x < rect.x + rect.width && y < rect.y + rect.height;
 }
 
-/** The part that two rectangles share, or null when they share none. */
-export function intersection(a: Rect, b: Rect): Rect | null {
-  const x = Math.max(a.x, b.x);
-  const y = Math.max(a.y, b.y);
-  const width = Math.min(a.x + a.width, b.x + b.width) - x;
-  const height = Math.min(a.y + a.height, b.y + b.height) - y;
-  return width > 0 && height > 0 ? { x, y, width, height } : null;
-}
-
 /** A length as it is shown everywhere: at most two decimals, none when whole, no negative zero. */
 export function px(value: number): string {
   const rounded = Math.round(value * 100) / 100;

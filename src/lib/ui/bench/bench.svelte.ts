@@ -44,8 +44,8 @@ export interface Facts {
   breakpoints: Breakpoint[];
 }
 
-export const MIN_WIDTH = 120;
-export const MAX_WIDTH = 3840;
+const MIN_WIDTH = 120;
+const MAX_WIDTH = 3840;
 
 export type Bench = ReturnType<typeof createBench>;
 
@@ -177,16 +177,14 @@ export function createBench(input: BenchInput, start: Place) {
     const made = await analyst.take(own, await readFrames(own));
     if (signal.aborted) return;
     const raw = made.whole ?? own;
+    // Elements are numbered anew by every reading: where there are others, the pick is found again by its path.
+    const path = reading && pick >= 0 && reading.count !== raw.count ? pathOf(reading, pick) : start.pick;
     adopt(raw, made);
     waited = taken.waited;
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
     saved = null;
-    const before = pick;
-    if (pick >= raw.count) pick = -1;
-    if (before < 0 && start.pick) {
-      pick = await analyst.elementAt(start.pick);
-      start.pick = '';
-    }
+    start.pick = '';
+    if (path) pick = await analyst.elementAt(path);
     await Promise.all([refreshAccount(), refreshAreas(true)]);
     status = 'ready';
   }
