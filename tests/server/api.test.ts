@@ -61,10 +61,6 @@ describe('the server', () => {
       400,
       /The upload broke off or is not a form/,
     ],
-    ['POST', '/api/specimens', 'x', { 'content-type': 'multipart/form-data; boundary=b' }],
-      400,
-      /upload/,
-    ],
     [
       'a specimen that is not there',
       ['PATCH', '/api/specimens/none', { name: 'x' }],
