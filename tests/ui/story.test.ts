@@ -226,11 +226,16 @@ describe('the story', () => {
   test('keyboard only, from the Shelf to a saved reading', async () => {
     const { page } = await desk.page();
     await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
     const tabTo = async (wanted: string) => {
       for (let i = 0; i < 80; i++) {
         await page.keyboard.press('Tab');
-        if (await page.evaluate((text) => document.activeElement?.textContent?.includes(text) ?? false, wanted))
-          return;
+        const reached = await page.evaluate(
+          (text) =>
+            document.activeElement?.matches('a, button') && document.activeElement.textContent?.includes(text),
+          wanted,
+        );
+        if (reached) return;
       }
       assert.fail(`${wanted} cannot be reached with Tab`);
     };
