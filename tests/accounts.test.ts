@@ -298,6 +298,26 @@ describe('accounts', () => {
     );
   });
 
+  test('a column has the width that its cells have', async () => {
+    const box = await account({
+      name: '',
+      html: '<table><col class=t><tr><td>x</table>',
+      css: 'td { width: 40px; padding: 0 }',
+    });
+    assert.equal(box.kind, 'table-column');
+    assert.equal(box.width.sentence, '40 wide = 40 content.');
+    assert.ok(Number.isFinite(box.height.residual));
+  });
+
+  test('of rules with one selector, the one in its place is the one that reaches', async () => {
+    const analysis = await measure(
+      '<!doctype html><style>.o { & b { top: 1px } } .p { & b { top: 2px; left: 3px } }</style><div class=o><b>1</b></div><div class=p><b class=t>2</b><b>3</b></div>',
+    );
+    const [top] = accountsByName(analysis, subject(analysis), 'top');
+    assert.equal(top!.declared.value, '2px');
+    assert.equal(reachOf(analysis, top!.declared.source).length, 2);
+  });
+
   test('sums of boxes that are not transformed, on real pages, leave no residual', async (t) => {
     let sums = 0;
     let open = 0;

@@ -33,23 +33,34 @@ export interface FramedInput {
   bare: (mode: Described['mode']) => Promise<Asker>;
 }
 
+export interface FramedResult {
+  framed: Framed[];
+  /** Why frames that answered at first could not be read; they stay boxes without an inside. */
+  failed: string[];
+}
+
 /** Reads what is in the frames of `page`, and in their frames. Documents are numbered from 1 in the order of the answer. */
-export async function readFramed(page: Asker, { plan, settle, bare }: FramedInput): Promise<Framed[]> {
-  const out: Framed[] = [];
+export async function readFramed(page: Asker, { plan, settle, bare }: FramedInput): Promise<FramedResult> {
+  const framed: Framed[] = [];
+  const failed: string[] = [];
   const level: { asker: Asker; document: number; depth: number }[] = [{ asker: page, document: 0, depth: 0 }];
   for (let next = level.shift(); next; next = level.shift()) {
     const { asker, document: holder, depth } = next;
     if (depth >= DEEPEST) continue;
     for (const owner of await asker.ask('frames', null)) {
-      if (out.length >= MOST) return out;
-      const inner = askerWithin(asker, owner);
-      const document = out.length + 1;
-      const surveyed = await survey(inner, (described) => plan(document, described), bare);
-      await settle(document, surveyed);
-      const reading = await inner.ask('read', { depth: 'full', wanted: FULL, limit: MAX_ELEMENTS });
-      out.push({ holder, owner, reading });
-      level.push({ asker: inner, document, depth: depth + 1 });
+      if (framed.length >= MOST) return { framed, failed };
+      try {
+        const inner = askerWithin(asker, owner);
+        const document = framed.length + 1;
+        const surveyed = await survey(inner, (described) => plan(document, described), bare);
+        await settle(document, surveyed);
+        const reading = await inner.ask('read', { depth: 'full', wanted: FULL, limit: MAX_ELEMENTS });
+        framed.push({ holder, owner, reading });
+        level.push({ asker: inner, document, depth: depth + 1 });
+      } catch (error) {
+        failed.push(`what is in a frame (${error instanceof Error ? error.message : String(error)})`);
+      }
     }
   }
-  return out;
+  return { framed, failed };
 }

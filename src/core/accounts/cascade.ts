@@ -4,6 +4,7 @@ import { computedText, usedText } from '../boxes/tree.ts';
 import { candidates, resolve } from '../css/cascade.ts';
 import type { Candidate, Source } from '../css/styles.ts';
 import { GEOMETRY } from '../css/properties.ts';
+import { placeIn } from '../css/sheets.ts';
 import { isShorthand, longhandsOf } from '../css/shorthands.ts';
 import { describeResolution, type Declared } from './declared.ts';
 
@@ -115,13 +116,21 @@ export function accountsByName(analysis: Analysis, element: number, name: string
   return names.map((one) => propertyAccount(analysis, element, one));
 }
 
-/** Elements that the rule of a source affects: its selector, among those of its sheet with this declaration. */
+/** Elements that the rule of a source affects: those that its selector matches, in the rule that stands in its place. */
 export function reachOf({ sources, reading }: Analysis, source: Source): number[] {
   for (const rule of sources.plan.rules) {
-    if (sources.plan.sheets[rule.sheet]!.file !== source.sheet) continue;
-    const one = rule.selectors.find(({ selector }) => selector.text === source.selector);
-    const declares = rule.rule.declarations.some(({ property }) => property === source.property);
-    if (one && declares) return Array.from(reading.matches[one.query] ?? []);
+    const sheet = sources.plan.sheets[rule.sheet]!;
+    if (sheet.file !== source.sheet) continue;
+    const stands = rule.rule.declarations.some(({ property, start }) => {
+      const { line, column } = placeIn(sheet, start);
+      // A sheet that a script has made has no place in a file, so its property must do.
+      return (
+        property === source.property &&
+        (source.line === 0 || (line === source.line && column === source.column))
+      );
+    });
+    const one = stands ? rule.selectors.find(({ selector }) => selector.text === source.selector) : undefined;
+    if (one) return Array.from(reading.matches[one.query] ?? []);
   }
   return [];
 }

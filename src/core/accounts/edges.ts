@@ -92,7 +92,7 @@ const edgeTerm = (what: string, value: number, declared: Declared, element: numb
 
 /** Border-box width or height as border, padding, scrollbar and content, in physical order. */
 export function sizeAccount(analysis: Analysis, element: number, axis: Axis, areas: Areas): Account {
-  const { tree, reading } = analysis;
+  const { tree } = analysis;
   const [start, end] = sidesOf(axis);
   const property = axis === 'x' ? 'width' : 'height';
   const used = areas.rect[property];
@@ -125,10 +125,10 @@ export function sizeAccount(analysis: Analysis, element: number, axis: Axis, are
     terms.push({
       px: areas.content[property],
       what: 'content',
-      rule: 'text',
+      rule: 'measured',
       box: element,
       source: null,
-      note: 'as measured between the paddings',
+      note: 'as measured: the engine names no size of its own for this kind of box',
     });
   else
     terms.push({
@@ -142,12 +142,7 @@ export function sizeAccount(analysis: Analysis, element: number, axis: Axis, are
   side('padding', end);
   bar(end);
   side('border', end);
-  const result = account(used, terms);
-  if (hasNoEdges(tree.kinds[element]!))
-    return account(used, [
-      { ...terms.find(({ what }) => what === 'content')!, px: pxOf(usedText(reading, property, element)) },
-    ]);
-  return result;
+  return account(used, terms);
 }
 
 /** Why an `auto` size is what it is, as far as the kind of box tells (CSS 2.2 §10.3, §10.6; Flexbox 1 §9; Grid 2 §11). */

@@ -5,7 +5,7 @@ export interface Term {
   /** CSS px; terms of one account add up to the number but for the residual. */
   px: number;
   what: string;
-  /** By which rule the term has its size: `declared`, `default`, `auto`, `text`, `scrollbar` ... */
+  /** By which rule the term has its size: `declared`, `default`, `auto`, `measured`, `scrollbar` ... */
   rule: string;
   box: number;
   source: Source | null;

@@ -9,7 +9,7 @@ import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { Source } from '$core/css/styles.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
-import { readFramed, type Framed } from '$station/framed.ts';
+import { readFramed, type FramedResult } from '$station/framed.ts';
 import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import Flatbush from 'flatbush';
@@ -157,8 +157,9 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   /** What is in the page's frames, where it has any. A frame that does not answer in time is left as a box. */
-  async function readFrames(own: RawReading): Promise<Framed[]> {
-    if (!frame || !own.strings.some((text) => text === 'iframe' || text === 'frame')) return [];
+  async function readFrames(own: RawReading): Promise<FramedResult> {
+    const has = own.strings.some((text) => text === 'iframe' || text === 'frame');
+    if (!frame || !has) return { framed: [], failed: [] };
     const base = frameBase(input.host, input.key);
     return readFramed(frame, {
       plan: (number, described) => analyst.plan(number, input.page, texts, described, base),
@@ -174,13 +175,14 @@ export function createBench(input: BenchInput, start: Place) {
     const asked = { width, height };
     const taken = await takeReading(frame, asked, 'full');
     const own = taken.reading as RawReading;
-    const made = await analyst.take(own, await readFrames(own));
+    const { framed, failed } = await readFrames(own);
+    const made = await analyst.take(own, framed);
     if (signal.aborted) return;
     const raw = made.whole ?? own;
     // Elements are numbered anew by every reading: where there are others, the pick is found again by its path.
     const path = reading && pick >= 0 && reading.count !== raw.count ? pathOf(reading, pick) : start.pick;
     adopt(raw, made);
-    waited = taken.waited;
+    waited = [...taken.waited, ...failed];
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
     saved = null;
     start.pick = '';
