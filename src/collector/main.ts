@@ -6,6 +6,7 @@ import { CONNECT, type Reply, type Request, type Requests, type Verb } from './p
 import { defaultKeysOf, defaults } from './defaults.ts';
 import { frames, within } from './frames.ts';
 import { prepare, validity, type Prepared } from './match.ts';
+import { intrinsic } from './inside.ts';
 import { engine, mode, read } from './read.ts';
 import { settle } from './settle.ts';
 import { sheetsOf } from './sheets.ts';
@@ -14,7 +15,14 @@ import { walk } from './walk.ts';
 document.currentScript?.remove();
 
 let last: Element[] = [];
-let plan: Prepared = prepare({ queries: [], media: [], supports: [], containers: [], declarations: [] });
+let plan: Prepared = prepare({
+  queries: [],
+  media: [],
+  supports: [],
+  containers: [],
+  declarations: [],
+  generated: { before: [], after: [] },
+});
 
 type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;
 
@@ -39,6 +47,7 @@ const answers: { [V in Verb]: Answer<V> } = {
     last = elements;
     return reading;
   },
+  intrinsic: ({ elements }) => intrinsic(last, elements),
   defaults,
   settle,
   frames: () => frames(last),

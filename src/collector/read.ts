@@ -1,12 +1,13 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
 import type { RawReading, Wanted } from '../core/boxes/reading.ts';
+import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
 import { match, type Prepared } from './match.ts';
 import { walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
 const ATTRIBUTES = new Set(
   (
-    'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size color face noshade ' +
+    'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size rowspan colspan span color face noshade ' +
     'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules type dir hidden frameborder wrap ' +
     'href multiple open font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
     'writing-mode filter'
@@ -71,6 +72,7 @@ export function read(
     scrolls: [] as number[],
   };
 
+  let inline = '';
   for (let i = 0; i < count; i++) {
     const element = elements[i]!;
     indexOf.set(element, i);
@@ -84,18 +86,25 @@ export function read(
       } else if (name === 'class') {
         out.classes[i] = of(value);
         for (const one of element.classList) names.add(`.${one}`);
-      } else if (ATTRIBUTES.has(name)) out.attributes.push(i, of(name), of(value));
+      } else if (ATTRIBUTES.has(name)) {
+        out.attributes.push(i, of(name), of(value));
+        if (name === 'style') inline += `${value};`;
+      }
     }
     const why = closedBecause(element, tag);
     if (why) out.closed.push(i, of(why));
   }
 
   const { scrollX, scrollY } = window;
-  const used = readUsed(tree.parent, elements, wanted, of, column, out, scrollX, scrollY);
+  const asked = { ...wanted, used: [...wanted.used, ...mentioned(wanted.rare, plan, inline)] };
+  const { used, displays } = readUsed(tree.parent, elements, asked, of, column, out, scrollX, scrollY);
+  const full = depth === 'full';
   const matched =
     depth === 'full' || plan.queries.length > 0
       ? match(plan, tree, names, indexOf)
       : { matches: [], hops: {}, media: [], containers: [] };
+  const texts = full ? textsOf(elements, displays, indexOf, scrollX, scrollY) : [];
+  const pseudos = full ? pseudosOf(plan, matched.matches, elements, wanted.pseudo) : [];
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;
   const sizes = {
@@ -104,6 +113,7 @@ export function read(
     clientWidth: scroller.clientWidth,
     clientHeight: scroller.clientHeight,
   };
+  const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
   const computed = wanted.computed.length > 0 ? readComputed(elements, wanted.computed, of, column) : {};
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
@@ -128,9 +138,39 @@ export function read(
     computed,
     attributes: Int32Array.from(out.attributes),
     closed: Int32Array.from(out.closed),
+    texts: Float64Array.from(texts),
+    fonts: Float64Array.from(fonts),
+    natural: Float64Array.from(full ? naturalOf(elements) : []),
+    pseudos,
     ...matched,
   };
   return { reading, elements };
+}
+
+const SHORTHANDS: Record<string, string[]> = {
+  transform: ['transform-origin'],
+  scale: ['transform-origin'],
+  rotate: ['transform-origin'],
+  container: ['container-type'],
+  columns: ['column-count', 'column-width'],
+  'place-self': ['justify-self', 'align-self'],
+  'place-content': ['align-content'],
+  font: ['letter-spacing'],
+};
+
+/** Of some properties those that the page says anything about. */
+function mentioned(properties: string[], plan: Prepared, inline: string): string[] {
+  const named = new Set(plan.declarations.map(([property]) => property));
+  if (named.has('all') || /(^|;)\s*all\s*:/i.test(inline)) return properties;
+  return properties.filter(
+    (property) =>
+      named.has(property) ||
+      inline.includes(property) ||
+      Object.entries(SHORTHANDS).some(
+        ([shorthand, longhands]) =>
+          longhands.includes(property) && (named.has(shorthand) || inline.includes(shorthand)),
+      ),
+  );
 }
 
 /** Why an element's inside cannot be listed; null where there is nothing inside or it is listed. */
@@ -154,9 +194,10 @@ function readUsed(
   out: Out,
   scrollX: number,
   scrollY: number,
-): Record<string, Ints> {
+): { used: Record<string, Ints>; displays: string[] } {
   const used: Record<string, Ints> = {};
-  for (const property of Object.values(wanted).flat()) used[property] ??= column();
+  const { rare: _rare, pseudo: _pseudo, ...groups } = wanted;
+  for (const property of Object.values(groups).flat()) used[property] ??= column();
   for (const property of wanted.computed) if (!wanted.used.includes(property)) delete used[property];
   const always = wanted.used.map((property) => [property, used[property]!] as const);
   const displays: string[] = new Array<string>(elements.length);
@@ -201,7 +242,7 @@ function readUsed(
     if (above.endsWith('flex')) more(wanted.flexItem);
     else if (above.endsWith('grid')) more(wanted.gridItem);
   }
-  return used;
+  return { used, displays };
 }
 
 const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };

@@ -22,6 +22,26 @@ export interface Analysis {
   styles: Styles;
   order: Int32Array;
   hits: HitIndex;
+  /** Accounts as far as they have been made, by what they are of. */
+  made: Map<string, unknown>;
+  /** Content widths under no and under endless pressure, as far as the engine was asked for them. */
+  intrinsic: Map<number, Intrinsic>;
+  /** Boxes whose accounts lack such widths. */
+  wanting: Set<number>;
+}
+
+/** CSS px (Sizing 3 §5.1). */
+export interface Intrinsic {
+  min: number;
+  max: number;
+}
+
+/** Takes the collector's answer to `intrinsic`: element, min-content, max-content. What was made without it is made anew. */
+export function learn(analysis: Analysis, answer: readonly number[]): void {
+  for (let i = 0; i + 2 < answer.length; i += 3)
+    analysis.intrinsic.set(answer[i]!, { min: answer[i + 1]!, max: answer[i + 2]! });
+  analysis.wanting.clear();
+  analysis.made.clear();
 }
 
 /** `texts`: pages and sheets by path; `frameBase`: the address at which the specimen's root was served. */
@@ -56,5 +76,8 @@ export function analyse(
     order,
     styles: makeStyles({ plan: sources.plan, validity, reading, defaults, document: sources.document }),
     hits: makeHitIndex(reading, order),
+    made: new Map(),
+    intrinsic: new Map(),
+    wanting: new Set(),
   };
 }

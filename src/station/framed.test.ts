@@ -43,7 +43,7 @@ async function read(fake: Fake) {
   const result = await readFramed(asker(fake), {
     plan: (document) => {
       planned.push(document);
-      return Promise.resolve({ queries: [], media: [], supports: [], containers: [], declarations: [] });
+      return Promise.resolve({ queries: [], media: [], supports: [], containers: [], declarations: [], generated: { before: [], after: [] } });
     },
     settle: () => Promise.resolve(),
     bare: () => Promise.resolve(asker(leaf)),

@@ -18,6 +18,7 @@ export const replySchemas: Record<Verb, z.ZodType> = {
   read: z.unknown(),
   defaults: defaultsSchema,
   settle: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
+  intrinsic: z.array(size).max(360_000),
   frames: z.array(z.number().int().min(0)).max(10_000),
   /** Checked by what the request was that was passed on. */
   within: z.unknown(),

@@ -8,7 +8,8 @@ import { droppedOf } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
 import { px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
 import { declaredOf, declaredPx, fontWords, placeOf, type Declared } from './declared.ts';
-import { areasOf, edgeDeclared, sizeAccount, type Areas } from './edges.ts';
+import { areasOf, type Areas } from '../boxes/areas.ts';
+import { sizeAccount } from './size.ts';
 import type { Account } from './term.ts';
 
 /** A stretch of a bar: one area on one side, or the content. */
@@ -65,6 +66,13 @@ export interface BoxAccount {
   closed: string | null;
 }
 
+const edgeDeclared = (
+  analysis: Analysis,
+  element: number,
+  area: 'margin' | 'border' | 'padding',
+  side: Side,
+): Declared => declaredOf(analysis, element, area === 'border' ? `border-${side}-width` : `${area}-${side}`);
+
 const TAKEN: Taken[] = ['width', 'height', 'vertical margins', 'horizontal margins', 'padding'];
 
 export const relativeOf = ({ tree, reading }: Analysis, element: number): Relative => ({
@@ -75,7 +83,7 @@ export const relativeOf = ({ tree, reading }: Analysis, element: number): Relati
   height: reading.rects[element * 4 + 3]!,
 });
 
-function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Areas, sum: Account): Segment[] {
+function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Areas): Segment[] {
   const [start, end] = sidesOf(axis);
   const edge = (area: 'margin' | 'border' | 'padding', side: Side): Segment => ({
     area,
@@ -94,7 +102,7 @@ function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Area
     {
       area: 'content',
       side: null,
-      px: sum.terms.find(({ what }) => what === 'content')?.px ?? areas.content[property],
+      px: areas.content[property],
       declared: declaredOf(analysis, element, property),
     },
     edge('padding', end),
@@ -215,7 +223,7 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
   const boxSizing = declaredOf(analysis, element, 'box-sizing');
   const pieces = fragmentsOf(analysis, element).length;
   const axisAccount = (axis: Axis): AxisAccount => {
-    const sum = sizeAccount(analysis, element, axis, areas);
+    const sum = sizeAccount(analysis, element, axis);
     const sentence =
       pieces > 1
         ? `${pieces} pieces on ${pieces} lines; ${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} from first to last.`
@@ -223,7 +231,7 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
     return {
       ...sum,
       axis,
-      segments: segmentsOf(analysis, element, axis, areas, sum),
+      segments: segmentsOf(analysis, element, axis, areas),
       sentence,
       sizing: sizingOf(analysis, element, axis, areas, boxSizing),
     };

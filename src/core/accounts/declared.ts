@@ -1,7 +1,10 @@
 /** What stands behind one used value: the declaration or default, and where a relative length comes from. */
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
-import { edgesOf, rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { flowSides } from '../boxes/sides.ts';
+import { areaOf } from '../boxes/grid.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { usedPx, usedText } from '../boxes/tree.ts';
 import { resolve, sourceOf, type Resolution } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
 import { dimensionOf, lengthNote, lengthPx, shortNumber, type LengthContext } from '../css/lengths.ts';
@@ -21,20 +24,39 @@ export interface Declared {
   note: string | null;
 }
 
-/** Content box of the containing block; the viewport for the initial one. */
-export function containingSize(
-  { tree, reading }: Analysis,
-  element: number,
-): { width: number; height: number; whose: string } {
+/** What percentages of a box's sizes are taken of, in CSS px: its containing block's box, or its grid area. */
+export interface Basis {
+  width: number;
+  height: number;
+  whose: string;
+  /** −1: the viewport. */
+  box: number;
+  area: 'content' | 'padding' | 'area';
+}
+
+export function containingSize({ tree, reading }: Analysis, element: number): Basis {
   const block = tree.containingBlock[element]!;
   if (block < 0) {
     const { clientWidth, clientHeight } = reading.document;
-    return { width: clientWidth, height: clientHeight, whose: 'the viewport' };
+    return { width: clientWidth, height: clientHeight, whose: 'the viewport', box: -1, area: 'content' };
   }
+  if (tree.kinds[element] === 'grid-item') {
+    const area = areaOf(tree, element);
+    if (area) {
+      const { width, height } = area.rect;
+      return { width, height, whose: `its grid area in ${labelOf(reading, block)}`, box: block, area: 'area' };
+    }
+  }
+  const { rect, border, scrollbar, content } = laidAreas(tree, block);
   const positioned = tree.kinds[element] === 'absolute' || tree.kinds[element] === 'fixed';
-  const paddingBox = inset(rectOf(reading, block), edgesOf(reading, 'border-width', block));
-  const box = positioned ? paddingBox : inset(paddingBox, edgesOf(reading, 'padding', block));
-  return { width: box.width, height: box.height, whose: labelOf(reading, block) };
+  const box = positioned ? inset(inset(rect, border), scrollbar) : content;
+  return {
+    width: box.width,
+    height: box.height,
+    whose: labelOf(reading, block),
+    box: block,
+    area: positioned ? 'padding' : 'content',
+  };
 }
 
 /** How a root font size came about, for the reason of a `rem`: `html font-size 0.875 × 16`. */
@@ -68,8 +90,10 @@ function percentage(analysis: Analysis, element: number, property: string): { ba
   const column =
     property === 'flex-basis' &&
     /^column/.test(usedText(reading, 'flex-direction', tree.containingBlock[element]!));
-  const { width, height, whose } = containingSize(analysis, element);
-  return OF_HEIGHT.test(property) || column
+  const { width, height, whose, box } = containingSize(analysis, element);
+  // Margins and paddings are taken of the inline size, which is the height in vertical writing (CSS Box 4 §3.1).
+  const upright = /^(margin|padding)/.test(property) && box >= 0 && flowSides(reading, box).inline === 'y';
+  return OF_HEIGHT.test(property) || column || upright
     ? { base: height, of: `height of ${whose}` }
     : { base: width, of: `width of ${whose}` };
 }

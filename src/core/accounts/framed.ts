@@ -3,7 +3,7 @@ import { locate, type Placed } from '../boxes/framed.ts';
 import type { Analysis } from '../analysis.ts';
 import type { Rect } from '../geometry/rect.ts';
 import { boxAccount, relativeOf, type BoxAccount, type Relative } from './box.ts';
-import { areasOf, type Areas } from './edges.ts';
+import { areasOf, type Areas } from '../boxes/areas.ts';
 
 export interface Documents {
   analyses: Analysis[];

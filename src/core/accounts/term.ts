@@ -1,15 +1,44 @@
 /** One term of a sum that explains a number, as every format writes it. */
 import type { Source } from '../css/styles.ts';
+import type { Axis } from '../geometry/rect.ts';
+
+/** A property of a box that the number goes along with: by `rate` CSS px for every px that its used value grows. */
+export interface Cause {
+  box: number;
+  property: string;
+  rate: number;
+}
+
+/** A size of another box that the number goes along with, by `rate` px for every px of it. */
+export interface Link {
+  box: number;
+  axis: Axis;
+  /** `area`: the box's own grid area. */
+  area: 'border' | 'content' | 'padding' | 'area';
+  rate: number;
+}
 
 export interface Term {
   /** CSS px; terms of one account add up to the number but for the residual. */
   px: number;
   what: string;
-  /** By which rule the term has its size: `declared`, `default`, `auto`, `measured`, `scrollbar` ... */
+  /** By which rule the term has its size: `declared`, `default`, `fill`, `line-height`, `margin-collapsed` ... */
   rule: string;
   box: number;
   source: Source | null;
   note: string;
+  causes?: Cause[];
+  links?: Link[];
+}
+
+/** A declaration that asks for a say in the number and has none here. */
+export interface Lost {
+  box: number;
+  property: string;
+  /** What it asks for in CSS px; NaN where that cannot be told. */
+  px: number;
+  source: Source | null;
+  why: string;
 }
 
 export interface Account {
@@ -17,8 +46,15 @@ export interface Account {
   terms: Term[];
   /** What the terms do not explain, in CSS px. */
   residual: number;
+  lost: Lost[];
 }
 
-export function account(used: number, terms: Term[]): Account {
-  return { used, terms, residual: used - terms.reduce((sum, term) => sum + term.px, 0) };
+export const sumOf = (terms: readonly Term[]): number => terms.reduce((sum, term) => sum + term.px, 0);
+
+export function account(used: number, terms: Term[], lost: Lost[] = []): Account {
+  return { used, terms, residual: used - sumOf(terms), lost };
 }
+
+/** What a term needs; the rest of it is empty unless said. */
+export type Made = Pick<Term, 'px' | 'what' | 'rule' | 'box'> & Partial<Term>;
+export const term = (made: Made): Term => ({ source: null, note: '', ...made });

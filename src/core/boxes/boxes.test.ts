@@ -86,6 +86,10 @@ export function readingOf(root: Node): RawReading {
     hops: {},
     media: [],
     containers: [],
+    texts: new Float64Array(0),
+    fonts: new Float64Array(0),
+    natural: new Float64Array(0),
+    pseudos: [],
     strings,
   };
 }

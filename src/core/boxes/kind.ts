@@ -54,6 +54,10 @@ const DISPLAYS: Record<string, Kind> = {
   inline: 'inline',
 };
 
+/** Whether an element's inside is none of layout's business: images, frames, and controls that draw themselves. */
+export const isReplaced = (reading: RawReading, element: number): boolean =>
+  REPLACED.has(reading.strings[reading.tag[element]!] ?? '');
+
 /**
  * The resolved width of a box that is laid out is in px (CSSOM §9): `auto` with no extent is said of what is not, as
  * what lies in something that has no box, and the options of a closed list.
@@ -80,8 +84,7 @@ export function kindOf(reading: RawReading, element: number): Kind {
   if (outer.endsWith('flex')) return 'flex-item';
   if (outer.endsWith('grid')) return 'grid-item';
   if (text('float') === 'left' || text('float') === 'right') return 'float';
-  const replaced = REPLACED.has(reading.strings[reading.tag[element]!] ?? '');
-  if (replaced) return display.startsWith('inline') ? 'inline-replaced' : 'replaced';
+  if (isReplaced(reading, element)) return display.startsWith('inline') ? 'inline-replaced' : 'replaced';
   return DISPLAYS[display] ?? (display.startsWith('inline') ? 'inline-block' : 'block');
 }
 

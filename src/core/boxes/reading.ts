@@ -30,6 +30,13 @@ export const documentSchema = z.object({
   scrollY: size,
 });
 
+export const pseudoSchema = z.object({
+  element: z.number().int().min(0),
+  name: z.enum(['before', 'after']),
+  values: z.record(z.string().max(60), text),
+});
+export type Pseudo = z.infer<typeof pseudoSchema>;
+
 export const readingSchema = z
   .object({
     depth: z.enum(['full', 'outline']),
@@ -65,6 +72,17 @@ export const readingSchema = z
     hops: z.record(z.string(), ints),
     media: z.array(z.boolean()),
     containers: z.array(ints),
+    /**
+     * Text as it lies in lines: the element whose child it is, how many of the element's children stand before it,
+     * 1 where it is white space alone, the number of pieces, then four numbers a piece.
+     */
+    texts: floats.default(() => new Float64Array()),
+    /** Measures of the fonts in use: see `FontMeasures`; the first of seven numbers is the index of the font's key. */
+    fonts: floats.default(() => new Float64Array()),
+    /** Sizes that replaced elements have by themselves: element, width, height. 0: it has none. */
+    natural: floats.default(() => new Float64Array()),
+    /** Generated boxes: used values of every `::before` and `::after` that rules ask for and that has content. */
+    pseudos: z.array(pseudoSchema).max(MAX_ELEMENTS).default([]),
   })
   .superRefine((reading, context) => {
     const { count, strings } = reading;
@@ -92,10 +110,26 @@ export const readingSchema = z
       if (list && !within(list, 0, count)) say('matches', `of query ${i} name elements that do not exist`);
     for (const list of reading.containers)
       if (!within(list, 0, count)) say('containers', 'name elements that do not exist');
-    if (!reading.rects.every(Number.isFinite)) say('rects', 'are not all finite numbers');
+    for (const name of ['rects', 'texts', 'fonts', 'natural'] as const)
+      if (!reading[name].every(Number.isFinite)) say(name, 'are not all finite numbers');
+    if (reading.pseudos.some(({ element }) => element >= count))
+      say('pseudos', 'name elements that do not exist');
+    if (!areTexts(reading.texts, count)) say('texts', 'are not pieces of elements that exist');
     for (const name of ['attributes', 'closed'] as const)
       if (!within(reading[name], -1, Math.max(count, strings.length))) say(name, 'point outside the reading');
   });
+
+/** Whether every entry names an element and has all the pieces that it counts. */
+function areTexts(texts: Float64Array, count: number): boolean {
+  let at = 0;
+  while (at < texts.length) {
+    const [element, , , pieces] = texts.subarray(at, at + 4);
+    if (element === undefined || pieces === undefined || pieces < 0 || element < 0 || element >= count)
+      return false;
+    at += 4 + pieces * 4;
+  }
+  return at === texts.length;
+}
 
 function within(list: Int32Array, low: number, high: number): boolean {
   for (let i = 0; i < list.length; i++) if (list[i]! < low || list[i]! >= high) return false;
@@ -183,6 +217,9 @@ export interface Wanted {
   gridItem: string[];
   table: string[];
   computed: string[];
+  /** Asked for only where some declaration of the page names them: elsewhere they have their initial value. */
+  rare: string[];
+  pseudo: string[];
 }
 
 const words = (list: string): string[] => list.split(' ');
@@ -191,11 +228,11 @@ export const FULL: Wanted = {
   used: words(
     'display position float clear box-sizing width height margin padding border-width overflow font-size line-height ' +
       'font-family font-weight color background-color writing-mode direction vertical-align transform opacity ' +
-      'visibility white-space text-align',
+      'visibility white-space text-align font-style',
   ),
   positioned: words('top right bottom left z-index'),
   flexContainer: words('flex-direction flex-wrap align-items align-content justify-content row-gap column-gap'),
-  flexItem: words('flex-grow flex-shrink align-self order z-index'),
+  flexItem: words('flex-grow flex-shrink flex-basis align-self order z-index'),
   gridContainer: words(
     'grid-template-columns grid-template-rows grid-auto-flow align-items align-content justify-items justify-content row-gap column-gap',
   ),
@@ -204,6 +241,15 @@ export const FULL: Wanted = {
   ),
   table: words('table-layout border-collapse border-spacing caption-side'),
   computed: words('width height min-width min-height max-width max-height margin padding'),
+  rare: words(
+    'transform-origin contain container-type content-visibility filter backdrop-filter perspective will-change translate rotate scale ' +
+      'aspect-ratio object-fit column-count column-width column-span text-indent letter-spacing word-spacing zoom ' +
+      'justify-self align-self align-content -webkit-line-clamp text-overflow clip-path',
+  ),
+  pseudo: words(
+    'content display position float clear box-sizing width height margin padding border-width line-height font-size ' +
+      'font-family font-weight font-style vertical-align overflow',
+  ),
 };
 
 export const OUTLINE: Wanted = {
@@ -215,4 +261,6 @@ export const OUTLINE: Wanted = {
   gridItem: [],
   table: [],
   computed: [],
+  rare: [],
+  pseudo: [],
 };

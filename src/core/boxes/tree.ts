@@ -1,7 +1,12 @@
 /** A reading made ready to be reasoned about: what each box is in layout, its edges, and what it hangs on. */
 import type { Edges, Rect } from '../geometry/rect.ts';
+import { findContainingBlock } from './context.ts';
+import { insideOf, type Inside } from './inside.ts';
 import { kindOf, type Kind } from './kind.ts';
 import type { RawReading } from './reading.ts';
+import type { Areas } from './areas.ts';
+import type { TableGrid } from './table.ts';
+import { framesOf, layoutRect, type Frames } from './transform.ts';
 
 export interface BoxTree {
   reading: RawReading;
@@ -12,7 +17,23 @@ export interface BoxTree {
   children: Int32Array;
   /** Closest ancestor with a box, for what is positioned or sized; −1 is the initial containing block (CSS 2.2 §10.1). */
   containingBlock: Int32Array;
+  /** What is worked out when first asked for. */
+  late: Late;
 }
+
+interface Late {
+  inside?: Inside;
+  frames?: Frames;
+  tables?: Map<number, TableGrid>;
+  spans?: Map<string, number>;
+  areas?: Map<number, Areas>;
+}
+
+export const inside = (tree: BoxTree): Inside => (tree.late.inside ??= insideOf(tree.reading));
+export const frames = (tree: BoxTree): Frames => (tree.late.frames ??= framesOf(tree));
+
+/** The border box as laid out, transforms undone. */
+export const laidOut = (tree: BoxTree, element: number): Rect => layoutRect(tree, frames(tree), element);
 
 export function makeTree(reading: RawReading): BoxTree {
   const { count, parent } = reading;
@@ -29,6 +50,7 @@ export function makeTree(reading: RawReading): BoxTree {
     first,
     children,
     containingBlock: new Int32Array(count),
+    late: {},
   };
   for (let i = 0; i < count; i++)
     tree.kinds[i] = parent[i]! >= 0 && tree.kinds[parent[i]!] === 'none' ? 'none' : kindOf(reading, i);
@@ -77,27 +99,3 @@ export const childrenOf = (tree: BoxTree, element: number): number[] =>
 
 export const hasBox = (tree: BoxTree, element: number): boolean =>
   tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';
-
-/** What makes a box the containing block of absolutely positioned descendants (CSS Transforms 1 §3, Filter Effects 1 §5, Contain 2 §3). */
-function holdsAbsolute(reading: RawReading, element: number): boolean {
-  const text = (property: string) => usedText(reading, property, element);
-  return (
-    (text('position') !== 'static' && text('position') !== '') ||
-    (text('transform') !== 'none' && text('transform') !== '')
-  );
-}
-
-function findContainingBlock(tree: BoxTree, element: number): number {
-  const { reading } = tree;
-  const position = usedText(reading, 'position', element);
-  const floats = position === 'absolute' || position === 'fixed';
-  for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!) {
-    if (!hasBox(tree, at)) continue;
-    if (position === 'fixed') {
-      if (usedText(reading, 'transform', at) !== 'none') return at;
-    } else if (floats) {
-      if (holdsAbsolute(reading, at)) return at;
-    } else if (tree.kinds[at] !== 'inline') return at;
-  }
-  return -1;
-}

@@ -49,6 +49,8 @@ export interface PlanRequest {
   containers: string[];
   /** Property and value of every declaration, each pair once. */
   declarations: [string, string][];
+  /** Queries of the rules for generated boxes. */
+  generated: { before: number[]; after: number[] };
 }
 
 export interface Plan {
@@ -112,6 +114,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       supports: supports.list,
       containers: containers.list,
       declarations: [],
+      generated: { before: [], after: [] },
     },
     missing: [],
   };
@@ -131,6 +134,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     return index;
   };
 
+  const generated = { before: new Set<number>(), after: new Set<number>() };
   const addSheet = (
     sheet: Sheet,
     root: number,
@@ -170,10 +174,12 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         root,
         rule,
         order: plan.rules.length,
-        selectors: selectorsOf(rule.prelude, rule.parents, scope !== undefined).map((selector) => ({
-          selector,
-          query: query(root, selector.query, scope),
-        })),
+        selectors: selectorsOf(rule.prelude, rule.parents, scope !== undefined).map((selector) => {
+          const number = query(root, selector.query, scope);
+          if (selector.pseudo === 'before' || selector.pseudo === 'after')
+            generated[selector.pseudo].add(number);
+          return { selector, query: number };
+        }),
         conditions: planned([...outer, ...rule.conditions]),
         layer: within(rule.layer),
         asked: rule.declarations.map((declaration) =>
@@ -226,6 +232,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     for (const child of element.children) stack.push(child);
     for (const child of element.shadow ?? []) stack.push(child);
   }
+  plan.request.generated = { before: [...generated.before], after: [...generated.after] };
   plan.request.declarations = declarations.list.map((pair) => {
     const cut = pair.indexOf('\n');
     return [pair.slice(0, cut), pair.slice(cut + 1)];

@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import type { Segment } from '../../core/accounts/box.ts';
-import type { Areas } from '../../core/accounts/edges.ts';
+import type { Areas } from '../../core/boxes/areas.ts';
 import { layOut } from './account/areas.ts';
 import { axisOf, edgePosition, snap } from './bench/measuring.ts';
 import { cornerTicks, nextZoom, onScreen, ZOOMS } from './bench/view.ts';

@@ -1,7 +1,7 @@
 <!-- What is drawn over the page: nothing of it is in the specimen's own document. -->
 <script lang="ts">
   import { rectOf } from '$core/boxes/tree.ts';
-  import type { Areas } from '$core/accounts/edges.ts';
+  import type { Areas } from '$core/boxes/areas.ts';
   import { inset, outset, type Rect } from '$core/geometry/rect.ts';
   import Dimension from '../drawing/Dimension.svelte';
   import type { Bench } from './bench.svelte.ts';

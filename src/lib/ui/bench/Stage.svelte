@@ -1,6 +1,6 @@
 <!-- The page under its rulers: the frame with what is drawn over it, zoomed and panned by the stage. -->
 <script lang="ts">
-  import type { Areas } from '$core/accounts/edges.ts';
+  import type { Areas } from '$core/boxes/areas.ts';
   import { rectOf, usedText } from '$core/boxes/tree.ts';
   import { onMount, tick } from 'svelte';
   import type { Bench } from './bench.svelte.ts';

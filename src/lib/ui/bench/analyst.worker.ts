@@ -8,7 +8,7 @@ import {
   type PseudoAccount,
 } from '$core/accounts/cascade.ts';
 import type { BoxAccount } from '$core/accounts/box.ts';
-import type { Areas } from '$core/accounts/edges.ts';
+import type { Areas } from '$core/boxes/areas.ts';
 import { accountWithin, areasWithin, type Documents } from '$core/accounts/framed.ts';
 import { analyse, readSources, type Analysis, type Sources } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';

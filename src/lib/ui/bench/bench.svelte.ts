@@ -1,7 +1,7 @@
 /** State of one Bench: the page in its frame, what was measured of it, and what the user looks at. */
 import type { BoxAccount } from '$core/accounts/box.ts';
 import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
-import type { Areas } from '$core/accounts/edges.ts';
+import type { Areas } from '$core/boxes/areas.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
 import { pathOf } from '$core/boxes/label.ts';
 import type { RawReading } from '$core/boxes/reading.ts';

@@ -1,5 +1,5 @@
 /** Distances between edges of boxes, for measuring by hand. */
-import type { Areas } from '$core/accounts/edges.ts';
+import type { Areas } from '$core/boxes/areas.ts';
 import { outset, inset, type Axis, type Rect, type Side } from '$core/geometry/rect.ts';
 
 export type AreaName = 'margin' | 'border' | 'padding' | 'content';

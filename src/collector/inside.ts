@@ -1,0 +1,197 @@
+/** What lies inside of boxes and has no element of its own: text in lines, fonts, generated boxes, natural sizes. */
+import type { Pseudo } from '../core/boxes/reading.ts';
+import type { Prepared } from './match.ts';
+
+const BLANK = /^[\t\n\f\r ]*$/;
+const isInline = (display: string | undefined): boolean => display?.startsWith('inline') ?? false;
+
+/** Pieces of every text as they lie in lines. White space counts only beside what is inline. */
+export function textsOf(
+  elements: Element[],
+  displays: string[],
+  indexOf: Map<Element, number>,
+  scrollX: number,
+  scrollY: number,
+): number[] {
+  const out: number[] = [];
+  const range = document.createRange();
+  const displayOf = (element: Element | null) => (element ? displays[indexOf.get(element) ?? -1] : undefined);
+  const readChildren = (i: number, parent: Element | ShadowRoot) => {
+    let before = 0;
+    for (let node = parent.firstChild; node; node = node.nextSibling) {
+      if (node instanceof Element) before++;
+      if (!(node instanceof Text)) continue;
+      const blank = BLANK.test(node.data);
+      if (
+        blank &&
+        !isInline(displayOf(node.previousElementSibling)) &&
+        !isInline(displayOf(node.nextElementSibling))
+      )
+        continue;
+      range.selectNodeContents(node);
+      const pieces = range.getClientRects();
+      if (pieces.length === 0) continue;
+      out.push(i, before, blank ? 1 : 0, pieces.length);
+      for (const { left, top, width, height } of Array.from(pieces))
+        out.push(left + scrollX, top + scrollY, width, height);
+    }
+  };
+  elements.forEach((element, i) => {
+    const display = displays[i]!;
+    if (display === 'none' || (display.endsWith('flex') && !element.firstChild)) return;
+    if (element.shadowRoot) readChildren(i, element.shadowRoot);
+    if (element.firstChild) readChildren(i, element);
+  });
+  return out;
+}
+
+/** Used values of the generated boxes that rules ask for (CSS Pseudo-Elements 4 §4.1). */
+export function pseudosOf(
+  plan: Prepared,
+  matches: (Int32Array | null)[],
+  elements: Element[],
+  properties: string[],
+): Pseudo[] {
+  const out: Pseudo[] = [];
+  for (const name of ['before', 'after'] as const) {
+    const asked = new Set<number>();
+    for (const query of plan.generated[name]) for (const i of matches[query] ?? []) asked.add(i);
+    for (const element of [...asked].sort((a, b) => a - b)) {
+      const style = getComputedStyle(elements[element]!, `::${name}`);
+      if (style.content === 'none' || style.content === 'normal' || style.display === 'none') continue;
+      out.push({
+        element,
+        name,
+        values: Object.fromEntries(properties.map((property) => [property, style.getPropertyValue(property)])),
+      });
+    }
+  }
+  return out;
+}
+
+const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
+
+/**
+ * Measures of every font in use, taken of a line that stands in the document for a moment, in a shadow tree where no
+ * rule of the page reaches it: key, ascent, descent, normal line height, x-height, width of 0, width of a space.
+ */
+export function fontsOf(
+  used: Record<string, Int32Array>,
+  displays: string[],
+  strings: string[],
+  pseudos: Pseudo[],
+  of: (text: string) => number,
+): number[] {
+  const keys = new Set<string>();
+  const columns = FONT.map((property) => used[property]!);
+  displays.forEach((display, i) => {
+    if (display !== 'none') keys.add(columns.map((column) => strings[column[i]!] ?? '').join('|'));
+  });
+  for (const { values } of pseudos) keys.add(FONT.map((property) => values[property] ?? '').join('|'));
+  const host = document.createElement('div');
+  host.style.cssText =
+    'all:initial!important;position:fixed!important;left:0!important;top:0!important;visibility:hidden!important';
+  const root = host.attachShadow({ mode: 'closed' });
+  const lines = [...keys].map((key) => {
+    const line = document.createElement('div');
+    line.style.cssText = 'line-height:normal;white-space:pre;width:max-content';
+    key.split('|').forEach((value, i) => line.style.setProperty(FONT[i]!, value));
+    const piece = (css: string, text: string) => {
+      const made = line.appendChild(document.createElement('span'));
+      made.style.cssText = css;
+      made.textContent = text;
+      return made;
+    };
+    const parts = [
+      piece('', 'x'),
+      piece('display:inline-block', ''),
+      piece('display:inline-block;width:1ch;height:1ex', ''),
+      piece('', ' '),
+    ];
+    root.append(line);
+    return { key, line, parts };
+  });
+  document.documentElement.append(host);
+  try {
+    return lines.flatMap(({ key, line, parts }) => {
+      const [letter, mark, measure, space] = parts.map((part) => part.getBoundingClientRect());
+      const base = mark!.bottom;
+      return [
+        of(key),
+        base - letter!.top,
+        letter!.bottom - base,
+        line.getBoundingClientRect().height,
+        measure!.height,
+        measure!.width,
+        space!.width,
+      ];
+    });
+  } finally {
+    host.remove();
+  }
+}
+
+/** Width and height that replaced elements have by themselves (CSS Images 3 §4.1). */
+export function naturalOf(elements: Element[]): number[] {
+  const out: number[] = [];
+  elements.forEach((element, i) => {
+    if (element instanceof HTMLImageElement) out.push(i, element.naturalWidth, element.naturalHeight);
+    else if (element instanceof HTMLVideoElement) out.push(i, element.videoWidth, element.videoHeight);
+    else if (element instanceof HTMLCanvasElement) out.push(i, element.width, element.height);
+    else if (element instanceof SVGSVGElement) {
+      const { width, height } = element.viewBox.baseVal ?? { width: 0, height: 0 };
+      out.push(i, width, height);
+    }
+  });
+  return out;
+}
+
+/**
+ * Content widths of elements under no and under endless pressure (CSS Sizing 3 §5.1): element, min-content, max-content.
+ * Their sizes are set for the time of two layouts. Cells leave their table for it, so tables are asked one after the other.
+ */
+export function intrinsic(elements: Element[], asked: number[]): number[] {
+  const out: number[] = [];
+  const tables = new Map<Element | null, number[]>();
+  for (const i of asked) {
+    const element = elements[i];
+    if (!(element instanceof HTMLElement)) continue;
+    const isCell = getComputedStyle(element).display === 'table-cell';
+    const table = isCell ? element.closest('table') : null;
+    const list = tables.get(table);
+    if (list) list.push(i);
+    else tables.set(table, [i]);
+  }
+  for (const [table, list] of tables) {
+    const written = list.map((i) => elements[i]!.getAttribute('style'));
+    const measure = (size: 'min-content' | 'max-content'): number[] => {
+      for (const i of list) {
+        const { style } = elements[i] as HTMLElement;
+        const set = (property: string, value: string) => style.setProperty(property, value, 'important');
+        set('width', size);
+        set('min-width', '0');
+        set('max-width', 'none');
+        set('flex', 'none');
+        set('box-sizing', 'content-box');
+        set('justify-self', 'start');
+        if (table) {
+          set('display', 'block');
+          set('float', 'left');
+        }
+      }
+      return list.map((i) => Number.parseFloat(getComputedStyle(elements[i]!).width) || 0);
+    };
+    try {
+      const least = measure('min-content');
+      const most = measure('max-content');
+      list.forEach((i, n) => out.push(i, least[n]!, most[n]!));
+    } finally {
+      list.forEach((i, n) => {
+        const before = written[n];
+        if (before === null || before === undefined) elements[i]!.removeAttribute('style');
+        else elements[i]!.setAttribute('style', before);
+      });
+    }
+  }
+  return out;
+}

@@ -1,0 +1,333 @@
+/** Auto heights: what is in a box, one after the other down its block axis (CSS 2.2 §10.6.3, §10.6.7; Flexbox 1 §9.4). */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { independence, layoutOf } from '../boxes/context.ts';
+import { tracksOf } from '../boxes/grid.ts';
+import { labelOf } from '../boxes/label.ts';
+import { lineHeightOf, metricsOf, type Line, type Maker } from '../boxes/lines.ts';
+import { flowSides, type FlowSides } from '../boxes/sides.ts';
+import { isTable } from '../boxes/table.ts';
+import { childrenOf, edgesOf, usedPx, usedText } from '../boxes/tree.ts';
+import { tagOf } from '../css/styles.ts';
+import { px, same } from '../geometry/rect.ts';
+import { declaredOf } from './declared.ts';
+import { flexContent } from './flex.ts';
+import { trackTerms } from './grid.ts';
+import { lengthTerm, boxTerm, marginTerms, once, sizeProperty } from './parts.ts';
+import {
+  blockEnd,
+  collapse,
+  columnOf,
+  floatsIn,
+  flowEdges,
+  generatedSizes,
+  meetingWords,
+  type Between,
+  type Column,
+} from './margins.ts';
+import { tableContent } from './table.ts';
+import { sumOf, term, type Lost, type Term } from './term.ts';
+
+export interface Content {
+  terms: Term[];
+  lost: Lost[];
+}
+
+/** Height of what is in a box, without its own edges. */
+export function contentOf(analysis: Analysis, element: number): Content {
+  return once(analysis, `content ${element}`, () => {
+    const { tree } = analysis;
+    const layout = layoutOf(tree, element);
+    if (layout === 'flex') return flexContent(analysis, element);
+    if (layout === 'grid')
+      return {
+        terms: trackTerms(analysis, element, 'rows', 0, tracksOf(tree, element, 'rows').sizes.length - 1),
+        lost: [],
+      };
+    if (isTable(tree, element)) return tableContent(analysis, element);
+    return flowContent(analysis, element);
+  });
+}
+
+function flowContent(analysis: Analysis, element: number): Content {
+  const column = columnOf(analysis, element);
+  const out: Content = { terms: [], lost: [] };
+  for (const between of column.betweens) {
+    const { terms, lost } = betweenTerms(analysis, column, between);
+    out.terms.push(...terms);
+    out.lost.push(...lost);
+    const item = column.items[between.after];
+    if (!item) continue;
+    if (item.what === 'lines') out.terms.push(...lineTerms(analysis, column.lines[between.after]!));
+    else if (item.what === 'generated')
+      out.terms.push(
+        generatedTerm(item.pseudo.element, item.pseudo.name, generatedSizes(item, column.sides)[2]),
+      );
+    else {
+      const { rect } = laidAreas(analysis.tree, item.element);
+      const size = rect[sizeProperty(column.sides.block)];
+      if (size !== 0)
+        out.terms.push(
+          boxTerm(
+            item.element,
+            column.sides.block,
+            size,
+            'child',
+            'in-flow',
+            labelOf(analysis.reading, item.element),
+          ),
+        );
+    }
+  }
+  if (column.items.length === 0) out.terms.push(...markerLine(analysis, element, column.sides));
+  out.terms.push(...floatTerms(analysis, column, sumOf(out.terms)));
+  return out;
+}
+
+const generatedTerm = (box: number, name: string, size: number): Term =>
+  term({ px: size, what: 'generated', rule: 'generated', box, note: `the ::${name} of the box` });
+
+/** An empty list item is as tall as the line of its marker. */
+function markerLine(analysis: Analysis, element: number, sides: FlowSides): Term[] {
+  if (usedText(analysis.reading, 'display', element) !== 'list-item') return [];
+  if (/^none$/i.test(declaredOf(analysis, element, 'list-style-type').value)) return [];
+  const { lineHeight } = metricsOf(analysis.tree, element, sides);
+  return [{ ...lengthTerm(analysis, element, 'line-height', lineHeight, 'line'), rule: 'marker' }];
+}
+
+/** A formatting context's root is as tall as its floats reach (CSS 2.2 §10.6.7). */
+function floatTerms(analysis: Analysis, { container, sides }: Column, height: number): Term[] {
+  const { tree } = analysis;
+  if (independence(tree, container) === null) return [];
+  const { content } = laidAreas(tree, container);
+  const start = sides.blockStart === 'right' ? -(content.x + content.width) : content[sides.block];
+  let reach = height;
+  let lowest = -1;
+  for (const float of floatsIn(analysis, container)) {
+    const { rect, margin } = laidAreas(tree, float);
+    const moved =
+      usedText(analysis.reading, 'position', float) === 'relative'
+        ? usedPx(analysis.reading, sides.blockStart, float) || 0
+        : 0;
+    const end = blockEnd(sides, rect) - moved + margin[sides.blockEnd] - start;
+    if (end > reach + 0.01) {
+      reach = end;
+      lowest = float;
+    }
+  }
+  if (lowest < 0) return [];
+  const words = `${labelOf(analysis.reading, lowest)} floats and reaches further down than what is in flow (CSS 2.2 §10.6.7)`;
+  return [
+    term({
+      px: reach - height,
+      what: 'float',
+      rule: 'contains-floats',
+      box: lowest,
+      note: words,
+      links: [{ box: lowest, axis: sides.block, area: 'border', rate: 1 }],
+    }),
+  ];
+}
+
+/** The terms of a place where margins meet: those that count with their px, those that lost with 0. */
+export function betweenTerms(analysis: Analysis, column: Column, between: Between): Content {
+  const { sides } = column;
+  const { margins, clearance, escapes, spent } = between;
+  const out: Content = { terms: [], lost: [] };
+  const property = (one: { side: 'start' | 'end' }) =>
+    `margin-${one.side === 'start' ? sides.blockStart : sides.blockEnd}`;
+  const lose = (one: (typeof margins)[number], why: string) =>
+    out.lost.push({
+      box: one.element,
+      property: property(one),
+      px: one.px,
+      source: declaredOf(analysis, one.element, property(one)).source,
+      why,
+    });
+  if (clearance) {
+    out.terms.push(
+      term({
+        px: clearance.px,
+        what: 'float',
+        rule: 'clearance',
+        box: clearance.float,
+        note: `clear puts it below ${labelOf(analysis.reading, clearance.float)}, which floats (CSS 2.2 §9.5.2)`,
+        links: [{ box: clearance.float, axis: sides.block, area: 'border', rate: 1 }],
+      }),
+    );
+    for (const one of margins) if (one.px !== 0) lose(one, 'clearance decides where the box lies');
+    return out;
+  }
+  if (escapes) {
+    const edge = escapes === 'start' ? sides.blockStart : sides.blockEnd;
+    for (const one of margins)
+      if (one.px !== 0)
+        lose(
+          one,
+          `it passes through the ${edge} edge of ${labelOf(analysis.reading, column.container)} and counts outside of it`,
+        );
+    return out;
+  }
+  const real = margins.filter((one) => one.px !== 0);
+  const most = real.reduce<(typeof real)[number] | null>(
+    (best, one) => (one.px > Math.max(0, best?.px ?? 0) ? one : best),
+    null,
+  );
+  const least = real.reduce<(typeof real)[number] | null>(
+    (best, one) => (one.px < Math.min(0, best?.px ?? 0) ? one : best),
+    null,
+  );
+  const met = real.length > 1;
+  for (const one of real) {
+    const counts = one === most || one === least;
+    const name = property(one);
+    const made = lengthTerm(analysis, one.element, name, one.px, name);
+    if (met) {
+      made.rule = 'margin-collapsed';
+      const words = meetingWords(analysis, one, sides);
+      made.note = counts
+        ? `${words}: ${one.px < 0 ? 'the most negative one is taken off' : 'the largest wins'}`
+        : `${words}: ${px(one.px)} of its own, lost to ${px((one.px < 0 ? least : most)?.px ?? 0)}`;
+    }
+    if (!counts) {
+      made.px = 0;
+      made.causes = [];
+      made.links = [];
+      lose(one, `it collapses with ${px((one.px < 0 ? least : most)?.px ?? 0)}, which is larger`);
+    }
+    out.terms.push(made);
+  }
+  if (spent !== 0)
+    out.terms.push(
+      term({
+        px: -spent,
+        what: 'margin',
+        rule: 'margin-collapsed',
+        box: column.container,
+        note: `${px(spent)} of it lies above the empty box before (CSS 2.2 §8.3.1)`,
+      }),
+    );
+  return out;
+}
+
+export const betweenPx = ({ clearance, escapes, margins, spent }: Between): number =>
+  clearance ? clearance.px : escapes ? 0 : collapse(margins) - spent;
+
+const MAKER_WORDS: Record<Maker['what'], string> = {
+  strut: 'the font and line height of the block itself',
+  text: 'text of another font or line height',
+  box: 'an inline box',
+  atom: 'an inline-level box',
+  generated: 'a generated box',
+};
+
+/** Lines as terms; lines alike are one term. */
+export function lineTerms(analysis: Analysis, lines: readonly Line[]): Term[] {
+  const out: Term[] = [];
+  let count = 0;
+  lines.forEach((line, i) => {
+    const next = lines[i + 1];
+    count++;
+    if (next && alike(line, next)) return;
+    out.push(...termsOfLine(analysis, line, count));
+    count = 0;
+  });
+  return out;
+}
+
+const isWhole = (line: Line): boolean => line.above === line.below;
+const alike = (a: Line, b: Line): boolean =>
+  isWhole(a) &&
+  isWhole(b) &&
+  a.above.what !== 'atom' &&
+  a.above.what === b.above.what &&
+  a.above.element === b.above.element &&
+  same(lineHeightOf(a), lineHeightOf(b));
+
+/** A line's height from what is highest over its baseline and what hangs lowest under it. */
+function termsOfLine(analysis: Analysis, line: Line, count: number): Term[] {
+  const { above, below, baseline } = line;
+  if (isWhole(line)) {
+    if (above.what === 'atom') return atomTerms(analysis, above, 'line');
+    return [fontTerm(analysis, above, (above.end - above.start) * count, count, 1, 'line')];
+  }
+  // An atom that stands on the baseline with its end gives all of its height to the upper part.
+  const stands = above.what === 'atom' && same(above.end, baseline);
+  const upper = stands
+    ? atomTerms(analysis, above, 'line')
+    : [partTerm(analysis, above, baseline - above.start, 'line-above')];
+  const hangs = below.end - baseline;
+  const words =
+    below.what === 'strut' && above.what === 'atom'
+      ? `inline baseline: room for descenders of the line’s ${fontWordsOf(analysis, below.element)} under ${labelOf(analysis.reading, above.element)}`
+      : '';
+  return [...upper, ...(same(hangs, 0) ? [] : [partTerm(analysis, below, hangs, 'line-below', words)])];
+}
+
+const fontWordsOf = ({ reading }: Analysis, element: number): string =>
+  `${px(usedPx(reading, 'font-size', element))}px font`;
+
+function partTerm(analysis: Analysis, maker: Maker, size: number, what: string, words = ''): Term {
+  if (maker.what === 'atom')
+    return term({
+      px: size,
+      what,
+      rule: 'aligned',
+      box: maker.element,
+      note: `${labelOf(analysis.reading, maker.element)} as it is aligned in its line`,
+      links: [],
+    });
+  const made = fontTerm(analysis, maker, size, 1, 0.5, what);
+  made.rule = 'baseline';
+  if (words) made.note = words;
+  return made;
+}
+
+/** Height that a font and its line height give; `rate` of a px of the line height goes to each of `count` lines. */
+function fontTerm(
+  analysis: Analysis,
+  maker: Maker,
+  size: number,
+  count: number,
+  rate: number,
+  what: string,
+): Term {
+  const { tree, reading } = analysis;
+  const declared = declaredOf(analysis, maker.element, 'line-height');
+  const { lineHeight } = metricsOf(tree, maker.element);
+  const normal = usedText(reading, 'line-height', maker.element) === 'normal';
+  const made = lengthTerm(analysis, maker.element, 'line-height', size, what);
+  const fontSize = usedPx(reading, 'font-size', maker.element);
+  made.causes = [{ box: maker.element, property: 'line-height', rate: rate * count }];
+  const perFont = normal ? lineHeight / fontSize : /^[\d.]+$/.test(declared.value) ? Number(declared.value) : 0;
+  if (perFont) made.causes.push({ box: maker.element, property: 'font-size', rate: perFont * count * rate });
+  made.rule = normal ? 'line-height-normal' : 'line-height';
+  const lines = `${count} ${count === 1 ? 'line' : 'lines'} of ${px(lineHeight)}`;
+  const reason = normal
+    ? `what its ${fontWordsOf(analysis, maker.element)} asks for`
+    : (declared.note ?? `line-height ${declared.value}`);
+  made.note = `${lines}: ${reason}${maker.what === 'strut' ? '' : ` (${MAKER_WORDS[maker.what]}, ${labelOf(reading, maker.element)})`}`;
+  return made;
+}
+
+function atomTerms(analysis: Analysis, { element, start, end }: Maker, what: string): Term[] {
+  const { tree, reading } = analysis;
+  const sides = flowSides(reading, element);
+  const axis = sides.block;
+  const size = laidAreas(tree, element).rect[sizeProperty(axis)];
+  const margin = edgesOf(reading, 'margin', element);
+  const edges = [sides.blockStart, sides.blockEnd];
+  if (!same(size + margin[edges[0]!] + margin[edges[1]!], end - start))
+    return [
+      term({ px: end - start, what, rule: 'inline-level', box: element, note: labelOf(reading, element) }),
+    ];
+  return [
+    boxTerm(element, axis, size, what, 'inline-level', labelOf(reading, element)),
+    ...edges.flatMap((side) => marginTerms(analysis, element, side, 1)),
+  ];
+}
+
+/** Where the last thing in flow ends, from the content edge at the start, as items and margins say. */
+export function flowLength(analysis: Analysis, element: number): number {
+  return sumOf(flowContent(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats'));
+}

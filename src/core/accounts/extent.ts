@@ -1,0 +1,134 @@
+/** What makes the content of a box as wide as it is: the widest of what lies in it, and what that goes along with (Sizing 3 §5). */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { layoutOf } from '../boxes/context.ts';
+import { flowOf, type InlineNode } from '../boxes/flow.ts';
+import { gapOf } from '../boxes/grid.ts';
+import { inlineExtent, linesOf } from '../boxes/lines.ts';
+import { flowSides } from '../boxes/sides.ts';
+import { childrenOf, usedText } from '../boxes/tree.ts';
+import { sidesOf, type Axis } from '../geometry/rect.ts';
+import { declaredOf } from './declared.ts';
+import { hasPercent, isAuto, isColumn } from './ladder.ts';
+import { bothEdges, marginTerms, once, sizeProperty } from './parts.ts';
+import { sumOf, type Cause, type Link } from './term.ts';
+
+export interface Extent {
+  px: number;
+  /** The box that reaches furthest; the box itself where it is its text. */
+  box: number;
+  causes: Cause[];
+  links: Link[];
+}
+
+const add = (a: Extent, b: Extent): Extent => ({
+  px: a.px + b.px,
+  box: a.px >= b.px ? a.box : b.box,
+  causes: [...a.causes, ...b.causes],
+  links: [...a.links, ...b.links],
+});
+const widest = (list: Extent[], otherwise: Extent): Extent =>
+  list.reduce((best, one) => (one.px > best.px + 0.01 ? one : best), otherwise);
+
+/** Extent of what is in a box along its inline axis, as it lies; without the box's own edges. */
+export function innerExtent(analysis: Analysis, element: number): Extent {
+  return once(analysis, `extent ${element}`, () => makeInner(analysis, element));
+}
+
+function makeInner(analysis: Analysis, element: number): Extent {
+  const { tree, reading } = analysis;
+  const axis = flowSides(reading, element).inline;
+  const none: Extent = { px: 0, box: element, causes: [], links: [] };
+  const layout = layoutOf(tree, element);
+  if (layout === 'flex') {
+    const items = childrenOf(tree, element).filter((child) => tree.kinds[child] === 'flex-item');
+    const all = items.map((item) => outerExtent(analysis, item, axis));
+    if (isColumn(analysis, element)) return widest(all, none);
+    const gap = gapOf(tree, element, 'column-gap', laidAreas(tree, element).content[sizeProperty(axis)]);
+    const sum = all.reduce(add, none);
+    const gaps = Math.max(0, items.length - 1);
+    return {
+      ...sum,
+      px: sum.px + gap * gaps,
+      causes: [...sum.causes, ...(gap ? [{ box: element, property: 'column-gap', rate: gaps }] : [])],
+    };
+  }
+  if (layout !== 'flow' && layout !== 'lines') return none;
+  const { items, floats } = flowOf(tree, element);
+  const list = items.map((item): Extent => {
+    if (item.what === 'block') return outerExtent(analysis, item.element, axis);
+    if (item.what === 'generated') return none;
+    return widest(lineExtents(analysis, element, item.nodes, axis), none);
+  });
+  const floating = floats.map(({ element: float }) => outerExtent(analysis, float, axis)).reduce(add, none);
+  return widest([...list, floating], none);
+}
+
+function lineExtents(analysis: Analysis, container: number, nodes: InlineNode[], axis: Axis): Extent[] {
+  const { tree } = analysis;
+  const lines = linesOf(tree, container, nodes);
+  const along = lines.map((line): Extent => ({
+    px: inlineExtent(line),
+    box: container,
+    causes: [],
+    links: [],
+  }));
+  const sides = flowSides(analysis.reading, container);
+  for (const node of nodes) {
+    if (node.what !== 'atom' && node.what !== 'box') continue;
+    const { rect } = laidAreas(tree, node.element);
+    const centre = axis === 'x' ? rect.y + rect.height / 2 : rect.x + rect.width / 2;
+    const at = sides.blockStart === 'right' ? -centre : centre;
+    const home = along[lines.findIndex(({ start, end }) => at > start - 0.5 && at < end + 0.5)];
+    if (!home) continue;
+    if (node.what === 'atom') home.links.push({ box: node.element, axis, area: 'border', rate: 1 });
+    else home.causes.push(...bothEdges(analysis, node.element, axis).flatMap(({ causes = [] }) => causes));
+    for (const side of sidesOf(axis))
+      home.causes.push(...marginTerms(analysis, node.element, side, 1).flatMap(({ causes = [] }) => causes));
+  }
+  return along;
+}
+
+/** What a box with its margins asks of the one around it: its declared size, or its edges and what is in it. */
+export function outerExtent(analysis: Analysis, element: number, axis: Axis): Extent {
+  const { tree, reading } = analysis;
+  const { rect } = laidAreas(tree, element);
+  const property = sizeProperty(axis);
+  const value = declaredOf(analysis, element, property).value;
+  const margins = sidesOf(axis).flatMap((side) => marginTerms(analysis, element, side, 1));
+  const causes = margins.flatMap((one) => one.causes ?? []);
+  const links = margins.flatMap((one) => one.links ?? []);
+  const spread = sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
+  const fixed = !isAuto(value) && !hasPercent(value);
+  const layout = layoutOf(tree, element);
+  const across = flowSides(reading, element).inline !== axis;
+  if (fixed || across || !['flow', 'flex', 'lines'].includes(layout) || isClamped(analysis, element, axis))
+    return {
+      px: rect[property] + spread,
+      box: element,
+      causes,
+      links: [...links, { box: element, axis, area: 'border', rate: 1 }],
+    };
+  const edges = bothEdges(analysis, element, axis);
+  const inner = innerExtent(analysis, element);
+  return {
+    px: inner.px + sumOf(edges) + spread,
+    box: element,
+    causes: [...causes, ...edges.flatMap((one) => one.causes ?? []), ...inner.causes],
+    links: [...links, ...edges.flatMap((one) => one.links ?? []), ...inner.links],
+  };
+}
+
+/** Whether a minimum or maximum in px gives the box its size. */
+function isClamped(analysis: Analysis, element: number, axis: Axis): boolean {
+  const { reading, tree } = analysis;
+  const { rect } = laidAreas(tree, element);
+  const property = sizeProperty(axis);
+  return ['min', 'max'].some((bound) => {
+    const text = reading.strings[reading.computed[`${bound}-${property}`]?.[element] ?? -1] ?? '';
+    const size = /^[\d.]+px$/.test(text) ? Number.parseFloat(text) : NaN;
+    const edges =
+      usedText(reading, 'box-sizing', element) === 'border-box' ? 0 : sumOf(bothEdges(analysis, element, axis));
+    return Math.abs(size + edges - rect[property]) < 0.05 && size > 0;
+  });
+}

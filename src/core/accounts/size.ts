@@ -1,0 +1,589 @@
+/** Why a box is as wide and as tall as it is: the sum of its border box on one axis (CSS 2.2 §10; Sizing 3). */
+import type { Analysis, Intrinsic } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { boxAbove, independence, layoutOf } from '../boxes/context.ts';
+import { isReplaced, refusal } from '../boxes/kind.ts';
+import { labelOf } from '../boxes/label.ts';
+import { flowSides, sizeOf } from '../boxes/sides.ts';
+import { isTable } from '../boxes/table.ts';
+import { painted } from '../boxes/transform.ts';
+import { frames, inside, laidOut, rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { isSvg, tagOf } from '../css/styles.ts';
+import { px, same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
+import { contentOf } from './content.ts';
+import { containingSize, declaredOf, declaredPx } from './declared.ts';
+import { innerExtent } from './extent.ts';
+import { flexCross, flexMain, mainSides } from './flex.ts';
+import { areaTerms, gridAuto } from './grid.ts';
+import { inlineTerms } from './inline.ts';
+import { hasPercent, heightBasis, isAuto, ladder, ladderSentence } from './ladder.ts';
+import { blockEnd, blockStart, floatsBefore } from './margins.ts';
+import {
+  around,
+  bothEdges,
+  edgesSize,
+  isAutoMargin,
+  lengthTerm,
+  lostTo,
+  marginTerms,
+  once,
+  otherAxis,
+  roomTerm,
+  sizeProperty,
+} from './parts.ts';
+import { isTablePart, tablePartHeight, tablePartWidth } from './table.ts';
+import { account, sumOf, term, type Account, type Lost, type Term } from './term.ts';
+
+export interface Sum {
+  terms: Term[];
+  lost: Lost[];
+}
+
+const STRETCH = /^(stretch|-webkit-fill-available)$/i;
+
+/** The account of a border box's width or height; `area`: of the grid area that an item lies in. */
+export function sizeAccount(analysis: Analysis, element: number, axis: Axis): Account {
+  return once(analysis, `size ${element} ${axis}`, () => {
+    const { tree } = analysis;
+    const used = sizeOf(rectOf(tree.reading, element), axis);
+    const { terms, lost } = sizeTerms(analysis, element, axis);
+    return account(used, [...terms, ...transformTerms(analysis, element, axis)], lost);
+  });
+}
+
+export const areaAccount = (analysis: Analysis, item: number, axis: Axis): Account => {
+  const terms = areaTerms(analysis, item, axis);
+  return account(containingSize(analysis, item)[sizeProperty(axis)], terms);
+};
+
+/** What transforms make of the size that layout gave. */
+function transformTerms(analysis: Analysis, element: number, axis: Axis): Term[] {
+  const { tree } = analysis;
+  const frame = frames(tree).get(element);
+  if (!frame) return [];
+  const laid = laidOut(tree, element);
+  const more = sizeOf({ x: 0, y: 0, ...painted(frame, laid) }, axis) - sizeOf(laid, axis);
+  if (Math.abs(more) < 0.005) return [];
+  const size = sizeOf(laid, axis);
+  return [
+    term({
+      px: more,
+      what: 'transform',
+      rule: 'transform',
+      box: element,
+      source: declaredOf(analysis, element, 'transform').source,
+      note: `painted ${px(size + more)} where layout gave ${px(size)}`,
+    }),
+  ];
+}
+
+function sizeTerms(analysis: Analysis, element: number, axis: Axis): Sum {
+  const { tree, reading } = analysis;
+  const kind = tree.kinds[element]!;
+  if (kind === 'none' || kind === 'contents') return { terms: [], lost: [] };
+  if (isSvg(reading, element) && tagOf(reading, element) !== 'svg')
+    return {
+      terms: [
+        term({
+          px: sizeOf(rectOf(reading, element), axis),
+          what: 'drawing',
+          rule: 'drawn',
+          box: element,
+          note: 'drawn by SVG: no CSS box, so nothing of CSS layout gives it its size',
+        }),
+      ],
+      lost: [],
+    };
+  const lost = refused(analysis, element, axis);
+  if (kind === 'inline') {
+    const made = inlineTerms(analysis, element, axis);
+    return { terms: made.terms, lost: [...lost, ...made.lost] };
+  }
+  if (isTablePart(kind)) {
+    const made = axis === 'x' ? tablePartWidth(analysis, element) : tablePartHeight(analysis, element);
+    return { terms: made.terms, lost: [...lost, ...made.lost] };
+  }
+  if (kind === 'flex-item' && mainSides(analysis, boxAbove(tree, element)).main === axis)
+    return flexMain(analysis, element);
+  return clamped(analysis, element, axis, preferred(analysis, element, axis));
+}
+
+/** A declared size that this kind of box does not take. */
+function refused(analysis: Analysis, element: number, axis: Axis): Lost[] {
+  const property = sizeProperty(axis);
+  const why = refusal(analysis.tree.kinds[element]!, property);
+  const declared = declaredOf(analysis, element, property);
+  if (!why || isAuto(declared.value) || declared.source.origin === 'browser') return [];
+  return [lostTo(analysis, element, property, declaredPx(analysis, element, property, declared.value), why)];
+}
+
+/** The size before minimum and maximum. */
+function preferred(analysis: Analysis, element: number, axis: Axis): Sum {
+  const property = sizeProperty(axis);
+  const { value } = declaredOf(analysis, element, property);
+  if (isAuto(value)) {
+    if (/^(min|max)-content$/i.test(value) && flowSides(analysis.reading, element).inline === axis)
+      return { terms: contentWidth(analysis, element, axis, /^min/i.test(value) ? 'min' : 'max'), lost: [] };
+    if (/^(-webkit-)?fit-content$/i.test(value) && flowSides(analysis.reading, element).inline === axis)
+      return fitTerms(analysis, element, axis, roomFor(analysis, element, axis));
+    return autoSize(analysis, element, axis);
+  }
+  if (STRETCH.test(value)) return fillTerms(analysis, element, axis);
+  if (axis === 'y' && hasPercent(value) && !heightBasis(analysis, element).definite) {
+    const auto = autoSize(analysis, element, axis);
+    const why = ladderSentence(ladder(analysis, element));
+    return { terms: auto.terms, lost: [...auto.lost, lostTo(analysis, element, property, NaN, why)] };
+  }
+  if (Number.isNaN(declaredPx(analysis, element, property, value))) return autoSize(analysis, element, axis);
+  return { terms: declaredTerms(analysis, element, axis, property), lost: [] };
+}
+
+/** The border box that a declared size gives: edges come on top, or out of it (Sizing 3 §3.3). */
+export function declaredTerms(analysis: Analysis, element: number, axis: Axis, property: string): Term[] {
+  const { value } = declaredOf(analysis, element, property);
+  const asked = Math.max(0, declaredPx(analysis, element, property, value));
+  const edges = bothEdges(analysis, element, axis);
+  if (usedText(analysis.reading, 'box-sizing', element) === 'border-box') {
+    if (asked < sumOf(edges) - 0.005) return edges;
+    return [lengthTerm(analysis, element, property, asked, 'border-box')];
+  }
+  const [start] = sidesOf(axis);
+  const before = edges.filter(({ what }) => what.endsWith(`-${start}`));
+  return [
+    ...before,
+    lengthTerm(analysis, element, property, asked, 'content'),
+    ...edges.filter((one) => !before.includes(one)),
+  ];
+}
+
+/** Minimum and maximum have the last word (CSS 2.2 §10.4, §10.7). */
+function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum {
+  const property = sizeProperty(axis);
+  const own = sumOf(sum.terms);
+  const bound = (which: 'min' | 'max') => {
+    const name = `${which}-${property}`;
+    const { value, source } = declaredOf(analysis, element, name);
+    if (/^(none|auto|initial|0(px)?)$/i.test(value)) return null;
+    if (axis === 'y' && hasPercent(value) && !heightBasis(analysis, element).definite)
+      return { name, source, px: NaN, terms: [], none: true };
+    const inline = flowSides(analysis.reading, element).inline === axis;
+    const intrinsic = /^(-webkit-)?(min|max|fit)-content$/i.test(value) && inline;
+    const terms = intrinsic
+      ? contentWidth(analysis, element, axis, /max/i.test(value) ? 'max' : 'min')
+      : Number.isNaN(declaredPx(analysis, element, name, value))
+        ? []
+        : declaredTerms(analysis, element, axis, name);
+    return terms.length > 0 ? { name, source, px: sumOf(terms), terms, none: false } : null;
+  };
+  const [least, most] = [bound('min'), bound('max')];
+  const lost = [...sum.lost];
+  let made = sum.terms;
+  let size = own;
+  const instead = (by: NonNullable<typeof least>, words: string) => {
+    const declared = declaredOf(analysis, element, property);
+    if (!isAuto(declared.value)) lost.push(lostTo(analysis, element, property, size, words));
+    made = by.terms.map((one) => ({
+      ...one,
+      note: [one.note, `${by.name} has the last word over ${px(size)}`].filter(Boolean).join('; '),
+    }));
+    size = by.px;
+  };
+  if (most && !most.none) {
+    if (size > most.px + 0.005) instead(most, `${most.name} allows no more than ${px(most.px)}`);
+    else if (size < most.px - 3.5)
+      lost.push(lostTo(analysis, element, most.name, most.px, 'the size stays below it'));
+  }
+  if (least && !least.none) {
+    if (size < least.px - 0.005) {
+      if (most && made === most.terms)
+        lost.push(lostTo(analysis, element, most.name, most.px, `${least.name} goes before it`));
+      instead(least, `${least.name} asks for ${px(least.px)} at least`);
+    } else if (size > least.px + 3.5)
+      lost.push(lostTo(analysis, element, least.name, least.px, 'the size is above it anyway'));
+  }
+  for (const one of [least, most])
+    if (one?.none)
+      lost.push(
+        lostTo(
+          analysis,
+          element,
+          one.name,
+          NaN,
+          'a percentage of a height that is not known counts as none (CSS 2.2 §10.7)',
+        ),
+      );
+  return { terms: made, lost };
+}
+
+const SHRINKING = /^(button|legend|fieldset|input|select|textarea|meter|progress|dialog|table)$/;
+
+function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
+  const { tree, reading } = analysis;
+  const kind = tree.kinds[element]!;
+  const isBlockAxis = flowSides(reading, element).block === axis;
+  if (isReplaced(reading, element)) {
+    const stretched = kind === 'flex-item' && flexStretches(analysis, element);
+    if (stretched) return flexCross(analysis, element);
+    return { terms: naturalTerms(analysis, element, axis), lost: [] };
+  }
+  const ratio = ratioTerms(analysis, element, axis);
+  if (ratio) return { terms: ratio, lost: [] };
+  if (kind === 'flex-item') return flexCross(analysis, element);
+  if (kind === 'grid-item') return gridAuto(analysis, element, axis);
+  if (kind === 'absolute' || kind === 'fixed') return absoluteAuto(analysis, element, axis);
+  if (isBlockAxis) {
+    const content = contentOf(analysis, element);
+    const legend =
+      axis === 'y' && tagOf(reading, element) === 'fieldset' ? legendTerms(analysis, element) : null;
+    return { terms: legend ?? around(analysis, element, axis, content.terms), lost: content.lost };
+  }
+  if (isTable(tree, element)) return fitTerms(analysis, element, axis, roomFor(analysis, element, axis));
+  if (kind === 'root') return fillTerms(analysis, element, axis);
+  if (
+    kind === 'float' ||
+    kind === 'inline-block' ||
+    (SHRINKING.test(tagOf(reading, element)) && tagOf(reading, element) !== 'fieldset')
+  )
+    return fitTerms(analysis, element, axis, roomFor(analysis, element, axis));
+  const above = boxAbove(tree, element);
+  // In an orthogonal flow the inline size is what the content takes (Writing Modes 4 §7.3).
+  if (above >= 0 && flowSides(reading, above).inline !== axis)
+    return fitTerms(analysis, element, axis, roomFor(analysis, element, axis));
+  return fillTerms(analysis, element, axis);
+}
+
+/** A fieldset's legend lies in its upper border, which is as tall as the legend where that is taller (HTML §15.3.13). */
+function legendTerms(analysis: Analysis, element: number): Term[] | null {
+  const { tree } = analysis;
+  const legend = Array.from(tree.children.subarray(tree.first[element], tree.first[element + 1])).find(
+    (child) =>
+      tagOf(analysis.reading, child) === 'legend' && !/^(float|absolute|fixed|none)$/.test(tree.kinds[child]!),
+  );
+  if (legend === undefined) return null;
+  const { rect, margin } = laidAreas(tree, legend);
+  const { border } = laidAreas(tree, element);
+  const content = contentOf(analysis, element).terms.filter(({ box }) => box !== legend);
+  const terms = around(analysis, element, 'y', content);
+  const height = rect.height + margin.top + margin.bottom;
+  if (height <= border.top) return terms;
+  const own = term({
+    px: height,
+    what: 'legend',
+    rule: 'legend',
+    box: legend,
+    note: `${labelOf(analysis.reading, legend)} lies in the upper border`,
+    links: [{ box: legend, axis: 'y', area: 'border', rate: 1 }],
+  });
+  return [own, ...terms.filter(({ what }) => what !== 'border-top')];
+}
+
+function flexStretches(analysis: Analysis, element: number): boolean {
+  const own = usedText(analysis.reading, 'align-self', element);
+  const container = boxAbove(analysis.tree, element);
+  const word = own === 'auto' || own === '' ? usedText(analysis.reading, 'align-items', container) : own;
+  if (!/^(normal|stretch)$/.test(word)) return false;
+  return !sidesOf(otherAxis(mainSides(analysis, container).main)).some((side) =>
+    isAutoMargin(analysis, element, side),
+  );
+}
+
+/** A preferred aspect ratio gives the one size from the other (Sizing 4 §5.1). */
+function ratioTerms(analysis: Analysis, element: number, axis: Axis): Term[] | null {
+  const { reading, tree } = analysis;
+  const ratio = /([\d.]+)(?:\s*\/\s*([\d.]+))?$/.exec(usedText(reading, 'aspect-ratio', element));
+  if (!ratio) return null;
+  const number = Number(ratio[1]) / Number(ratio[2] ?? 1);
+  const other = otherAxis(axis);
+  const isBlockAxis = flowSides(reading, element).block === axis;
+  const { value } = declaredOf(analysis, element, sizeProperty(other));
+  if (
+    !isBlockAxis &&
+    (isAuto(value) || (hasPercent(value) && other === 'y' && !heightBasis(analysis, element).definite))
+  )
+    return null;
+  const border = usedText(reading, 'box-sizing', element) === 'border-box';
+  const { rect, content } = laidAreas(tree, element);
+  const from = sizeOf(border ? rect : content, other);
+  const size = axis === 'x' ? from * number : from / number;
+  const made = term({
+    px: size,
+    what: border ? 'border-box' : 'content',
+    rule: 'aspect-ratio',
+    box: element,
+    source: declaredOf(analysis, element, 'aspect-ratio').source,
+    note: `aspect-ratio ${usedText(reading, 'aspect-ratio', element)} of ${px(from)} ${other === 'x' ? 'wide' : 'tall'}`,
+    links: [
+      {
+        box: element,
+        axis: other,
+        area: border ? 'border' : 'content',
+        rate: axis === 'x' ? number : 1 / number,
+      },
+    ],
+  });
+  return border ? [made] : around(analysis, element, axis, [made]);
+}
+
+/** Fills its containing block: what is there, without the box's own margins (CSS 2.2 §10.3.3). */
+export function fillTerms(analysis: Analysis, element: number, axis: Axis): Sum {
+  const room = roomTerm(analysis, element, axis);
+  const sides = sidesOf(axis);
+  const margins = sides
+    .flatMap((side) => marginTerms(analysis, element, side, -1))
+    .filter(({ rule }) => rule !== 'auto-margin');
+  const narrowed = independence(analysis.tree, element) === null ? null : besideFloats(analysis, element, axis);
+  if (!narrowed) return { terms: [{ ...room, rule: 'fill' }, ...margins], lost: [] };
+  const kept = margins.filter(({ what }) => !narrowed.some(({ side }) => what === `margin-${side}`));
+  return {
+    terms: [{ ...room, rule: 'fill' }, ...kept, ...narrowed.map(({ term: one }) => one)],
+    lost: narrowed.flatMap(({ side }) => {
+      const { margin } = laidAreas(analysis.tree, element);
+      return margin[side] === 0
+        ? []
+        : [
+            lostTo(
+              analysis,
+              element,
+              `margin-${side}`,
+              margin[side],
+              'the float beside it takes that room already',
+            ),
+          ];
+    }),
+  };
+}
+
+/** Room that floats take beside a box with a formatting context of its own (CSS 2.2 §9.5). */
+function besideFloats(analysis: Analysis, element: number, axis: Axis): { side: Side; term: Term }[] | null {
+  const { tree, reading } = analysis;
+  const block = tree.containingBlock[element]!;
+  if (block < 0 || tree.kinds[element] === 'root') return null;
+  const sides = flowSides(reading, block);
+  if (sides.inline !== axis) return null;
+  const { rect } = laidAreas(tree, element);
+  const [top, bottom] = [blockStart(sides, rect), blockEnd(sides, rect)];
+  const { content } = laidAreas(tree, block);
+  const [low, high] = sidesOf(axis);
+  const best = new Map<Side, { px: number; float: number }>();
+  for (const { element: float, side } of floatsBefore(analysis, element, sides)) {
+    const own = laidAreas(tree, float);
+    const [from, to] = [
+      blockStart(sides, own.rect) - own.margin[sides.blockStart],
+      blockEnd(sides, own.rect) + own.margin[sides.blockEnd],
+    ];
+    if (from >= Math.max(bottom, top + 0.5) - 0.01 || to <= top + 0.01) continue;
+    const at = side === 'left' ? low : high;
+    const taken =
+      at === low
+        ? own.rect[axis] + sizeOf(own.rect, axis) + own.margin[high] - content[axis]
+        : content[axis] + sizeOf(content, axis) - (own.rect[axis] - own.margin[low]);
+    const margin = laidAreas(tree, element).margin[at];
+    if (taken > Math.max(0, margin) + 0.01 && taken > (best.get(at)?.px ?? 0))
+      best.set(at, { px: taken, float });
+  }
+  if (best.size === 0) return null;
+  return [...best].map(([side, { px: size, float }]) => ({
+    side,
+    term: term({
+      px: -size,
+      what: 'float',
+      rule: 'float-beside',
+      box: float,
+      note: `${labelOf(reading, float)} floats beside it, and it has a formatting context of its own (CSS 2.2 §9.5)`,
+      links: [{ box: float, axis, area: 'border', rate: -1 }],
+    }),
+  }));
+}
+
+/** Width that a containing block offers to what shrinks to fit. */
+function roomFor(analysis: Analysis, element: number, axis: Axis): number {
+  return containingSize(analysis, element)[sizeProperty(axis)];
+}
+
+export function intrinsicOf(analysis: Analysis, element: number): Intrinsic | null {
+  const known = analysis.intrinsic.get(element);
+  if (!known) analysis.wanting.add(element);
+  return known ?? null;
+}
+
+/** The border box around content that is under no or under endless pressure. */
+export function contentWidth(analysis: Analysis, element: number, axis: Axis, pressure: 'min' | 'max'): Term[] {
+  const { tree, reading } = analysis;
+  const known = axis === 'x' && layoutOf(tree, element) !== 'replaced' ? intrinsicOf(analysis, element) : null;
+  const extent = innerExtent(analysis, element);
+  const size = known?.[pressure] ?? extent.px;
+  const words =
+    pressure === 'min'
+      ? 'min-content: the longest of what cannot break'
+      : 'max-content: what is in it, without breaking lines';
+  return around(analysis, element, axis, [
+    term({
+      px: size,
+      what: 'content',
+      rule: pressure === 'min' ? 'min-content' : 'max-content',
+      box: extent.box,
+      note: extent.box === element ? words : `${words}; ${labelOf(reading, extent.box)} reaches furthest`,
+      causes: extent.causes,
+      links: extent.links,
+    }),
+  ]);
+}
+
+/** Shrinks to fit: what is in it, but no more than there is room (CSS 2.2 §10.3.5). `room`: before margins are taken off. */
+export function fitTerms(
+  analysis: Analysis,
+  element: number,
+  axis: Axis,
+  room: number,
+  taken: Term[] = [],
+): Sum {
+  const margins = sidesOf(axis)
+    .flatMap((side) => marginTerms(analysis, element, side, -1))
+    .filter(({ rule }) => rule !== 'auto-margin');
+  const most = contentWidth(analysis, element, axis, 'max');
+  const available = room + sumOf(margins) + sumOf(taken);
+  if (Number.isNaN(available) || sumOf(most) <= available + 0.05) return { terms: most, lost: [] };
+  const least = contentWidth(analysis, element, axis, 'min');
+  if (sumOf(least) >= available) return { terms: least, lost: [] };
+  const around = roomTerm(analysis, element, axis);
+  return {
+    terms: [
+      {
+        ...around,
+        rule: 'fit-content',
+        note: `${around.note}: it would like ${px(sumOf(most))} and gets what there is`,
+      },
+      ...margins,
+      ...taken,
+    ],
+    lost: [],
+  };
+}
+
+const hasInset = (analysis: Analysis, element: number, side: Side): boolean =>
+  !/^(auto|initial)$/i.test(declaredOf(analysis, element, side).value);
+
+/** Absolutely positioned, size auto (CSS 2.2 §10.3.7, §10.6.4). */
+function absoluteAuto(analysis: Analysis, element: number, axis: Axis): Sum {
+  const { tree, reading } = analysis;
+  const sides = sidesOf(axis);
+  const insets = sides
+    .filter((side) => hasInset(analysis, element, side))
+    .map((side) => lengthTerm(analysis, element, side, usedPx(reading, side, element), side, -1));
+  const self = usedText(
+    reading,
+    flowSides(reading, element).inline === axis ? 'justify-self' : 'align-self',
+    element,
+  );
+  const stretches = /^(normal|auto|stretch|)$/.test(self);
+  if (insets.length === 2 && stretches && !isTable(tree, element)) {
+    const room = roomTerm(analysis, element, axis);
+    return {
+      terms: [
+        { ...room, rule: 'insets' },
+        ...insets,
+        ...sides
+          .flatMap((side) => marginTerms(analysis, element, side, -1))
+          .filter(({ rule }) => rule !== 'auto-margin'),
+      ],
+      lost: [],
+    };
+  }
+  if (flowSides(reading, element).block === axis) {
+    const content = contentOf(analysis, element);
+    return { terms: around(analysis, element, axis, content.terms), lost: content.lost };
+  }
+  if (insets.length > 0) return fitTerms(analysis, element, axis, roomFor(analysis, element, axis), insets);
+  return fitTerms(analysis, element, axis, staticRoom(analysis, element, axis));
+}
+
+/** Room from where the box would stand in flow to the far edge of its containing block. */
+function staticRoom(analysis: Analysis, element: number, axis: Axis): number {
+  const { tree, reading } = analysis;
+  const block = tree.containingBlock[element]!;
+  const { rect, margin } = laidAreas(tree, element);
+  const [low, high] = sidesOf(axis);
+  const around =
+    block < 0
+      ? { x: 0, y: 0, width: reading.document.clientWidth, height: reading.document.clientHeight }
+      : laidAreas(tree, block).rect;
+  const border = block < 0 ? { left: 0, right: 0, top: 0, bottom: 0 } : laidAreas(tree, block).border;
+  const parent = boxAbove(tree, element);
+  const start = parent >= 0 ? flowSides(reading, parent).inlineStart : 'left';
+  return start === 'right' || start === 'bottom'
+    ? rect[axis] + sizeOf(rect, axis) + margin[high] - (around[axis] + border[low])
+    : around[axis] + sizeOf(around, axis) - border[high] - (rect[axis] - margin[low]);
+}
+
+const DEFAULT_SIZE: Record<string, [number, number]> = {
+  iframe: [300, 150],
+  video: [300, 150],
+  object: [300, 150],
+  embed: [300, 150],
+  svg: [300, 150],
+  canvas: [300, 150],
+};
+const CONTROLS = /^(input|select|textarea)$/;
+
+/** A replaced box's own size, or what its ratio gives from the other side (CSS 2.2 §10.3.2, §10.6.2). */
+export function naturalTerms(analysis: Analysis, element: number, axis: Axis): Term[] {
+  const { tree, reading } = analysis;
+  const tag = tagOf(reading, element);
+  const own = (size: number, rule: string, note: string, links: Term['links'] = []): Term[] =>
+    around(analysis, element, axis, [term({ px: size, what: 'content', rule, box: element, note, links })]);
+  const { content } = laidAreas(tree, element);
+  if (CONTROLS.test(tag))
+    return own(
+      controlSize(analysis, element, axis),
+      'control',
+      `the engine’s own size of ${tag === 'input' ? 'an' : 'a'} ${tag}`,
+    );
+  const natural = inside(tree).natural.get(element) ?? { width: 0, height: 0 };
+  const other = otherAxis(axis);
+  const declaredRatio = /([\d.]+)\s*\/\s*([\d.]+)/.exec(
+    usedText(reading, 'aspect-ratio', element) || declaredOf(analysis, element, 'aspect-ratio').value,
+  );
+  const hasNatural = natural.width > 0 && natural.height > 0;
+  const ratio = hasNatural
+    ? natural.width / natural.height
+    : declaredRatio
+      ? Number(declaredRatio[1]) / Number(declaredRatio[2])
+      : NaN;
+  const otherValue = declaredOf(analysis, element, sizeProperty(other)).value;
+  const otherAuto =
+    isAuto(otherValue) || (other === 'y' && hasPercent(otherValue) && !heightBasis(analysis, element).definite);
+  const otherSize = sizeOf(content, other);
+  const from = axis === 'x' ? otherSize * ratio : otherSize / ratio;
+  const unlike = hasNatural && tag !== 'svg' && !same(sizeOf({ x: 0, y: 0, ...natural }, other), otherSize);
+  if (!Number.isNaN(ratio) && (!otherAuto || unlike) && otherSize > 0)
+    return own(
+      from,
+      'ratio',
+      `${px(otherSize)} ${other === 'x' ? 'wide' : 'tall'} at its ratio of ${px(ratio)} to 1`,
+      [{ box: element, axis: other, area: 'content', rate: axis === 'x' ? ratio : 1 / ratio }],
+    );
+  if (hasNatural && tag !== 'svg') return own(natural[sizeProperty(axis)], 'natural', 'its natural size');
+  if (tag === 'svg' && hasNatural) {
+    if (axis === 'x')
+      return fillTerms(analysis, element, axis).terms.map((one) => ({
+        ...one,
+        note: one.note || 'an image with a ratio and no size fills its containing block (CSS 2.2 §10.3.2)',
+      }));
+    return own(from, 'ratio', `${px(otherSize)} wide at its ratio of ${px(ratio)} to 1`, [
+      { box: element, axis: other, area: 'content', rate: 1 / ratio },
+    ]);
+  }
+  const size = DEFAULT_SIZE[tag]?.[axis === 'x' ? 0 : 1];
+  if (size !== undefined)
+    return own(size, 'default-object-size', `${size} where nothing says otherwise (CSS 2.2 §10.3.2)`);
+  // An image that has not come shows its text, if any, as an inline box would.
+  if (tag === 'img')
+    return own(sizeOf(content, axis), 'alternative', 'the image has not come: this is its text or nothing');
+  return own(sizeOf(content, axis), 'control', `the engine’s own size of ${tag}`);
+}
+
+/** A control's own content size. A field's height is a line of its font; its width and what it draws are the engine's. */
+function controlSize(analysis: Analysis, element: number, axis: Axis): number {
+  const { tree } = analysis;
+  return sizeOf(laidAreas(tree, element).content, axis);
+}

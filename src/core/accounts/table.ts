@@ -1,0 +1,411 @@
+/** Tables: columns by their cells, rows by the tallest of theirs, and what is given out beyond (CSS 2.2 §17.5; Tables 3 §3.8, §3.9). */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { labelOf } from '../boxes/label.ts';
+import {
+  cellOf,
+  collapsedTableBorder,
+  tableAbove,
+  tableGrid,
+  type Cell,
+  type TableGrid,
+} from '../boxes/table.ts';
+import { usedText } from '../boxes/tree.ts';
+import { px, same, type Axis } from '../geometry/rect.ts';
+import { contentOf, type Content } from './content.ts';
+import { declaredOf, declaredPx } from './declared.ts';
+import { hasPercent, isAuto } from './ladder.ts';
+import { around, bothEdges, boxTerm, edgesSize, marginTerms, once } from './parts.ts';
+import { intrinsicOf, type Sum } from './size.ts';
+import { sumOf, term, type Link, type Term } from './term.ts';
+
+interface Column {
+  min: number;
+  max: number;
+  percent: number;
+  fixed: boolean;
+  widest: number;
+  size: number;
+  note: string;
+}
+
+const isFixedLayout = (analysis: Analysis, table: number): boolean =>
+  usedText(analysis.reading, 'table-layout', table) === 'fixed' &&
+  !isAuto(declaredOf(analysis, table, 'width').value);
+
+/** Width that columns share: the table's without its edges and the spacing. */
+function columnRoom(analysis: Analysis, grid: TableGrid): number {
+  const { tree } = analysis;
+  const { rect, border, padding } = laidAreas(tree, grid.table);
+  const edges = grid.collapsed ? collapsedTableBorder(tree, grid) : border;
+  const inner = rect.width - edges.left - edges.right - padding.left - padding.right;
+  return inner - grid.spacing.x * (grid.columns + 1);
+}
+
+function columnsOf(analysis: Analysis, grid: TableGrid): Column[] {
+  return once(analysis, `columns ${grid.table}`, () =>
+    isFixedLayout(analysis, grid.table) ? fixedColumns(analysis, grid) : autoColumns(analysis, grid),
+  );
+}
+
+const blank = (): Column => ({ min: 0, max: 0, percent: 0, fixed: false, widest: -1, size: 0, note: '' });
+
+/** A width that a cell or column declares, as a border box; NaN: none in px. */
+function declaredWidth(
+  analysis: Analysis,
+  element: number,
+  isColumn: boolean,
+): { px: number; percent: number } {
+  const { value } = declaredOf(analysis, element, 'width');
+  if (isAuto(value)) return { px: NaN, percent: 0 };
+  const percent = /^([\d.]+)%$/.exec(value)?.[1];
+  if (percent) return { px: NaN, percent: Number(percent) };
+  const size = declaredPx(analysis, element, 'width', value);
+  const border = isColumn || usedText(analysis.reading, 'box-sizing', element) === 'border-box';
+  return { px: border ? size : size + edgesSize(analysis, element, 'x'), percent: 0 };
+}
+
+/** The first row and the column elements decide; what they leave is shared equally (CSS 2.2 §17.5.2.1). */
+function fixedColumns(analysis: Analysis, grid: TableGrid): Column[] {
+  const room = columnRoom(analysis, grid);
+  const out = Array.from({ length: grid.columns }, blank);
+  const take = (column: number, span: number, element: number, isColumn: boolean) => {
+    const { px: size, percent } = declaredWidth(analysis, element, isColumn);
+    const width = percent ? (percent / 100) * room : size;
+    if (Number.isNaN(width)) return;
+    for (let c = column; c < column + span; c++)
+      if (out[c] && !out[c]!.fixed)
+        out[c] = {
+          ...blank(),
+          fixed: true,
+          percent,
+          widest: element,
+          size: (width - grid.spacing.x * (span - 1)) / span,
+          note: `table-layout: fixed, and ${labelOf(analysis.reading, element)} says ${declaredOf(analysis, element, 'width').value}`,
+        };
+  };
+  grid.columnElements.forEach((element, i) => take(i, 1, element, true));
+  for (const { element, row, column, columns } of grid.cells)
+    if (row === 0) take(column, columns, element, false);
+  const open = out.filter(({ fixed }) => !fixed);
+  const left = room - out.reduce((sum, { size }) => sum + size, 0);
+  if (open.length > 0)
+    for (const one of open) {
+      one.size = Math.max(0, left / open.length);
+      one.note = `table-layout: fixed: an equal part of the ${px(left)} that no column claims`;
+    }
+  else if (left > 0) {
+    const total = out.reduce((sum, { size }) => sum + size, 0) || 1;
+    for (const one of out) one.size += (left * one.size) / total;
+  }
+  return out;
+}
+
+/** Automatic layout (Tables 3 §3.8.3, §3.9.3): between the least and the most that the cells of each column take. */
+function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
+  const { reading } = analysis;
+  const out = Array.from({ length: grid.columns }, blank);
+  const sizes = (cell: Cell) => {
+    const own = intrinsicOf(analysis, cell.element);
+    const edges = edgesSize(analysis, cell.element, 'x');
+    const { px: size, percent } = declaredWidth(analysis, cell.element, false);
+    const min = (own?.min ?? NaN) + edges;
+    const bound = (which: 'min' | 'max') => {
+      const { value } = declaredOf(analysis, cell.element, `${which}-width`);
+      const length =
+        isAuto(value) || hasPercent(value) || /^none$/i.test(value)
+          ? NaN
+          : declaredPx(analysis, cell.element, `${which}-width`, value);
+      return Number.isNaN(length)
+        ? which === 'min'
+          ? 0
+          : Infinity
+        : length + (usedText(reading, 'box-sizing', cell.element) === 'border-box' ? 0 : edges);
+    };
+    const least = Math.max(min, bound('min'));
+    const fixed = !Number.isNaN(size);
+    const most = Math.max(least, Math.min(bound('max'), fixed ? size : (own?.max ?? NaN) + edges));
+    return { min: least, max: most, percent, fixed };
+  };
+  const single = grid.cells.filter(({ columns }) => columns === 1);
+  for (const cell of single) {
+    const column = out[cell.column]!;
+    const { min, max, percent, fixed } = sizes(cell);
+    column.min = Math.max(column.min, min);
+    if (fixed && !column.fixed) {
+      column.fixed = true;
+      column.max = Math.max(max, column.min);
+      column.widest = cell.element;
+    } else if (fixed === column.fixed && (max > column.max || column.widest < 0)) {
+      column.max = Math.max(column.max, max);
+      column.widest = cell.element;
+    } else if (!column.fixed) column.max = Math.max(column.max, max);
+    column.percent = Math.max(column.percent, percent);
+    column.max = Math.max(column.max, column.min);
+  }
+  grid.columnElements.forEach((element, i) => {
+    const column = out[i];
+    if (!column) return;
+    const { px: size, percent } = declaredWidth(analysis, element, true);
+    if (!Number.isNaN(size))
+      Object.assign(column, { fixed: true, max: Math.max(size, column.min), widest: element });
+    column.percent = Math.max(column.percent, percent);
+  });
+  for (const cell of grid.cells.filter(({ columns }) => columns > 1).sort((a, b) => a.columns - b.columns)) {
+    const spanned = out.slice(cell.column, cell.column + cell.columns);
+    const { min, max } = sizes(cell);
+    for (const key of ['min', 'max'] as const) {
+      const wanted = (key === 'min' ? min : max) - grid.spacing.x * (cell.columns - 1);
+      const have = spanned.reduce((sum, one) => sum + one[key], 0);
+      if (!(wanted > have)) continue;
+      const open = spanned.filter(({ fixed, percent }) => !fixed && !percent);
+      const takers = open.length > 0 ? open : spanned;
+      const weight = takers.reduce((sum, one) => sum + one.max, 0);
+      for (const one of takers) one[key] += (wanted - have) * (weight ? one.max / weight : 1 / takers.length);
+    }
+    for (const one of spanned) one.max = Math.max(one.max, one.min);
+  }
+  distributeWidth(analysis, out, columnRoom(analysis, grid));
+  return out;
+}
+
+/** Guesses from the least to the most, and what lies between two of them in proportion (Tables 3 §3.9.3.2). */
+function distributeWidth(analysis: Analysis, columns: Column[], room: number): void {
+  const sum = (of: (one: Column) => number) => columns.reduce((total, one) => total + of(one), 0);
+  const part = (one: Column) => Math.max(one.min, (one.percent / 100) * room);
+  const guesses: ((one: Column) => number)[] = [
+    (one) => one.min,
+    (one) => (one.percent ? part(one) : one.min),
+    (one) => (one.percent ? part(one) : one.fixed ? one.max : one.min),
+    (one) => (one.percent ? part(one) : one.max),
+  ];
+  const name = (one: Column) => (one.widest < 0 ? 'its cells' : labelOf(analysis.reading, one.widest));
+  const totals = guesses.map(sum);
+  if (room <= totals[0]! + 0.01) {
+    for (const one of columns) {
+      one.size = one.min;
+      one.note = `the least that ${name(one)} takes`;
+    }
+    return;
+  }
+  for (let g = 1; g < guesses.length; g++) {
+    if (room > totals[g]! + 0.01) continue;
+    const span = totals[g]! - totals[g - 1]!;
+    for (const one of columns) {
+      const [low, high] = [guesses[g - 1]!(one), guesses[g]!(one)];
+      one.size = span > 0 ? low + ((room - totals[g - 1]!) * (high - low)) / span : low;
+      one.note = same(one.size, one.max)
+        ? `what ${name(one)} takes on one line`
+        : one.percent
+          ? `${px(one.percent)} % of ${px(room)}`
+          : `between the least (${px(one.min)}) and the most (${px(one.max)}) that ${name(one)} takes`;
+    }
+    return;
+  }
+  const rest = room - totals[3]!;
+  const auto = columns.filter(({ fixed, percent, max }) => !fixed && !percent && max > 0);
+  const fixed = columns.filter((one) => one.fixed && !one.percent);
+  const takers =
+    auto.length > 0 ? auto : fixed.length > 0 ? fixed : columns.filter(({ percent }) => percent > 0);
+  const list = takers.length > 0 ? takers : columns;
+  const weightOf = (one: Column) => (takers === auto || takers === fixed ? one.max : one.percent);
+  const weight = list.reduce((total, one) => total + weightOf(one), 0);
+  for (const one of columns) {
+    const own = guesses[3]!(one);
+    const more = list.includes(one) ? (weight > 0 ? (rest * weightOf(one)) / weight : rest / list.length) : 0;
+    one.size = own + more;
+    const base = one.percent ? `${px(one.percent)} % of ${px(room)}` : `${px(own)} for ${name(one)}`;
+    one.note = more > 0.005 ? `${base}, and ${px(more)} of the ${px(rest)} left over, in proportion` : base;
+  }
+}
+
+/** Columns from `first` on, with the spacing between them. */
+function columnTerms(analysis: Analysis, grid: TableGrid, first: number, count: number): Term[] {
+  const columns = columnsOf(analysis, grid);
+  const out = columns.slice(first, first + count).map(({ size, note, widest }, i) =>
+    term({
+      px: size,
+      what: 'column',
+      rule: isFixedLayout(analysis, grid.table) ? 'fixed-layout' : 'column',
+      box: widest < 0 ? grid.table : widest,
+      note: `column ${first + i + 1} of ${columns.length}: ${note}`,
+      links: tableLink(grid),
+    }),
+  );
+  if (count > 1 && grid.spacing.x) out.push(spacingTerm(analysis, grid, 'x', count - 1));
+  return out;
+}
+
+const tableLink = ({ table }: TableGrid): Link[] => [{ box: table, axis: 'x', area: 'content', rate: 0 }];
+
+function spacingTerm(analysis: Analysis, { table, spacing }: TableGrid, axis: Axis, count: number): Term {
+  const { source } = declaredOf(analysis, table, 'border-spacing');
+  return term({
+    px: spacing[axis] * count,
+    what: 'spacing',
+    rule: source.origin === 'browser' ? 'default' : 'declared',
+    box: table,
+    source,
+    note: count > 1 ? `${count} times border-spacing ${px(spacing[axis])}` : 'border-spacing',
+    causes: [{ box: table, property: 'border-spacing', rate: count }],
+  });
+}
+
+/** Width of cells, rows, groups, columns and captions. */
+export function tablePartWidth(analysis: Analysis, element: number): Sum {
+  const { tree } = analysis;
+  const grid = tableGrid(tree, tableAbove(tree, element));
+  const kind = tree.kinds[element]!;
+  if (kind === 'table-cell') {
+    const cell = cellOf(grid, element);
+    return { terms: cell ? columnTerms(analysis, grid, cell.column, cell.columns) : [], lost: [] };
+  }
+  if (kind === 'table-column') {
+    const at = grid.columnElements.indexOf(element);
+    const span = grid.columnElements.filter((one) => one === element).length;
+    return { terms: at < 0 ? [] : columnTerms(analysis, grid, at, span), lost: [] };
+  }
+  return { terms: columnTerms(analysis, grid, 0, grid.columns), lost: [] };
+}
+
+/** Height that a cell takes by itself: what is in it, or its declared height if that is more. */
+function naturalHeight(analysis: Analysis, element: number): Term[] {
+  const own = around(analysis, element, 'y', contentOf(analysis, element).terms);
+  const { value } = declaredOf(analysis, element, 'height');
+  if (isAuto(value) || hasPercent(value)) return own;
+  const size = declaredPx(analysis, element, 'height', value);
+  const edges = bothEdges(analysis, element, 'y');
+  const border = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
+  const declared = declaredOf(analysis, element, 'height');
+  const asked = term({
+    px: size,
+    what: 'content',
+    rule: 'declared',
+    box: element,
+    source: declared.source,
+    note: 'a cell’s height is the least that it takes (CSS 2.2 §17.5.3)',
+    causes: [{ box: element, property: 'height', rate: 1 }],
+  });
+  const terms = border ? [asked] : [...edges, asked];
+  return sumOf(terms) > sumOf(own) ? terms : own;
+}
+
+interface Row {
+  size: number;
+  tallest: number;
+}
+
+function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
+  return once(analysis, `rows ${grid.table}`, () => {
+    const out = grid.rows.map(({ element }): Row => {
+      const { value } = declaredOf(analysis, element, 'height');
+      const own = isAuto(value) || hasPercent(value) ? 0 : declaredPx(analysis, element, 'height', value);
+      return { size: Number.isNaN(own) ? 0 : own, tallest: own > 0 ? element : -1 };
+    });
+    for (const { element, row, rows } of grid.cells) {
+      if (rows !== 1) continue;
+      const size = sumOf(naturalHeight(analysis, element));
+      if (size > out[row]!.size + 0.01) out[row] = { size, tallest: element };
+    }
+    return out;
+  });
+}
+
+/** Height of cells, rows and groups. */
+export function tablePartHeight(analysis: Analysis, element: number): Sum {
+  const { tree, reading } = analysis;
+  const grid = tableGrid(tree, tableAbove(tree, element));
+  const rows = rowsOf(analysis, grid);
+  const kind = tree.kinds[element]!;
+  if (kind === 'table-cell') {
+    const cell = cellOf(grid, element);
+    if (!cell) return { terms: [], lost: [] };
+    const own = naturalHeight(analysis, element);
+    const used = laidAreas(tree, element).rect.height;
+    if (cell.rows === 1 && rows[cell.row]!.tallest === element && same(sumOf(own), used))
+      return { terms: own, lost: [] };
+    if (cell.rows > 1 && same(sumOf(own), used)) return { terms: own, lost: [] };
+    return { terms: rowSpanTerms(analysis, grid, cell.row, cell.rows, 'stretched'), lost: [] };
+  }
+  if (kind === 'table-row') {
+    const at = grid.rows.findIndex((row) => row.element === element);
+    const row = rows[at];
+    if (!row) return { terms: [], lost: [] };
+    if (row.tallest === element) {
+      const { source } = declaredOf(analysis, element, 'height');
+      return {
+        terms: [
+          term({
+            px: row.size,
+            what: 'row',
+            rule: 'declared',
+            box: element,
+            source,
+            causes: [{ box: element, property: 'height', rate: 1 }],
+          }),
+        ],
+        lost: [],
+      };
+    }
+    if (row.tallest < 0) return { terms: [], lost: [] };
+    return {
+      terms: [
+        term({
+          px: row.size,
+          what: 'cell',
+          rule: 'tallest-cell',
+          box: row.tallest,
+          note: `${labelOf(reading, row.tallest)} is its tallest cell (CSS 2.2 §17.5.3)`,
+          links: [{ box: row.tallest, axis: 'y', area: 'border', rate: 1 }],
+        }),
+      ],
+      lost: [],
+    };
+  }
+  if (kind === 'table-row-group') {
+    const list = grid.rows.flatMap(({ group }, i) => (group === element ? [i] : []));
+    if (list.length === 0) return { terms: [], lost: [] };
+    return { terms: rowSpanTerms(analysis, grid, list[0]!, list.length, 'row'), lost: [] };
+  }
+  return { terms: rowSpanTerms(analysis, grid, 0, grid.rows.length, 'row'), lost: [] };
+}
+
+function rowSpanTerms(analysis: Analysis, grid: TableGrid, first: number, count: number, rule: string): Term[] {
+  const out = grid.rows
+    .slice(first, first + count)
+    .map(({ element }) =>
+      boxTerm(
+        element,
+        'y',
+        laidAreas(analysis.tree, element).rect.height,
+        'row',
+        rule,
+        labelOf(analysis.reading, element),
+      ),
+    );
+  if (count > 1 && grid.spacing.y) out.push(spacingTerm(analysis, grid, 'y', count - 1));
+  return out;
+}
+
+/** What a table's own height holds: captions, rows and the spacing around them. */
+export function tableContent(analysis: Analysis, table: number): Content {
+  const { tree, reading } = analysis;
+  const grid = tableGrid(tree, table);
+  const captions = grid.captions.flatMap((caption) => [
+    boxTerm(
+      caption,
+      'y',
+      laidAreas(tree, caption).rect.height,
+      'caption',
+      'caption',
+      labelOf(reading, caption),
+    ),
+    ...(['top', 'bottom'] as const).flatMap((side) => marginTerms(analysis, caption, side, 1)),
+  ]);
+  if (grid.rows.length === 0) return { terms: captions, lost: [] };
+  const rows = rowSpanTerms(analysis, grid, 0, grid.rows.length, 'row');
+  const outer = grid.spacing.y ? [spacingTerm(analysis, grid, 'y', 2)] : [];
+  return { terms: [...captions, ...rows, ...outer], lost: [] };
+}
+
+export const isTablePart = (kind: string): boolean => /^table-(cell|row|row-group|column)$/.test(kind);

@@ -1,0 +1,198 @@
+/** Rows, columns and cells of a table, and the borders that collapse between them (CSS 2.2 §17). */
+import type { Edges, Side } from '../geometry/rect.ts';
+import { childrenOf, edgesOf, laidOut, pxOf, usedText, type BoxTree } from './tree.ts';
+
+export interface Cell {
+  element: number;
+  row: number;
+  column: number;
+  rows: number;
+  columns: number;
+}
+
+export interface TableGrid {
+  table: number;
+  rows: { element: number; group: number }[];
+  cells: Cell[];
+  columns: number;
+  /** `col` elements by column; −1 where there is none. */
+  columnElements: number[];
+  captions: number[];
+  /** Room between cells; 0 in the collapsing model. */
+  spacing: { x: number; y: number };
+  collapsed: boolean;
+}
+
+function spanOf(tree: BoxTree, element: number, name: string): number {
+  const { attributes, strings } = tree.reading;
+  if (!tree.late.spans) {
+    tree.late.spans = new Map();
+    for (let i = 0; i + 2 < attributes.length; i += 3) {
+      const attribute = strings[attributes[i + 1]!] ?? '';
+      if (attribute === 'rowspan' || attribute === 'colspan' || attribute === 'span')
+        tree.late.spans.set(
+          `${attributes[i]} ${attribute}`,
+          Number.parseInt(strings[attributes[i + 2]!] ?? '', 10),
+        );
+    }
+  }
+  const value = tree.late.spans.get(`${element} ${name}`);
+  return value !== undefined && value >= 0 && !Number.isNaN(value) ? value : 1;
+}
+
+export function tableAbove({ reading, kinds }: BoxTree, element: number): number {
+  let at = reading.parent[element]!;
+  while (at >= 0 && kinds[at] !== 'table' && !/^(inline-)?table$/.test(usedText(reading, 'display', at)))
+    at = reading.parent[at]!;
+  return at;
+}
+
+export const isTable = ({ reading }: BoxTree, element: number): boolean =>
+  /^(inline-)?table$/.test(usedText(reading, 'display', element));
+
+export function tableGrid(tree: BoxTree, table: number): TableGrid {
+  tree.late.tables ??= new Map();
+  const known = tree.late.tables.get(table);
+  if (known) return known;
+  const { reading, kinds } = tree;
+  const collapsed = usedText(reading, 'border-collapse', table) === 'collapse';
+  const [x = 0, y = x] = usedText(reading, 'border-spacing', table).split(' ').map(pxOf);
+  const grid: TableGrid = {
+    table,
+    rows: [],
+    cells: [],
+    columns: 0,
+    columnElements: [],
+    captions: [],
+    spacing: collapsed ? { x: 0, y: 0 } : { x: x || 0, y: y || 0 },
+    collapsed,
+  };
+  const heads: number[] = [];
+  const bodies: number[] = [];
+  const feet: number[] = [];
+  const visit = (parent: number) => {
+    for (const child of childrenOf(tree, parent)) {
+      const display = usedText(reading, 'display', child);
+      if (kinds[child] === 'contents') visit(child);
+      else if (kinds[child] === 'table-caption') grid.captions.push(child);
+      else if (kinds[child] === 'table-column') addColumns(tree, grid, child, display);
+      else if (kinds[child] === 'table-row') bodies.push(child);
+      else if (kinds[child] === 'table-row-group')
+        (display === 'table-header-group' && heads.length === 0
+          ? heads
+          : display === 'table-footer-group' && feet.length === 0
+            ? feet
+            : bodies
+        ).push(child);
+    }
+  };
+  visit(table);
+  for (const part of [...heads, ...bodies, ...feet]) {
+    if (kinds[part] === 'table-row') grid.rows.push({ element: part, group: -1 });
+    else
+      for (const row of childrenOf(tree, part))
+        if (kinds[row] === 'table-row') grid.rows.push({ element: row, group: part });
+  }
+  const taken: boolean[][] = grid.rows.map(() => []);
+  grid.rows.forEach(({ element }, row) => {
+    let column = 0;
+    for (const cell of childrenOf(tree, element)) {
+      if (kinds[cell] !== 'table-cell') continue;
+      while (taken[row]![column]) column++;
+      const columns = Math.max(1, spanOf(tree, cell, 'colspan'));
+      const asked = spanOf(tree, cell, 'rowspan');
+      const rows = Math.min(asked === 0 ? Infinity : asked, grid.rows.length - row);
+      grid.cells.push({ element: cell, row, column, rows, columns });
+      for (let r = row; r < row + rows; r++)
+        for (let c = column; c < column + columns; c++) taken[r]![c] = true;
+      column += columns;
+      grid.columns = Math.max(grid.columns, column);
+    }
+  });
+  grid.columns = Math.max(grid.columns, grid.columnElements.length);
+  tree.late.tables.set(table, grid);
+  return grid;
+}
+
+function addColumns(tree: BoxTree, grid: TableGrid, element: number, display: string): void {
+  if (display === 'table-column') {
+    for (let i = 0; i < spanOf(tree, element, 'span'); i++) grid.columnElements.push(element);
+    return;
+  }
+  const inner = childrenOf(tree, element).filter((child) => tree.kinds[child] === 'table-column');
+  if (inner.length === 0)
+    for (let i = 0; i < spanOf(tree, element, 'span'); i++) grid.columnElements.push(element);
+  for (const child of inner) addColumns(tree, grid, child, 'table-column');
+}
+
+export const cellOf = (grid: TableGrid, element: number): Cell | undefined =>
+  grid.cells.find((cell) => cell.element === element);
+
+const OPPOSITE: Record<Side, Side> = { top: 'bottom', bottom: 'top', left: 'right', right: 'left' };
+
+/**
+ * Half of the collapsed border on each side of a cell: of all borders that meet there the widest holds (CSS 2.2
+ * §17.6.2.1). A border that is hidden is not told apart from one that is not there.
+ */
+export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edges {
+  const { reading } = tree;
+  const width = (element: number, side: Side) =>
+    element < 0 ? 0 : edgesOf(reading, 'border-width', element)[side];
+  const at = (row: number, column: number) =>
+    grid.cells.find(
+      (one) =>
+        row >= one.row && row < one.row + one.rows && column >= one.column && column < one.column + one.columns,
+    )?.element ?? -1;
+  const rtl = usedText(reading, 'direction', grid.table) === 'rtl';
+  const last = { row: cell.row + cell.rows, column: cell.column + cell.columns };
+  const border = (side: Side): number => {
+    const list = [width(cell.element, side)];
+    const inline = side === 'left' || side === 'right';
+    if (inline) {
+      const toStart = (side === 'left') !== rtl;
+      const edge = toStart ? cell.column === 0 : last.column >= grid.columns;
+      list.push(width(at(cell.row, toStart ? cell.column - 1 : last.column), OPPOSITE[side]));
+      list.push(width(grid.columnElements[toStart ? cell.column : last.column - 1] ?? -1, side));
+      if (edge) list.push(width(grid.table, side));
+      if (edge) list.push(width(grid.rows[cell.row]!.element, side), width(grid.rows[cell.row]!.group, side));
+    } else {
+      const up = side === 'top';
+      const edge = up ? cell.row === 0 : last.row >= grid.rows.length;
+      list.push(width(at(up ? cell.row - 1 : last.row, cell.column), OPPOSITE[side]));
+      const own = grid.rows[up ? cell.row : last.row - 1]!;
+      const other = grid.rows[up ? cell.row - 1 : last.row];
+      list.push(width(own.element, side), width(other?.element ?? -1, OPPOSITE[side]));
+      if (own.group !== other?.group)
+        list.push(width(own.group, side), width(other?.group ?? -1, OPPOSITE[side]));
+      if (edge) list.push(width(grid.table, side));
+    }
+    return Math.max(...list) / 2;
+  };
+  return { top: border('top'), right: border('right'), bottom: border('bottom'), left: border('left') };
+}
+
+/** The collapsing table's own border: half of what meets at its edges. */
+export function collapsedTableBorder(tree: BoxTree, grid: TableGrid): Edges {
+  const widest = (side: Side, at: (cell: Cell) => boolean) =>
+    Math.max(
+      edgesOf(tree.reading, 'border-width', grid.table)[side] / 2,
+      ...grid.cells.filter(at).map((cell) => collapsedBorder(tree, grid, cell)[side]),
+    );
+  const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
+  const first = ({ column }: Cell) => column === 0;
+  const last = ({ column, columns }: Cell) => column + columns >= grid.columns;
+  return {
+    top: widest('top', ({ row }) => row === 0),
+    bottom: widest('bottom', ({ row, rows }) => row + rows >= grid.rows.length),
+    left: widest('left', rtl ? last : first),
+    right: widest('right', rtl ? first : last),
+  };
+}
+
+/** Used width of each column, from a cell that spans it alone; NaN where there is none. */
+export function columnWidths(tree: BoxTree, grid: TableGrid): number[] {
+  const out = new Array<number>(grid.columns).fill(NaN);
+  for (const { element, column, columns } of grid.cells)
+    if (columns === 1) out[column] = laidOut(tree, element).width;
+  return out;
+}
