@@ -1,5 +1,5 @@
 import { sizeAccount } from '../src/core/accounts/size.ts';
-import { learn } from '../src/core/analysis.ts';
+import { learn, intrinsicBatches } from '../src/core/analysis.ts';
 import { pathOf } from '../src/core/boxes/label.ts';
 import { openHeadless } from '../src/lib/server/engines/headless.ts';
 import { corpusPages, demoPages } from './corpus.ts';
@@ -17,7 +17,7 @@ for (const { entry, files, name } of [...demoPages(), ...corpusPages()].filter((
   all();
   const t1 = performance.now();
   const w = [...a.wanting];
-  if (w.length) { learn(a, await o.ask('intrinsic', { elements: w })); const t2 = performance.now(); all(); console.log(name, a.reading.count, (t1-t0).toFixed(0), w.length, (t2-t1).toFixed(0), (performance.now()-t2).toFixed(0)); }
+  if (w.length) { learn(a, await o.ask('intrinsic', { batches: intrinsicBatches(a) })); const t2 = performance.now(); all(); console.log(name, a.reading.count, (t1-t0).toFixed(0), w.length, (t2-t1).toFixed(0), (performance.now()-t2).toFixed(0)); }
   let bad = 0, n = 0;
   for (let i = 0; i < a.reading.count; i++) {
     const k = a.tree.kinds[i]!;

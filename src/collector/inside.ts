@@ -105,11 +105,16 @@ export function fontsOf(
     const parts = [
       piece('', 'x'),
       piece('display:inline-block', ''),
-      piece('display:inline-block;width:1ch;height:1ex', ''),
-      piece('', ' '),
+      piece('display:inline-block;width:100ch;height:100ex;vertical-align:top', ''),
+      piece('', ' '.repeat(100)),
     ];
     root.append(line);
-    return { key, line, parts };
+    // The line by itself, since what is measured above makes its own taller.
+    const alone = document.createElement('div');
+    alone.style.cssText = line.style.cssText;
+    alone.textContent = 'x';
+    root.append(alone);
+    return { key, line: alone, parts };
   });
   document.documentElement.append(host);
   try {
@@ -121,9 +126,9 @@ export function fontsOf(
         base - letter!.top,
         letter!.bottom - base,
         line.getBoundingClientRect().height,
-        measure!.height,
-        measure!.width,
-        space!.width,
+        measure!.height / 100,
+        measure!.width / 100,
+        space!.width / 100,
       ];
     });
   } finally {

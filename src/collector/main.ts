@@ -47,7 +47,7 @@ const answers: { [V in Verb]: Answer<V> } = {
     last = elements;
     return reading;
   },
-  intrinsic: ({ elements }) => intrinsic(last, elements),
+  intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,
   frames: () => frames(last),

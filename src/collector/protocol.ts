@@ -12,8 +12,8 @@ export interface Requests {
     ask: { width: number; height: number; ms: number };
     reply: { width: number; height: number; waited: string[] };
   };
-  /** Content widths of elements of the last reading: element, min-content, max-content. */
-  intrinsic: { ask: { elements: number[] }; reply: number[] };
+  /** Content widths of elements of the last reading, batch after batch: element, min-content, max-content. */
+  intrinsic: { ask: { batches: number[][] }; reply: number[] };
   /** Elements of the last reading that a selector matches. */
   find: { ask: { selector: string }; reply: number[] };
   /** Scrolls an element of the last reading, or the viewport (−1), by an offset, or to a place. */

@@ -153,6 +153,7 @@ const SHORTHANDS: Record<string, string[]> = {
   rotate: ['transform-origin'],
   container: ['container-type'],
   columns: ['column-count', 'column-width'],
+  gap: ['column-gap'],
   'place-self': ['justify-self', 'align-self'],
   'place-content': ['align-content'],
   font: ['letter-spacing'],
@@ -200,6 +201,8 @@ function readUsed(
   for (const property of Object.values(groups).flat()) used[property] ??= column();
   for (const property of wanted.computed) if (!wanted.used.includes(property)) delete used[property];
   const always = wanted.used.map((property) => [property, used[property]!] as const);
+  /** Blocks come in pieces where something is set in columns. */
+  const broken = wanted.used.some((property) => property === 'column-count' || property === 'column-width');
   const displays: string[] = new Array<string>(elements.length);
   const displayColumn = used['display']!;
   for (let i = 0; i < elements.length; i++) {
@@ -222,14 +225,15 @@ function readUsed(
       for (const property of properties) used[property]![i] = of(style.getPropertyValue(property));
     };
     if (style.position !== 'static') more(wanted.positioned);
-    if (display === 'inline') {
+    if (display === 'inline' || broken) {
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
         out.fragments.push(i, pieces.length);
         for (const piece of Array.from(pieces))
           out.fragments.push(piece.left + scrollX, piece.top + scrollY, piece.width, piece.height);
       }
-    } else {
+    }
+    if (display !== 'inline') {
       if (display.endsWith('flex')) more(wanted.flexContainer);
       else if (display.endsWith('grid')) more(wanted.gridContainer);
       else if (display.endsWith('table')) more(wanted.table);

@@ -36,6 +36,41 @@ export interface Intrinsic {
   max: number;
 }
 
+/**
+ * The boxes whose content widths are wanted, in batches that do not disturb each other: those that have their size from
+ * their content can be asked together, others not together with what lies in them or around them.
+ */
+export function intrinsicBatches(analysis: Analysis): number[][] {
+  const { reading, wanting } = analysis;
+  const plain: number[] = [];
+  const batches: number[][] = [];
+  const depths = new Map<number, number>();
+  for (const element of [...wanting].sort((a, b) => a - b)) {
+    if (isFree(analysis, element)) {
+      plain.push(element);
+      continue;
+    }
+    let depth = 0;
+    for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!)
+      depth = Math.max(depth, (depths.get(at) ?? -1) + 1);
+    depths.set(element, depth);
+    (batches[depth] ??= []).push(element);
+  }
+  return plain.length > 0 ? [plain, ...batches] : batches;
+}
+
+/** Whether nothing but its content gives a box its width. */
+function isFree({ reading }: Analysis, element: number): boolean {
+  const is = (group: 'used' | 'computed', property: string, values: RegExp) =>
+    values.test(reading.strings[reading[group][property]?.[element] ?? -1] ?? '');
+  return (
+    is('computed', 'width', /^(auto|)$/) &&
+    is('computed', 'min-width', /^(auto|0px|)$/) &&
+    is('computed', 'max-width', /^(none|)$/) &&
+    is('used', 'flex-basis', /^(auto|)$/)
+  );
+}
+
 /** Takes the collector's answer to `intrinsic`: element, min-content, max-content. What was made without it is made anew. */
 export function learn(analysis: Analysis, answer: readonly number[]): void {
   for (let i = 0; i + 2 < answer.length; i += 3)

@@ -7,10 +7,10 @@ import { labelOf } from '../boxes/label.ts';
 import { lineHeightOf, metricsOf, type Line, type Maker } from '../boxes/lines.ts';
 import { flowSides, type FlowSides } from '../boxes/sides.ts';
 import { isTable } from '../boxes/table.ts';
-import { childrenOf, edgesOf, usedPx, usedText } from '../boxes/tree.ts';
+import { childrenOf, edgesOf, hasBox, usedPx, usedText } from '../boxes/tree.ts';
 import { tagOf } from '../css/styles.ts';
 import { px, same } from '../geometry/rect.ts';
-import { declaredOf } from './declared.ts';
+import { columnRoom, declaredOf } from './declared.ts';
 import { flexContent } from './flex.ts';
 import { trackTerms } from './grid.ts';
 import { lengthTerm, boxTerm, marginTerms, once, sizeProperty } from './parts.ts';
@@ -45,8 +45,24 @@ export function contentOf(analysis: Analysis, element: number): Content {
         lost: [],
       };
     if (isTable(tree, element)) return tableContent(analysis, element);
+    if (columnRoom(tree, element) !== null) return columnContent(analysis, element);
     return flowContent(analysis, element);
   });
+}
+
+/** A box set in columns is as tall as the column that reaches furthest down (Multi-column 1 §7). */
+function columnContent(analysis: Analysis, element: number): Content {
+  const { tree } = analysis;
+  const { content } = laidAreas(tree, element);
+  let [height, furthest] = [0, element];
+  for (const child of childrenOf(tree, element)) {
+    if (!hasBox(tree, child)) continue;
+    const { rect, margin } = laidAreas(tree, child);
+    const reach = rect.y + rect.height + margin.bottom - content.y;
+    if (reach > height) [height, furthest] = [reach, child];
+  }
+  const note = `set in columns: ${labelOf(analysis.reading, furthest)} reaches furthest down`;
+  return { terms: [term({ px: height, what: 'columns', rule: 'columns', box: furthest, note })], lost: [] };
 }
 
 function flowContent(analysis: Analysis, element: number): Content {
@@ -58,7 +74,13 @@ function flowContent(analysis: Analysis, element: number): Content {
     out.lost.push(...lost);
     const item = column.items[between.after];
     if (!item) continue;
-    if (item.what === 'lines') out.terms.push(...lineTerms(analysis, column.lines[between.after]!));
+    if (item.what === 'lines')
+      out.terms.push(
+        ...lineTerms(analysis, column.lines[between.after]!),
+        ...column.pushes[between.after]!.map(({ px: size, float }) =>
+          floatTerm(analysis, column.sides, float, size),
+        ),
+      );
     else if (item.what === 'generated')
       out.terms.push(
         generatedTerm(item.pseudo.element, item.pseudo.name, generatedSizes(item, column.sides)[2]),
@@ -145,16 +167,7 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
       why,
     });
   if (clearance) {
-    out.terms.push(
-      term({
-        px: clearance.px,
-        what: 'float',
-        rule: 'clearance',
-        box: clearance.float,
-        note: `clear puts it below ${labelOf(analysis.reading, clearance.float)}, which floats (CSS 2.2 §9.5.2)`,
-        links: [{ box: clearance.float, axis: sides.block, area: 'border', rate: 1 }],
-      }),
-    );
+    out.terms.push(floatTerm(analysis, sides, clearance.float, clearance.px));
     for (const one of margins) if (one.px !== 0) lose(one, 'clearance decides where the box lies');
     return out;
   }
@@ -209,6 +222,16 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
     );
   return out;
 }
+
+const floatTerm = ({ reading }: Analysis, sides: FlowSides, float: number, size: number): Term =>
+  term({
+    px: size,
+    what: 'float',
+    rule: 'clearance',
+    box: float,
+    note: `put below ${labelOf(reading, float)}, which floats (CSS 2.2 §9.5)`,
+    links: [{ box: float, axis: sides.block, area: 'border', rate: 1 }],
+  });
 
 export const betweenPx = ({ clearance, escapes, margins, spent }: Between): number =>
   clearance ? clearance.px : escapes ? 0 : collapse(margins) - spent;

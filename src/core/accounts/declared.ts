@@ -4,7 +4,8 @@ import { labelOf } from '../boxes/label.ts';
 import { flowSides } from '../boxes/sides.ts';
 import { areaOf } from '../boxes/grid.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { usedPx, usedText } from '../boxes/tree.ts';
+import { inside, pxOf, usedPx, usedText, type BoxTree } from '../boxes/tree.ts';
+import { fontKey } from '../boxes/inside.ts';
 import { resolve, sourceOf, type Resolution } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
 import { dimensionOf, lengthNote, lengthPx, shortNumber, type LengthContext } from '../css/lengths.ts';
@@ -31,7 +32,21 @@ export interface Basis {
   whose: string;
   /** −1: the viewport. */
   box: number;
-  area: 'content' | 'padding' | 'area';
+  area: 'content' | 'padding' | 'border' | 'area';
+}
+
+/** Width of one column of a box that is set in columns (Multi-column 1 §3.4); null: it is not. */
+export function columnRoom(tree: BoxTree, element: number): number | null {
+  const { reading } = tree;
+  const [count, width] = [usedText(reading, 'column-count', element), usedPx(reading, 'column-width', element)];
+  const wanted = Number(count);
+  if (!wanted && Number.isNaN(width)) return null;
+  const room = laidAreas(tree, element).content.width;
+  const gap = usedText(reading, 'column-gap', element);
+  const between = gap === 'normal' || gap === '' ? usedPx(reading, 'font-size', element) : pxOf(gap) || 0;
+  const fit = Number.isNaN(width) ? Infinity : Math.max(1, Math.floor((room + between) / (width + between)));
+  const columns = Math.min(wanted || Infinity, fit);
+  return (room - between * (columns - 1)) / columns;
 }
 
 export function containingSize({ tree, reading }: Analysis, element: number): Basis {
@@ -40,6 +55,11 @@ export function containingSize({ tree, reading }: Analysis, element: number): Ba
     const { clientWidth, clientHeight } = reading.document;
     return { width: clientWidth, height: clientHeight, whose: 'the viewport', box: -1, area: 'content' };
   }
+  if (tree.kinds[element] === 'table-caption') {
+    const { width, height } = laidAreas(tree, block).rect;
+    return { width, height, whose: labelOf(reading, block), box: block, area: 'border' };
+  }
+  const columns = columnRoom(tree, block);
   if (tree.kinds[element] === 'grid-item') {
     const area = areaOf(tree, element);
     if (area) {
@@ -50,6 +70,14 @@ export function containingSize({ tree, reading }: Analysis, element: number): Ba
   const { rect, border, scrollbar, content } = laidAreas(tree, block);
   const positioned = tree.kinds[element] === 'absolute' || tree.kinds[element] === 'fixed';
   const box = positioned ? inset(inset(rect, border), scrollbar) : content;
+  if (columns && !positioned)
+    return {
+      width: columns,
+      height: box.height,
+      whose: `a column of ${labelOf(reading, block)}`,
+      box: block,
+      area: 'content',
+    };
   return {
     width: box.width,
     height: box.height,
@@ -103,11 +131,14 @@ export function lengthContext(analysis: Analysis, element: number, property: str
   const ofFont = property === 'font-size';
   const fontOwner = ofFont ? reading.parent[element]! : element;
   const { base, of } = percentage(analysis, element, property);
+  const font = fontOwner < 0 ? undefined : inside(analysis.tree).fonts.get(fontKey(reading, fontOwner));
   return {
     em: fontOwner < 0 ? 16 : usedPx(reading, 'font-size', fontOwner),
     emOf: ofFont ? percentage(analysis, element, 'font-size').of : 'own font size',
     rem: ofFont && element === 0 ? 16 : usedPx(reading, 'font-size', 0),
     remOf: ofFont && element === 0 ? 'the browser’s font size' : rootFontWords(analysis),
+    zero: font?.zero ?? NaN,
+    xHeight: font?.xHeight ?? NaN,
     lineHeight: usedPx(reading, 'line-height', element),
     rootLineHeight: usedPx(reading, 'line-height', 0),
     viewport: reading.viewport,

@@ -3,10 +3,13 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { boxAbove } from '../boxes/context.ts';
 import { gapOf } from '../boxes/grid.ts';
+import { contentsOf, type InlineNode } from '../boxes/flow.ts';
+import { firstBaseline, inlineExtent, linesOf } from '../boxes/lines.ts';
+import type { Pseudo } from '../boxes/reading.ts';
 import { labelOf } from '../boxes/label.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { flowSides } from '../boxes/sides.ts';
-import { childrenOf, hasBox, usedText } from '../boxes/tree.ts';
+import { pxOf, usedText } from '../boxes/tree.ts';
 import { px, same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
 import { declaredOf, declaredPx } from './declared.ts';
 import { hasDefiniteHeight, hasPercent, heightBasis, alignSelf, isAuto } from './ladder.ts';
@@ -23,12 +26,20 @@ import {
   otherAxis,
   sizeProperty,
 } from './parts.ts';
-import { contentOf, type Content } from './content.ts';
+import { blockStart } from './margins.ts';
+import { contentOf, lineTerms, type Content } from './content.ts';
 import { contentWidth, declaredTerms, fitTerms, naturalTerms, type Sum } from './size.ts';
 import { sumOf, term, type Cause, type Link, type Lost, type Term } from './term.ts';
 
 interface Item {
+  /** −1: an anonymous item of text, or a generated box. */
   element: number;
+  label: string;
+  /** Where its margin box lies along the main axis, growing from the main start. */
+  from: number;
+  to: number;
+  /** What it is as tall as across the line, for items without an element. */
+  across: Term[];
   /** Border box before anything is given or taken, and why. */
   base: Term[];
   margins: Term[];
@@ -75,21 +86,35 @@ export function mainSides(analysis: Analysis, container: number): { main: Axis; 
   return direction.endsWith('reverse') ? { main, start: end, end: start } : { main, start, end };
 }
 
-export function flexItems({ tree, reading }: Analysis, container: number): number[] {
-  const list: number[] = [];
+/** An item's element, or the run of text or generated box that makes an item of its own (Flexbox 1 §4). */
+type Child =
+  | { what: 'element'; element: number }
+  | { what: 'text'; nodes: InlineNode[] }
+  | { what: 'generated'; pseudo: Pseudo };
+
+function flexChildren({ tree, reading }: Analysis, container: number): Child[] {
+  const list: Child[] = [];
   const visit = (parent: number) => {
-    for (const child of childrenOf(tree, parent)) {
-      if (tree.kinds[child] === 'contents') visit(child);
-      else if (tree.kinds[child] === 'flex-item' && boxAbove(tree, child) === container && hasBox(tree, child))
-        list.push(child);
+    for (const node of contentsOf(tree, parent)) {
+      const last = list.at(-1);
+      if (node.what === 'text') {
+        if (node.blank) continue;
+        const run: InlineNode = { ...node, owner: parent };
+        if (last?.what === 'text') last.nodes.push(run);
+        else list.push({ what: 'text', nodes: [run] });
+      } else if (node.what === 'generated') {
+        if (!/^(absolute|fixed)$/.test(node.pseudo.values['position'] ?? '')) list.push(node);
+      } else if (tree.kinds[node.element] === 'contents') visit(node.element);
+      else if (tree.kinds[node.element] === 'flex-item') list.push(node);
     }
   };
   visit(container);
-  const order = (item: number) => Number(usedText(reading, 'order', item)) || 0;
+  const order = (child: Child) =>
+    child.what === 'element' ? Number(usedText(reading, 'order', child.element)) || 0 : 0;
   return list
-    .map((item, i) => ({ item, i }))
-    .sort((a, b) => order(a.item) - order(b.item) || a.i - b.i)
-    .map(({ item }) => item);
+    .map((child, i) => ({ child, i }))
+    .sort((a, b) => order(a.child) - order(b.child) || a.i - b.i)
+    .map(({ child }) => child);
 }
 
 export function flexOf(analysis: Analysis, container: number): FlexBox {
@@ -107,32 +132,23 @@ function makeFlex(analysis: Analysis, container: number): FlexBox {
   const gap = gapOf(tree, container, row ? 'column-gap' : 'row-gap', size);
   const crossGap = gapOf(tree, container, row ? 'row-gap' : 'column-gap', content[sizeProperty(cross)]);
   const box: FlexBox = { container, main, cross, gap, crossGap, size, lines: [], wraps };
-  let current: number[] = [];
-  let reach = -Infinity;
-  const groups: number[][] = [];
   const sign = start === 'left' || start === 'top' ? 1 : -1;
-  for (const item of flexItems(analysis, container)) {
-    const { rect, margin } = laidAreas(tree, item);
-    const [lower, upper] = sidesOf(main);
-    const [low, high] = [rect[main] - margin[lower], rect[main] + rect[sizeProperty(main)] + margin[upper]];
-    const [from, to] = sign > 0 ? [low, high] : [-high, -low];
-    if (wraps && current.length > 0 && from < reach - 0.5) {
+  let current: Item[] = [];
+  let reach = -Infinity;
+  const groups: Item[][] = [];
+  for (const child of flexChildren(analysis, container)) {
+    const item = makeItem(analysis, container, child, main, sign);
+    if (wraps && current.length > 0 && item.from < reach - 0.5) {
       groups.push(current);
       current = [];
       reach = -Infinity;
     }
     current.push(item);
-    reach = Math.max(reach, to);
+    reach = Math.max(reach, item.to);
   }
   if (current.length > 0) groups.push(current);
   const definite = main === flowSides(reading, container).inline || hasDefiniteSize(analysis, container, main);
-  box.lines = groups.map((items) =>
-    share(
-      box,
-      items.map((item) => itemOf(analysis, item, main)),
-      definite,
-    ),
-  );
+  box.lines = groups.map((items) => share(box, items, definite));
   return box;
 }
 
@@ -190,7 +206,80 @@ function contentBase(analysis: Analysis, element: number, main: Axis): Term[] {
   return contentWidth(analysis, element, main, 'max');
 }
 
-function itemOf(analysis: Analysis, element: number, main: Axis): Item {
+const RIGID = { px: 0, terms: [], words: '' };
+const ENDLESS = { px: Infinity, terms: [], words: '' };
+
+function makeItem(analysis: Analysis, container: number, child: Child, main: Axis, sign: 1 | -1): Item {
+  const { tree, reading } = analysis;
+  const along = (low: number, high: number) => (sign > 0 ? { from: low, to: high } : { from: -high, to: -low });
+  if (child.what === 'element') {
+    const { rect, margin } = laidAreas(tree, child.element);
+    const [lower, upper] = sidesOf(main);
+    const placed = along(rect[main] - margin[lower], rect[main] + rect[sizeProperty(main)] + margin[upper]);
+    return { ...itemOf(analysis, child.element, main), ...placed };
+  }
+  const anonymous = {
+    element: -1,
+    margins: [],
+    grow: 0,
+    least: RIGID,
+    most: ENDLESS,
+    target: 0,
+    frozen: null,
+  };
+  if (child.what === 'generated') {
+    const { values, name } = child.pseudo;
+    const label = `::${name}`;
+    const size = (axis: Axis) =>
+      term({
+        px: pxOf(values[sizeProperty(axis)] ?? '') || 0,
+        what: 'generated',
+        rule: 'generated',
+        box: container,
+        note: label,
+      });
+    return {
+      ...anonymous,
+      label,
+      from: NaN,
+      to: NaN,
+      base: [size(main)],
+      shrink: 0,
+      weight: 0,
+      across: [size(otherAxis(main))],
+    };
+  }
+  const lines = linesOf(tree, container, child.nodes);
+  const sides = flowSides(reading, container);
+  const width = lines.reduce((most, line) => Math.max(most, inlineExtent(line)), 0);
+  const extent = term({
+    px: lines.length > 1 ? lines.reduce((sum, line) => sum + inlineExtent(line), 0) : width,
+    what: 'text',
+    rule: 'text',
+    box: container,
+    note: `its own text${lines.length > 1 ? ', on one line' : ''}`,
+  });
+  const heights = lineTerms(analysis, lines);
+  const inline = sides.inline === main;
+  const [low, high] = inline
+    ? [Math.min(...lines.map(({ from }) => from)), Math.max(...lines.map(({ to }) => to))]
+    : [lines[0]?.start ?? 0, lines.at(-1)?.end ?? 0];
+  const base = inline ? [extent] : heights;
+  return {
+    ...anonymous,
+    label: 'its text',
+    from: low,
+    to: high,
+    base,
+    // A text that is on one line where it lies does not shrink further than its longest word, which is not known.
+    least: lines.length > 1 ? { px: width, terms: [], words: 'its longest word' } : RIGID,
+    shrink: lines.length > 1 ? 1 : 0,
+    weight: lines.length > 1 ? sumOf(base) : 0,
+    across: inline ? heights : [extent],
+  };
+}
+
+function itemOf(analysis: Analysis, element: number, main: Axis): Omit<Item, 'from' | 'to'> {
   const { reading } = analysis;
   const property = sizeProperty(main);
   const base = baseTerms(analysis, element, main);
@@ -198,9 +287,11 @@ function itemOf(analysis: Analysis, element: number, main: Axis): Item {
   const edges = edgesSize(analysis, element, main);
   const bound = (which: 'min' | 'max') => {
     const name = `${which}-${property}`;
-    const { value } = declaredOf(analysis, element, name);
+    const { value, source } = declaredOf(analysis, element, name);
     const size = declaredPx(analysis, element, name, value);
-    const known = !isAuto(value) && !/^none$/i.test(value) && !Number.isNaN(size);
+    // Where nobody sets it, a minimum is automatic, whatever engines say of other boxes.
+    const known =
+      source.origin !== 'browser' && !isAuto(value) && !/^none$/i.test(value) && !Number.isNaN(size);
     if (known && hasPercent(value) && main === 'y' && !heightBasis(analysis, element).definite) return null;
     if (!known) return null;
     const terms = declaredTerms(analysis, element, main, name);
@@ -213,6 +304,8 @@ function itemOf(analysis: Analysis, element: number, main: Axis): Item {
   const shrink = number('flex-shrink');
   return {
     element,
+    label: labelOf(reading, element),
+    across: [],
     base,
     margins: sidesOf(main)
       .flatMap((side) => marginTerms(analysis, element, side, 1))
@@ -367,15 +460,7 @@ export function flexMain(analysis: Analysis, element: number): Sum {
       links: [{ box: container, axis: box.main, area: 'content', rate: 1 }],
     });
     const taken = others.flatMap((other) => [
-      boxTerm(
-        other.element,
-        box.main,
-        other.target,
-        'sibling',
-        'taken',
-        `taken by ${labelOf(reading, other.element)}${rigidWords(other, line.growing)}`,
-        -1,
-      ),
+      takenTerm(box, other, `taken by ${other.label}${rigidWords(other, line.growing)}`),
       ...other.margins.map((one) => ({ ...one, px: -one.px, ...scaled([one], -1) })),
     ]);
     const gaps = line.items.length - 1;
@@ -407,6 +492,13 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     links: [...grounds.links, { box: container, axis: box.main, area: 'content', rate: part }],
   });
   return { terms: [...item.base, shareTerm], lost };
+}
+
+/** Room that another item takes. */
+function takenTerm(box: FlexBox, { element, target }: Item, note: string): Term {
+  return element < 0
+    ? term({ px: -target, what: 'text', rule: 'taken', box: box.container, note })
+    : boxTerm(element, box.main, target, 'sibling', 'taken', note, -1);
 }
 
 const rigidWords = (item: Item, growing: boolean): string =>
@@ -476,7 +568,11 @@ function naturalCross(analysis: Analysis, element: number, cross: Axis): Term[] 
 
 interface CrossLine {
   size: number;
+  /** −1: an item without an element; `anonymous` says why it is as tall. */
   tallest: number;
+  anonymous: Term[] | null;
+  /** Where items stand on one baseline: the one that reaches highest over it, and by how much. */
+  over: { element: number; px: number } | null;
 }
 
 /** Size of each line across: the largest of its items, and what stretching the lines adds (Flexbox 1 §9.4, §9.6). */
@@ -485,25 +581,54 @@ function crossLines(analysis: Analysis, box: FlexBox): CrossLine[] {
     box.lines.map(({ items }) => {
       let size = 0;
       let tallest = items[0]?.element ?? -1;
-      for (const { element } of items) {
-        const [start, end] = sidesOf(box.cross);
-        const { margin, rect } = laidAreas(analysis.tree, element);
-        const stretched =
-          isStretch(alignSelf(analysis, element)) &&
-          isAuto(declaredOf(analysis, element, sizeProperty(box.cross)).value);
-        const own = stretched
-          ? sumOf(naturalCross(analysis, element, box.cross))
-          : rect[sizeProperty(box.cross)];
-        const bounded = Math.max(own, minimumOf(analysis, element, box.cross));
-        const outer = bounded + margin[start] + margin[end];
-        if (outer > size + 0.01) {
-          size = outer;
-          tallest = element;
-        }
+      let anonymous: Term[] | null = null;
+      for (const { element, across } of items) {
+        const outer = element < 0 ? sumOf(across) : outerCross(analysis, element, box.cross);
+        if (outer <= size + 0.01) continue;
+        size = Math.max(outer, size);
+        tallest = element;
+        anonymous = element < 0 ? across : null;
       }
-      return { size, tallest };
+      return onBaseline(analysis, box, items, { size, tallest, anonymous, over: null });
     }),
   );
+}
+
+/** Items that stand on one baseline take the room over it and under it together (Flexbox 1 §9.4). */
+function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: CrossLine): CrossLine {
+  const { tree, reading } = analysis;
+  const sides = flowSides(reading, box.container);
+  if (box.cross !== sides.block) return line;
+  const aligned = items
+    .filter(({ element }) => element >= 0 && /baseline/.test(alignSelf(analysis, element)))
+    .map(({ element }) => {
+      const { rect, margin } = laidAreas(tree, element);
+      const start = blockStart(sides, rect) - margin[sides.blockStart];
+      const baseline = firstBaseline(tree, element, sides);
+      const size = outerCross(analysis, element, box.cross);
+      const over = Number.isNaN(baseline) ? size - margin[sides.blockEnd] : baseline - start;
+      return { element, over, under: size - over };
+    });
+  if (aligned.length < 2) return line;
+  const highest = aligned.reduce((best, one) => (one.over > best.over ? one : best));
+  const lowest = aligned.reduce((best, one) => (one.under > best.under ? one : best));
+  if (highest.over + lowest.under <= line.size + 0.01) return line;
+  return {
+    size: highest.over + lowest.under,
+    tallest: lowest.element,
+    anonymous: null,
+    over: { element: highest.element, px: highest.over - lowest.over },
+  };
+}
+
+/** An item's margin box across its line, before it is stretched. */
+function outerCross(analysis: Analysis, element: number, cross: Axis): number {
+  const [start, end] = sidesOf(cross);
+  const { margin, rect } = laidAreas(analysis.tree, element);
+  const stretched =
+    isStretch(alignSelf(analysis, element)) && isAuto(declaredOf(analysis, element, sizeProperty(cross)).value);
+  const own = stretched ? sumOf(naturalCross(analysis, element, cross)) : rect[sizeProperty(cross)];
+  return Math.max(own, minimumOf(analysis, element, cross)) + margin[start] + margin[end];
 }
 
 function minimumOf(analysis: Analysis, element: number, axis: Axis): number {
@@ -572,7 +697,7 @@ export function flexCross(analysis: Analysis, element: number): Sum {
         what: 'line',
         rule: 'flex-line',
         box: made.tallest,
-        note: `stretched to its flex line, which ${labelOf(reading, made.tallest)} makes ${px(made.size)}${stretch ? `, and align-content ${px(stretch)} more` : ''}`,
+        note: `stretched to its flex line, which ${made.tallest < 0 ? 'text' : labelOf(reading, made.tallest)} makes ${px(made.size)}${stretch ? `, and align-content ${px(stretch)} more` : ''}`,
         links:
           made.tallest === element ? [] : [{ box: made.tallest, axis: box.cross, area: 'border', rate: 1 }],
       }),
@@ -605,23 +730,28 @@ export function flexContent(analysis: Analysis, container: number): Content {
     const longest = box.lines[0];
     if (!longest) return { terms: [], lost };
     const count = longest.items.length - 1;
-    const terms = longest.items.flatMap((item) => [
-      boxTerm(
-        item.element,
-        block,
-        laidAreas(tree, item.element).rect[sizeProperty(block)],
-        'child',
-        'flex-item',
-        labelOf(reading, item.element),
-      ),
-      ...sidesOf(block).flatMap((side) => marginTerms(analysis, item.element, side, 1)),
-    ]);
+    const terms = longest.items.flatMap(({ element, base, label }) =>
+      element < 0
+        ? base
+        : [
+            boxTerm(
+              element,
+              block,
+              laidAreas(tree, element).rect[sizeProperty(block)],
+              'child',
+              'flex-item',
+              label,
+            ),
+            ...sidesOf(block).flatMap((side) => marginTerms(analysis, element, side, 1)),
+          ],
+    );
     if (count > 0 && box.gap) terms.push(gapTerm(analysis, box, box.gap, count, 1, true));
     return { terms, lost };
   }
   const lines = crossLines(analysis, box);
-  const terms = lines.flatMap(({ tallest, size }) => {
-    if (tallest < 0) return [];
+  const terms = lines.flatMap(({ tallest, size: whole, anonymous, over }) => {
+    const size = whole - (over?.px ?? 0);
+    if (tallest < 0) return anonymous ?? [];
     const margins = sidesOf(block).flatMap((side) => marginTerms(analysis, tallest, side, 1));
     return [
       boxTerm(
@@ -633,6 +763,17 @@ export function flexContent(analysis: Analysis, container: number): Content {
         `${labelOf(reading, tallest)} is the tallest in its line`,
       ),
       ...margins,
+      ...(over
+        ? [
+            term({
+              px: over.px,
+              what: 'baseline',
+              rule: 'baseline',
+              box: over.element,
+              note: `${labelOf(reading, over.element)} reaches ${px(over.px)} further over the baseline that the items share`,
+            }),
+          ]
+        : []),
     ];
   });
   if (lines.length > 1 && box.crossGap)

@@ -86,7 +86,7 @@ function largest(
   which: Which,
   track: number,
   axis: Axis,
-  pressure: 'min' | 'max',
+  pressure: 'min' | 'max' | 'automatic',
 ): Contribution {
   let best: Contribution = { px: 0, item: -1 };
   for (const { element, area } of items(analysis, container)) {
@@ -101,15 +101,24 @@ function largest(
   return best;
 }
 
-function natural(analysis: Analysis, element: number, axis: Axis, pressure: 'min' | 'max'): Term[] {
+function natural(
+  analysis: Analysis,
+  element: number,
+  axis: Axis,
+  pressure: 'min' | 'max' | 'automatic',
+): Term[] {
   const property = sizeProperty(axis);
   const { value } = declaredOf(analysis, element, property);
   if (!isAuto(value) && !hasPercent(value)) return declaredTerms(analysis, element, axis, property);
   if (isReplaced(analysis.reading, element)) return naturalTerms(analysis, element, axis);
+  // What scrolls has no automatic minimum but its edges (Grid 2 §6.6).
+  const scrolls = /\b(hidden|auto|scroll)\b/.test(usedText(analysis.reading, 'overflow', element));
   const own =
-    flowSides(analysis.reading, element).block === axis
-      ? around(analysis, element, axis, contentOf(analysis, element).terms)
-      : contentWidth(analysis, element, axis, pressure);
+    pressure === 'automatic' && scrolls
+      ? around(analysis, element, axis, [])
+      : flowSides(analysis.reading, element).block === axis
+        ? around(analysis, element, axis, contentOf(analysis, element).terms)
+        : contentWidth(analysis, element, axis, pressure === 'max' ? 'max' : 'min');
   const minimum = declaredOf(analysis, element, `min-${property}`);
   const least =
     isAuto(minimum.value) || hasPercent(minimum.value)
@@ -140,11 +149,12 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
     const length = lengthPx(value, context);
     return Number.isNaN(length) ? null : { px: length, rule: 'track', note: `${value}`, causes: [], links: [] };
   });
-  const flexes = functions.map((value) => Number(/^(?:minmax\(.*,\s*)?([\d.]+)fr\)?$/i.exec(value)?.[1] ?? 0));
+  const factors = functions.map((value) => /^(?:minmax\(.*,\s*)?([\d.]+)fr\)?$/i.exec(value)?.[1]);
+  const flexes = factors.map((factor) => Number(factor ?? 0));
   const least = (value: string) => /^minmax\((.*?),/i.exec(value)?.[1]?.trim() ?? value;
   const most = (value: string) => /^minmax\(.*,(.*)\)$/i.exec(value)?.[1]?.trim() ?? value;
-  const contentTracks = functions.flatMap((_, i) => (out[i] || flexes[i] ? [] : [i]));
-  const flexTracks = functions.flatMap((_, i) => (flexes[i] ? [i] : []));
+  const contentTracks = functions.flatMap((_, i) => (out[i] || factors[i] !== undefined ? [] : [i]));
+  const flexTracks = factors.flatMap((factor, i) => (factor === undefined ? [] : [i]));
   sizeByContent(analysis, container, which, axis, contentTracks, functions, out, {
     least,
     most,
@@ -192,9 +202,8 @@ function sizeByContent(
   out: (Made | null)[],
   { least, most, context, free, stretches }: Sizing,
 ): void {
-  const rows = which === 'rows';
   const parts = list.map((i) => {
-    const of = (value: string, pressure: 'min' | 'max'): Contribution => {
+    const of = (value: string, pressure: 'max' | 'automatic'): Contribution => {
       const length = lengthPx(value, context);
       if (!Number.isNaN(length)) return { px: length, item: -1 };
       return largest(
@@ -203,10 +212,10 @@ function sizeByContent(
         which,
         i,
         axis,
-        value === 'max-content' || rows ? 'max' : value === 'min-content' ? 'min' : pressure,
+        value === 'max-content' ? 'max' : value === 'min-content' ? 'min' : pressure,
       );
     };
-    const lower = of(least(functions[i]!), 'min');
+    const lower = of(least(functions[i]!), 'automatic');
     const upper = of(most(functions[i]!), 'max');
     const limit = Math.max(lower.px, upper.px);
     const fit = /^fit-content\((.*)\)$/i.exec(functions[i]!);
@@ -273,7 +282,7 @@ function sizeByShare(
       const length = lengthPx(word, context);
       const contribution: Contribution = !Number.isNaN(length)
         ? { px: length, item: -1 }
-        : largest(analysis, container, which, i, axis, which === 'rows' ? 'max' : 'min');
+        : largest(analysis, container, which, i, axis, 'automatic');
       return [i, contribution] as const;
     }),
   );
@@ -283,10 +292,7 @@ function sizeByShare(
     for (;;) {
       const left =
         space -
-        out.reduce(
-          (sum, one, i) => sum + (flexes[i] && open.includes(i) ? 0 : (one?.px ?? floors.get(i)?.px ?? 0)),
-          0,
-        );
+        out.reduce((sum, one, i) => sum + (open.includes(i) ? 0 : (one?.px ?? floors.get(i)?.px ?? 0)), 0);
       const total = Math.max(
         1,
         open.reduce((sum, i) => sum + flexes[i]!, 0),
@@ -296,34 +302,41 @@ function sizeByShare(
       if (rigid.length === 0 || open.length === 0) break;
       open = open.filter((i) => !rigid.includes(i));
     }
-  } else unit = Math.max(0, ...flexTracks.map((i) => floors.get(i)!.px / Math.max(1, flexes[i]!)));
+  } else
+    unit = Math.max(
+      0,
+      ...flexTracks.map(
+        (i) => largest(analysis, container, which, i, axis, 'max').px / Math.max(1, flexes[i]!),
+      ),
+    );
   const total = open.reduce((sum, i) => sum + flexes[i]!, 0);
   const column = sizes.length;
   for (const i of flexTracks) {
     const floor = floors.get(i)!;
     const part = flexes[i]! / Math.max(1, total);
     const shares = open.includes(i);
-    out[i] = shares
-      ? {
-          px: unit * flexes[i]!,
-          rule: 'fr',
-          note: definite
-            ? `${functions[i]}: ${px(flexes[i]!)} of ${px(total)} parts of the ${px(unit * Math.max(1, total))} that ${column - total > 0 ? 'the other tracks and the gaps leave' : 'the gaps leave'}`
-            : `${functions[i]}: as large as the largest of such tracks needs to be`,
-          causes: [],
-          links: definite
-            ? [{ box: container, axis, area: 'content', rate: part }]
-            : floor.item < 0
-              ? []
-              : [{ box: floor.item, axis, area: 'border', rate: 1 }],
-        }
-      : {
-          px: floor.px,
-          rule: 'fr',
-          note: `${functions[i]}: more than its part, since ${floor.item < 0 ? 'its minimum' : labelOf(analysis.reading, floor.item)} takes no less`,
-          causes: [],
-          links: floor.item < 0 ? [] : [{ box: floor.item, axis, area: 'border', rate: 1 }],
-        };
+    out[i] =
+      shares && unit * flexes[i]! >= floor.px - 0.01
+        ? {
+            px: unit * flexes[i]!,
+            rule: 'fr',
+            note: definite
+              ? `${functions[i]}: ${px(flexes[i]!)} of ${px(total)} parts of the ${px(unit * Math.max(1, total))} that ${column - total > 0 ? 'the other tracks and the gaps leave' : 'the gaps leave'}`
+              : `${functions[i]}: as large as the largest of such tracks needs to be`,
+            causes: [],
+            links: definite
+              ? [{ box: container, axis, area: 'content', rate: part }]
+              : floor.item < 0
+                ? []
+                : [{ box: floor.item, axis, area: 'border', rate: 1 }],
+          }
+        : {
+            px: floor.px,
+            rule: 'fr',
+            note: `${functions[i]}: more than its part, since ${floor.item < 0 ? 'its minimum' : labelOf(analysis.reading, floor.item)} takes no less`,
+            causes: [],
+            links: floor.item < 0 ? [] : [{ box: floor.item, axis, area: 'border', rate: 1 }],
+          };
   }
 }
 

@@ -106,13 +106,32 @@ function pieceTerms(
   return out;
 }
 
+/** Pieces that lie in one line are one: engines break them where the direction of text or an element ends. */
+function perLine(pieces: Rect[], across: Axis): Rect[] {
+  const out: Rect[] = [];
+  for (const piece of pieces) {
+    const last = out.at(-1);
+    if (!last || !within(piece, last, across)) {
+      out.push(piece);
+      continue;
+    }
+    const [x, y] = [Math.min(last.x, piece.x), Math.min(last.y, piece.y)];
+    const right = Math.max(last.x + last.width, piece.x + piece.width);
+    const bottom = Math.max(last.y + last.height, piece.y + piece.height);
+    out[out.length - 1] = { x, y, width: right - x, height: bottom - y };
+  }
+  return out;
+}
+
 export function inlineTerms(analysis: Analysis, element: number, axis: Axis): Sum {
   const { tree, reading } = analysis;
   const sides = flowSides(reading, element);
-  const pieces = (inside(tree).fragments.get(element) ?? [laidOut(tree, element)]).map((rect) =>
-    layoutPiece(frames(tree), element, rect),
-  );
   const rect = laidOut(tree, element);
+  if (rect.width === 0 && rect.height === 0) return { terms: [], lost: [] };
+  const pieces = perLine(
+    (inside(tree).fragments.get(element) ?? [rect]).map((one) => layoutPiece(frames(tree), element, one)),
+    axis === sides.block ? axis : sides.block,
+  );
   if (axis === sides.block) return { terms: acrossTerms(analysis, element, axis, pieces), lost: [] };
   if (pieces.length === 1) return { terms: pieceTerms(analysis, element, rect, axis, true, true), lost: [] };
   // From the piece that reaches furthest to the start to the one that reaches furthest to the end.

@@ -46,6 +46,8 @@ export interface Column {
   items: FlowItem[];
   /** Lines by item; empty for what is no run of lines. */
   lines: Line[][];
+  /** By item: how far floats push lines on, in the item or after it. */
+  pushes: { px: number; float: number }[][];
   betweens: Between[];
   /** Why the margins at the container's start and end stay in it; null: they pass through. */
   startStop: string | null;
@@ -154,15 +156,20 @@ interface Floating {
   end: number;
 }
 
-/** Floats of the formatting context that stand before `element` in the document, the container's own context only. */
-export function floatsBefore(analysis: Analysis, element: number, sides: FlowSides): Floating[] {
+/** Floats in the formatting context of `element` that stand in the document before it, or before `until`. */
+export function floatsBefore(
+  analysis: Analysis,
+  element: number,
+  sides: FlowSides,
+  until: number = element,
+): Floating[] {
   const { tree, reading } = analysis;
   let root = element;
   do root = reading.parent[root]!;
   while (root > 0 && independence(tree, root) === null);
   const out: Floating[] = [];
   for (const float of floatsIn(analysis, Math.max(0, root))) {
-    if (float >= element) break;
+    if (float >= until) break;
     const { rect, margin } = laidAreas(tree, float);
     out.push({
       element: float,
@@ -191,22 +198,67 @@ export function floatsIn(analysis: Analysis, root: number): number[] {
   });
 }
 
+/** The float that `clear` puts something below; null where it is below all of them anyway. */
 function clearanceOf(
-  analysis: Analysis,
-  element: number,
+  clear: string,
+  floats: Floating[],
   sides: FlowSides,
   hypothetical: number,
 ): { float: number; end: number } | null {
-  const clear = usedText(analysis.reading, 'clear', element);
   if (clear === 'none' || clear === '') return null;
   const rtl = sides.inlineStart === 'right';
   const cleared = (side: 'left' | 'right') =>
     clear === 'both' ||
     clear === side ||
     clear === (side === 'left' ? (rtl ? 'inline-end' : 'inline-start') : rtl ? 'inline-start' : 'inline-end');
-  const floats = floatsBefore(analysis, element, sides).filter(({ side }) => cleared(side));
-  const last = floats.reduce<Floating | null>((best, one) => (!best || one.end > best.end ? one : best), null);
+  const last = floats
+    .filter(({ side }) => cleared(side))
+    .reduce<Floating | null>((best, one) => (!best || one.end > best.end ? one : best), null);
   return last && last.end > hypothetical + 0.01 ? { float: last.element, end: last.end } : null;
+}
+
+/** Number of the last element in the document that lies in a box. */
+function lastInside({ reading }: Analysis, element: number): number {
+  let last = element;
+  while (last + 1 < reading.count && reading.parent[last + 1]! >= element) last++;
+  return last;
+}
+
+/** The float that keeps a line from its place; null where the line is where it would be without. */
+function pushedBy(
+  analysis: Analysis,
+  container: number,
+  sides: FlowSides,
+  expected: number,
+  found: number,
+): { px: number; float: number } | null {
+  if (found < expected + 0.5) return null;
+  const floats = floatsBefore(analysis, container + 1, sides, lastInside(analysis, container) + 1);
+  const by = floats.find(({ end }) => same(end, found));
+  return by ? { px: by.end - expected, float: by.element } : null;
+}
+
+/** Places in a run of lines where floats push what follows further down: lines that do not fit beside them, and `br` with `clear`. */
+function pushesOf(
+  analysis: Analysis,
+  { container, sides, lines }: Column,
+  item: FlowItem & { what: 'lines' },
+  i: number,
+): { px: number; float: number }[] {
+  const { reading } = analysis;
+  const own = lines[i]!;
+  const out: { px: number; float: number }[] = [];
+  for (let n = 1; n < own.length; n++) {
+    const pushed = pushedBy(analysis, container, sides, own[n - 1]!.end, own[n]!.start);
+    if (pushed) out.push(pushed);
+  }
+  const last = item.nodes.findLast((node) => node.what !== 'text' || !node.blank);
+  if (last?.what !== 'box' || tagOf(reading, last.element) !== 'br') return out;
+  const floats = floatsBefore(analysis, container + 1, sides, last.element);
+  const end = own.at(-1)!.end;
+  const cleared = clearanceOf(usedText(reading, 'clear', last.element), floats, sides, end);
+  if (cleared) out.push({ px: cleared.end - end, float: cleared.float });
+  return out;
 }
 
 /** Whether margins of a box meet those of what is in it: only blocks that hold blocks or lines in their parent's context. */
@@ -231,6 +283,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
     flow,
     items,
     lines: items.map((item) => (item.what === 'lines' ? linesOf(tree, container, item.nodes) : [])),
+    pushes: items.map(() => []),
     betweens: [],
     startStop: edgeStop(analysis, container, sides, 'start'),
     endStop: edgeStop(analysis, container, sides, 'end'),
@@ -270,15 +323,37 @@ function makeColumn(analysis: Analysis, container: number): Column {
         leaveStart();
         put(i, { px: 0, escapes: 'start' });
       } else put(i);
+      const at = column.betweens.at(-1)!;
+      const first = column.lines[i]![0]!;
+      const pushed = pushedBy(analysis, container, sides, position + at.px, first.start);
+      if (pushed) at.clearance = { float: pushed.float, px: pushed.px + at.px };
+      column.pushes[i] = pushesOf(analysis, column, item, i);
       pending = [];
       spent = 0;
       edge = i;
-      position = column.lines[i]!.at(-1)!.end;
+      position = column.lines[i]!.at(-1)!.end + column.pushes[i].reduce((sum, one) => sum + one.px, 0);
       return;
     }
     if (item.what === 'generated') {
       const [top, bottom, height] = generatedSizes(item, sides);
       pending.push({ element: item.pseudo.element, side: 'start', px: top });
+      const until = item.pseudo.name === 'after' ? lastInside(analysis, container) + 1 : container;
+      const clearance = clearanceOf(
+        item.pseudo.values['clear'] ?? 'none',
+        floatsBefore(analysis, container + 1, sides, until),
+        sides,
+        position + (atStart ? 0 : collapse(pending)),
+      );
+      if (clearance) {
+        if (atStart) leaveStart();
+        const by = { float: clearance.float, px: clearance.end - position };
+        put(i, { px: by.px, clearance: by });
+        pending = [{ element: item.pseudo.element, side: 'end', px: bottom }];
+        spent = 0;
+        edge = i;
+        position = clearance.end + height;
+        return;
+      }
       if (height === 0) {
         pending.push({ element: item.pseudo.element, side: 'end', px: bottom });
         return;
@@ -302,7 +377,12 @@ function makeColumn(analysis: Analysis, container: number): Column {
       isThroughBox(analysis, element, sides) && (inner ? inner.through || inner.items.length === 0 : false);
     const meeting = [...pending, ...chain];
     const hypothetical = position + (atStart ? 0 : collapse(meeting));
-    const clearance = clearanceOf(analysis, element, sides, hypothetical);
+    const clearance = clearanceOf(
+      usedText(reading, 'clear', element),
+      floatsBefore(analysis, element, sides),
+      sides,
+      hypothetical,
+    );
     const edges = flowEdges(analysis, element, sides);
     if (clearance) {
       pending = meeting;

@@ -47,7 +47,8 @@ export function sizeAccount(analysis: Analysis, element: number, axis: Axis): Ac
     const { tree } = analysis;
     const used = sizeOf(rectOf(tree.reading, element), axis);
     const { terms, lost } = sizeTerms(analysis, element, axis);
-    return account(used, [...terms, ...transformTerms(analysis, element, axis)], lost);
+    const more = [...columnTerms(analysis, element, axis), ...transformTerms(analysis, element, axis)];
+    return account(used, [...terms, ...more], lost);
   });
 }
 
@@ -56,11 +57,29 @@ export const areaAccount = (analysis: Analysis, item: number, axis: Axis): Accou
   return account(containingSize(analysis, item)[sizeProperty(axis)], terms);
 };
 
+/** A block that goes on in further columns reaches across them. */
+function columnTerms(analysis: Analysis, element: number, axis: Axis): Term[] {
+  const { tree } = analysis;
+  const pieces = tree.kinds[element] === 'inline' ? undefined : inside(tree).fragments.get(element);
+  if (!pieces || axis !== 'x') return [];
+  const [from, to] = [Math.min(...pieces.map(({ x }) => x)), Math.max(...pieces.map(({ x }) => x))];
+  if (to - from < 0.05) return [];
+  return [
+    term({
+      px: to - from,
+      what: 'columns',
+      rule: 'columns',
+      box: element,
+      note: `it goes on in further columns, ${pieces.length} pieces in all`,
+    }),
+  ];
+}
+
 /** What transforms make of the size that layout gave. */
 function transformTerms(analysis: Analysis, element: number, axis: Axis): Term[] {
   const { tree } = analysis;
   const frame = frames(tree).get(element);
-  if (!frame) return [];
+  if (!frame || isDrawn(analysis, element)) return [];
   const laid = laidOut(tree, element);
   const more = sizeOf({ x: 0, y: 0, ...painted(frame, laid) }, axis) - sizeOf(laid, axis);
   if (Math.abs(more) < 0.005) return [];
@@ -77,11 +96,15 @@ function transformTerms(analysis: Analysis, element: number, axis: Axis): Term[]
   ];
 }
 
+/** Whether an element is drawn by SVG and has no CSS box. */
+const isDrawn = ({ reading }: Analysis, element: number): boolean =>
+  isSvg(reading, element) && tagOf(reading, element) !== 'svg';
+
 function sizeTerms(analysis: Analysis, element: number, axis: Axis): Sum {
   const { tree, reading } = analysis;
   const kind = tree.kinds[element]!;
   if (kind === 'none' || kind === 'contents') return { terms: [], lost: [] };
-  if (isSvg(reading, element) && tagOf(reading, element) !== 'svg')
+  if (isDrawn(analysis, element))
     return {
       terms: [
         term({
@@ -105,7 +128,28 @@ function sizeTerms(analysis: Analysis, element: number, axis: Axis): Sum {
   }
   if (kind === 'flex-item' && mainSides(analysis, boxAbove(tree, element)).main === axis)
     return flexMain(analysis, element);
-  return clamped(analysis, element, axis, preferred(analysis, element, axis));
+  const sum = clamped(analysis, element, axis, preferred(analysis, element, axis));
+  return isTable(tree, element) ? tableLeast(analysis, element, axis, sum) : sum;
+}
+
+/** No width makes a table smaller than its columns can be (CSS 2.2 §17.5.2.2). */
+function tableLeast(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum {
+  const { rect } = laidAreas(analysis.tree, element);
+  const size = sumOf(sum.terms);
+  if (rect[sizeProperty(axis)] <= size + 0.05) return sum;
+  const least =
+    axis === 'x'
+      ? contentWidth(analysis, element, axis, 'min')
+      : around(analysis, element, axis, contentOf(analysis, element).terms);
+  if (sumOf(least) <= size) return sum;
+  const property = sizeProperty(axis);
+  return {
+    terms: least,
+    lost: [
+      ...sum.lost,
+      lostTo(analysis, element, property, size, 'what is in its columns and rows takes more'),
+    ],
+  };
 }
 
 /** A declared size that this kind of box does not take. */
@@ -120,6 +164,7 @@ function refused(analysis: Analysis, element: number, axis: Axis): Lost[] {
 /** The size before minimum and maximum. */
 function preferred(analysis: Analysis, element: number, axis: Axis): Sum {
   const property = sizeProperty(axis);
+  if (isMissing(analysis, element)) return { terms: naturalTerms(analysis, element, axis), lost: [] };
   const { value } = declaredOf(analysis, element, property);
   if (isAuto(value)) {
     if (/^(min|max)-content$/i.test(value) && flowSides(analysis.reading, element).inline === axis)
@@ -136,6 +181,16 @@ function preferred(analysis: Analysis, element: number, axis: Axis): Sum {
   }
   if (Number.isNaN(declaredPx(analysis, element, property, value))) return autoSize(analysis, element, axis);
   return { terms: declaredTerms(analysis, element, axis, property), lost: [] };
+}
+
+/** An image that has not come and shows what is there instead, so that its sizes are not taken. */
+function isMissing(analysis: Analysis, element: number): boolean {
+  if (tagOf(analysis.reading, element) !== 'img') return false;
+  const natural = inside(analysis.tree).natural.get(element);
+  if (!natural || natural.width > 0) return false;
+  const { rect } = laidAreas(analysis.tree, element);
+  const asked = declaredOf(analysis, element, 'width');
+  return !isAuto(asked.value) && !same(declaredPx(analysis, element, 'width', asked.value), rect.width);
 }
 
 /** The border box that a declared size gives: edges come on top, or out of it (Sizing 3 §3.3). */

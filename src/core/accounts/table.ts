@@ -1,6 +1,7 @@
 /** Tables: columns by their cells, rows by the tallest of theirs, and what is given out beyond (CSS 2.2 §17.5; Tables 3 §3.8, §3.9). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
+import { layoutOf } from '../boxes/context.ts';
 import { labelOf } from '../boxes/label.ts';
 import {
   cellOf,
@@ -12,9 +13,10 @@ import {
 } from '../boxes/table.ts';
 import { usedText } from '../boxes/tree.ts';
 import { px, same, type Axis } from '../geometry/rect.ts';
-import { contentOf, type Content } from './content.ts';
+import { betweenPx, contentOf, type Content } from './content.ts';
 import { declaredOf, declaredPx } from './declared.ts';
 import { hasPercent, isAuto } from './ladder.ts';
+import { columnOf } from './margins.ts';
 import { around, bothEdges, boxTerm, edgesSize, marginTerms, once } from './parts.ts';
 import { intrinsicOf, type Sum } from './size.ts';
 import { sumOf, term, type Link, type Term } from './term.ts';
@@ -181,6 +183,8 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
   ];
   const name = (one: Column) => (one.widest < 0 ? 'its cells' : labelOf(analysis.reading, one.widest));
   const totals = guesses.map(sum);
+  // Engines give out in their own units and leave what is rounded off to the last column.
+  const floor = (size: number) => Math.floor(size * 64) / 64;
   if (room <= totals[0]! + 0.01) {
     for (const one of columns) {
       one.size = one.min;
@@ -191,9 +195,14 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
   for (let g = 1; g < guesses.length; g++) {
     if (room > totals[g]! + 0.01) continue;
     const span = totals[g]! - totals[g - 1]!;
+    let left = room - totals[g - 1]!;
+    const open = columns.filter((one) => guesses[g]!(one) > guesses[g - 1]!(one));
     for (const one of columns) {
       const [low, high] = [guesses[g - 1]!(one), guesses[g]!(one)];
-      one.size = span > 0 ? low + ((room - totals[g - 1]!) * (high - low)) / span : low;
+      const part = span > 0 ? ((room - totals[g - 1]!) * (high - low)) / span : 0;
+      const given = one === open.at(-1) ? left : open.includes(one) ? floor(part) : 0;
+      left -= given;
+      one.size = low + given;
       one.note = same(one.size, one.max)
         ? `what ${name(one)} takes on one line`
         : one.percent
@@ -203,6 +212,7 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
     return;
   }
   const rest = room - totals[3]!;
+  let given = 0;
   const auto = columns.filter(({ fixed, percent, max }) => !fixed && !percent && max > 0);
   const fixed = columns.filter((one) => one.fixed && !one.percent);
   const takers =
@@ -293,22 +303,94 @@ function naturalHeight(analysis: Analysis, element: number): Term[] {
 interface Row {
   size: number;
   tallest: number;
+  /** Where cells stand on one baseline: the one that reaches highest over it, and how far. */
+  over: { element: number; px: number } | null;
 }
 
+/** Distance from a box's border edge to the baseline of its first line; NaN: it has none (Box Alignment 3 §9.1). */
+function firstBaseline(analysis: Analysis, element: number): number {
+  const { tree } = analysis;
+  if (layoutOf(tree, element) !== 'flow') return NaN;
+  const { border, padding } = laidAreas(tree, element);
+  const column = columnOf(analysis, element);
+  let at = border.top + padding.top;
+  for (const between of column.betweens) {
+    at += betweenPx(between);
+    const item = column.items[between.after];
+    if (!item || item.what === 'generated') continue;
+    const first = column.lines[between.after]![0];
+    if (first) return at + first.baseline - first.start;
+    if (item.what !== 'block') continue;
+    const inner = firstBaseline(analysis, item.element);
+    if (!Number.isNaN(inner)) return at + inner;
+    at += laidAreas(tree, item.element).rect.height;
+  }
+  return NaN;
+}
+
+/** Cells aligned to the baseline of their row share it (CSS 2.2 §17.5.3). */
+const onBaseline = (analysis: Analysis, element: number): boolean =>
+  !/^(top|middle|bottom)$/.test(usedText(analysis.reading, 'vertical-align', element));
+
 function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
-  return once(analysis, `rows ${grid.table}`, () => {
-    const out = grid.rows.map(({ element }): Row => {
-      const { value } = declaredOf(analysis, element, 'height');
+  return once(analysis, `rows ${grid.table}`, () =>
+    grid.rows.map(({ element }, row) => {
+      const { value } = element < 0 ? { value: 'auto' } : declaredOf(analysis, element, 'height');
       const own = isAuto(value) || hasPercent(value) ? 0 : declaredPx(analysis, element, 'height', value);
-      return { size: Number.isNaN(own) ? 0 : own, tallest: own > 0 ? element : -1 };
-    });
-    for (const { element, row, rows } of grid.cells) {
-      if (rows !== 1) continue;
-      const size = sumOf(naturalHeight(analysis, element));
-      if (size > out[row]!.size + 0.01) out[row] = { size, tallest: element };
-    }
-    return out;
-  });
+      const out: Row = { size: own || 0, tallest: own > 0 ? element : -1, over: null };
+      const cells = grid.cells
+        .filter((cell) => cell.row === row && cell.rows === 1)
+        .map((cell) => {
+          const size = sumOf(naturalHeight(analysis, cell.element));
+          const baseline = onBaseline(analysis, cell.element) ? firstBaseline(analysis, cell.element) : NaN;
+          return { element: cell.element, size, baseline };
+        });
+      for (const cell of cells)
+        if (cell.size > out.size + 0.01) Object.assign(out, { size: cell.size, tallest: cell.element });
+      const aligned = cells.filter(({ baseline }) => !Number.isNaN(baseline));
+      const over = aligned.reduce((best, one) => (one.baseline > best.baseline ? one : best), aligned[0]!);
+      const under = aligned.reduce(
+        (best, one) => (one.size - one.baseline > best.size - best.baseline ? one : best),
+        aligned[0]!,
+      );
+      if (aligned.length > 1 && over.baseline + under.size - under.baseline > out.size + 0.01) {
+        out.size = over.baseline + under.size - under.baseline;
+        out.tallest = under.element;
+        out.over = { element: over.element, px: over.baseline - under.baseline };
+      }
+      return out;
+    }),
+  );
+}
+
+/** A row's height: its tallest cell, and what standing on one baseline adds. */
+function rowTerms(analysis: Analysis, { size, tallest, over }: Row): Term[] {
+  if (tallest < 0) return [];
+  const name = labelOf(analysis.reading, tallest);
+  const own = over ? size - over.px : size;
+  return [
+    term({
+      px: own,
+      what: 'cell',
+      rule: 'tallest-cell',
+      box: tallest,
+      note: over
+        ? `${name}, as it stands on the baseline of the row`
+        : `${name} is its tallest cell (CSS 2.2 §17.5.3)`,
+      links: [{ box: tallest, axis: 'y', area: 'border', rate: 1 }],
+    }),
+    ...(over
+      ? [
+          term({
+            px: over.px,
+            what: 'baseline',
+            rule: 'row-baseline',
+            box: over.element,
+            note: `${labelOf(analysis.reading, over.element)} reaches ${px(over.px)} further over the baseline that the cells share (CSS 2.2 §17.5.3)`,
+          }),
+        ]
+      : []),
+  ];
 }
 
 /** Height of cells, rows and groups. */
@@ -322,7 +404,8 @@ export function tablePartHeight(analysis: Analysis, element: number): Sum {
     if (!cell) return { terms: [], lost: [] };
     const own = naturalHeight(analysis, element);
     const used = laidAreas(tree, element).rect.height;
-    if (cell.rows === 1 && rows[cell.row]!.tallest === element && same(sumOf(own), used))
+    const row = rows[cell.row]!;
+    if (cell.rows === 1 && row.tallest === element && !row.over && same(sumOf(own), used))
       return { terms: own, lost: [] };
     if (cell.rows > 1 && same(sumOf(own), used)) return { terms: own, lost: [] };
     return { terms: rowSpanTerms(analysis, grid, cell.row, cell.rows, 'stretched'), lost: [] };
@@ -347,20 +430,7 @@ export function tablePartHeight(analysis: Analysis, element: number): Sum {
         lost: [],
       };
     }
-    if (row.tallest < 0) return { terms: [], lost: [] };
-    return {
-      terms: [
-        term({
-          px: row.size,
-          what: 'cell',
-          rule: 'tallest-cell',
-          box: row.tallest,
-          note: `${labelOf(reading, row.tallest)} is its tallest cell (CSS 2.2 §17.5.3)`,
-          links: [{ box: row.tallest, axis: 'y', area: 'border', rate: 1 }],
-        }),
-      ],
-      lost: [],
-    };
+    return { terms: rowTerms(analysis, row), lost: [] };
   }
   if (kind === 'table-row-group') {
     const list = grid.rows.flatMap(({ group }, i) => (group === element ? [i] : []));
@@ -371,17 +441,22 @@ export function tablePartHeight(analysis: Analysis, element: number): Sum {
 }
 
 function rowSpanTerms(analysis: Analysis, grid: TableGrid, first: number, count: number, rule: string): Term[] {
+  const rows = rowsOf(analysis, grid);
   const out = grid.rows
     .slice(first, first + count)
-    .map(({ element }) =>
-      boxTerm(
-        element,
-        'y',
-        laidAreas(analysis.tree, element).rect.height,
-        'row',
-        rule,
-        labelOf(analysis.reading, element),
-      ),
+    .flatMap(({ element }, i) =>
+      element < 0
+        ? rowTerms(analysis, rows[first + i]!)
+        : [
+            boxTerm(
+              element,
+              'y',
+              laidAreas(analysis.tree, element).rect.height,
+              'row',
+              rule,
+              labelOf(analysis.reading, element),
+            ),
+          ],
     );
   if (count > 1 && grid.spacing.y) out.push(spacingTerm(analysis, grid, 'y', count - 1));
   return out;

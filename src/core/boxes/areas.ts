@@ -55,9 +55,26 @@ function collapsedEdges(tree: BoxTree, element: number): Edges {
 export function laidAreas(tree: BoxTree, element: number): Areas {
   const known = (tree.late.areas ??= new Map<number, Areas>()).get(element);
   if (known) return known;
-  const made = areasOf(tree, element, laidOut(tree, element));
+  const made = snapped(tree, areasOf(tree, element, laidOut(tree, element)));
   tree.late.areas.set(element, made);
   return made;
+}
+
+/** Parts of a px that engines lay out in; they cut off what is finer. */
+export const layoutUnit = ({ engine }: BoxTree['reading']): number => (engine.name === 'firefox' ? 60 : 64);
+
+function snapped(tree: BoxTree, areas: Areas): Areas {
+  const unit = layoutUnit(tree.reading);
+  const cut = (size: number) => Math.trunc(size * unit + Math.sign(size) * 1e-4) / unit;
+  const edges = ({ top, right, bottom, left }: Edges): Edges => ({
+    top: cut(top),
+    right: cut(right),
+    bottom: cut(bottom),
+    left: cut(left),
+  });
+  const [margin, border, padding] = [edges(areas.margin), edges(areas.border), edges(areas.padding)];
+  const content = inset(inset(inset(areas.rect, border), areas.scrollbar), padding);
+  return { ...areas, margin, border, padding, content };
 }
 
 /** Areas in the page's coordinates, around the rectangle given. */

@@ -2,6 +2,7 @@
 import { fontKey, pseudoFontKey, type FontMeasures } from './inside.ts';
 import { flowOf, type InlineNode } from './flow.ts';
 import { layoutOf } from './context.ts';
+import { isReplaced } from './kind.ts';
 import type { Pseudo } from './reading.ts';
 import { edgeOf, flowSides, sizeOf, type FlowSides } from './sides.ts';
 import { layoutPiece } from './transform.ts';
@@ -71,7 +72,8 @@ function metrics(font: FontMeasures, lineHeight: string, sides: FlowSides): Metr
   return {
     ascent,
     descent: height - ascent,
-    lineHeight: Number.isNaN(used) ? font.line : used,
+    // Engines cut off what is finer than their unit.
+    lineHeight: Number.isNaN(used) ? font.line : Math.floor(used * 64 + 1e-4) / 64,
     xHeight: font.xHeight,
   };
 }
@@ -143,7 +145,9 @@ function atomBaseline(
   sides: FlowSides,
 ): number {
   const end = box.b1 + margin[1];
-  if (tree.kinds[element] === 'inline-replaced') return isControl(tree, element) ? NaN : end;
+  if (tree.kinds[element] === 'inline-replaced') return controlBaseline(tree, element, box, sides) ?? end;
+  if (layoutOf(tree, element) === 'flex' || layoutOf(tree, element) === 'grid')
+    return firstBaseline(tree, element, sides);
   const overflow = usedText(tree.reading, 'overflow', element);
   return overflow === 'visible' || overflow === 'clip' ? lastBaseline(tree, element, end) : end;
 }
@@ -162,9 +166,41 @@ function lastBaseline(tree: BoxTree, element: number, otherwise: number): number
   return otherwise;
 }
 
-const CONTROLS = new Set(['input', 'select', 'textarea', 'button', 'meter', 'progress']);
-const isControl = ({ reading }: BoxTree, element: number): boolean =>
-  CONTROLS.has(reading.strings[reading.tag[element]!] ?? '');
+/** A field's text stands in the middle of its content box; other controls have no text of their own; null: no such control. */
+function controlBaseline(tree: BoxTree, element: number, box: Placed, sides: FlowSides): number | null {
+  const { reading } = tree;
+  const tag = reading.strings[reading.tag[element]!] ?? '';
+  if (tag !== 'input' && tag !== 'select') return null;
+  const own = metricsOf(tree, element, sides);
+  const edges = (side: 'blockStart' | 'blockEnd') =>
+    edgesOf(reading, 'padding', element)[sides[side]] + edgesOf(reading, 'border-width', element)[sides[side]];
+  const [top, bottom] = [box.b0 + edges('blockStart'), box.b1 - edges('blockEnd')];
+  // Boxes to tick have no text, and nothing is as low as a line of theirs.
+  if (bottom - top < own.ascent + own.descent - 2) return null;
+  return Math.round((top + bottom - own.ascent - own.descent) / 2 - top) + top + own.ascent;
+}
+
+/**
+ * The first baseline of a box along its block axis; NaN where it has none. That of a flex container is its first item's,
+ * or the end of that item's border box (Flexbox 1 §8.5; Box Alignment 3 §9.1).
+ */
+export function firstBaseline(tree: BoxTree, element: number, sides: FlowSides): number {
+  const at = place(laidOut(tree, element), sides);
+  if (isReplaced(tree.reading, element)) return controlBaseline(tree, element, at, sides) ?? NaN;
+  const layout = layoutOf(tree, element);
+  const aligned = layout === 'flex' || layout === 'grid';
+  for (const item of flowOf(tree, element).items) {
+    if (item.what === 'lines') {
+      const line = linesOf(tree, element, item.nodes)[0];
+      if (line && !Number.isNaN(line.baseline)) return line.baseline;
+    }
+    if (item.what !== 'block') continue;
+    const inner = firstBaseline(tree, item.element, sides);
+    if (!Number.isNaN(inner)) return inner;
+    if (aligned) return place(laidOut(tree, item.element), sides).b1;
+  }
+  return NaN;
+}
 
 function atomFragment(tree: BoxTree, container: number, element: number, sides: FlowSides): Fragment {
   const { reading } = tree;

@@ -243,7 +243,7 @@ export const FULL: Wanted = {
   computed: words('width height min-width min-height max-width max-height margin padding'),
   rare: words(
     'transform-origin contain container-type content-visibility filter backdrop-filter perspective will-change translate rotate scale ' +
-      'aspect-ratio object-fit column-count column-width column-span text-indent letter-spacing word-spacing zoom ' +
+      'aspect-ratio object-fit column-count column-width column-span column-gap text-indent letter-spacing word-spacing zoom ' +
       'justify-self align-self align-content -webkit-line-clamp text-overflow clip-path',
   ),
   pseudo: words(

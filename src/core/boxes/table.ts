@@ -70,6 +70,8 @@ export function tableGrid(tree: BoxTree, table: number): TableGrid {
   const heads: number[] = [];
   const bodies: number[] = [];
   const feet: number[] = [];
+  /** Cells without a row get an anonymous one (CSS 2.2 §17.2.1). */
+  const loose: number[] = [];
   const visit = (parent: number) => {
     for (const child of childrenOf(tree, parent)) {
       const display = usedText(reading, 'display', child);
@@ -77,6 +79,7 @@ export function tableGrid(tree: BoxTree, table: number): TableGrid {
       else if (kinds[child] === 'table-caption') grid.captions.push(child);
       else if (kinds[child] === 'table-column') addColumns(tree, grid, child, display);
       else if (kinds[child] === 'table-row') bodies.push(child);
+      else if (kinds[child] === 'table-cell') loose.push(child);
       else if (kinds[child] === 'table-row-group')
         (display === 'table-header-group' && heads.length === 0
           ? heads
@@ -93,10 +96,11 @@ export function tableGrid(tree: BoxTree, table: number): TableGrid {
       for (const row of childrenOf(tree, part))
         if (kinds[row] === 'table-row') grid.rows.push({ element: row, group: part });
   }
+  if (loose.length > 0) grid.rows.push({ element: -1, group: -1 });
   const taken: boolean[][] = grid.rows.map(() => []);
   grid.rows.forEach(({ element }, row) => {
     let column = 0;
-    for (const cell of childrenOf(tree, element)) {
+    for (const cell of element < 0 ? loose : childrenOf(tree, element)) {
       if (kinds[cell] !== 'table-cell') continue;
       while (taken[row]![column]) column++;
       const columns = Math.max(1, spanOf(tree, cell, 'colspan'));

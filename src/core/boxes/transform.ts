@@ -1,6 +1,6 @@
 /** Boxes as they were laid out, with the transforms undone that they are painted with (CSS Transforms 1 §6). */
 import type { Rect } from '../geometry/rect.ts';
-import { edgesOf, pxOf, rectOf, usedText, type BoxTree } from './tree.ts';
+import { edgesOf, inside, pxOf, rectOf, usedText, type BoxTree } from './tree.ts';
 
 /** `x' = a x + c y + e`, `y' = b x + d y + f`. */
 export interface Matrix {
@@ -158,7 +158,10 @@ export function undo(
 
 /** The border box as laid out: `rectOf` where nothing is transformed. */
 export function layoutRect(tree: BoxTree, frames: Frames, element: number): Rect {
-  const rect = rectOf(tree.reading, element);
+  const whole = rectOf(tree.reading, element);
+  const first = tree.kinds[element] === 'inline' ? undefined : inside(tree).fragments.get(element)?.[0];
+  // A block that goes on in the next column is as wide as one of its pieces.
+  const rect = first ? { ...whole, x: first.x, width: first.width } : whole;
   return frames.has(element) ? undo(frames, element, rect, layoutSize(tree, element, rect)) : rect;
 }
 

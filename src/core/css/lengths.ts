@@ -9,6 +9,9 @@ export interface LengthContext {
   emOf: string;
   rem: number;
   remOf: string;
+  /** Width of 0 and height of x in the font at hand. */
+  zero: number;
+  xHeight: number;
   lineHeight: number;
   rootLineHeight: number;
   viewport: { width: number; height: number };
@@ -54,6 +57,8 @@ export function unitPx(unit: string, context: LengthContext): number {
   if (unit === '%') return context.percentBase / 100;
   if (unit === 'em') return context.em;
   if (unit === 'rem') return context.rem;
+  if (unit === 'ch') return context.zero;
+  if (unit === 'ex') return context.xHeight;
   if (unit === 'lh') return context.lineHeight;
   if (unit === 'rlh') return context.rootLineHeight;
   return NaN;
@@ -79,6 +84,8 @@ function reasonOf({ number, unit }: Dimension, context: LengthContext): string |
   }
   if (unit === 'lh') return times(`${px(context.lineHeight)} (line height)`);
   if (unit === 'rlh') return times(`${px(context.rootLineHeight)} (root line height)`);
+  if (unit === 'ch' && context.zero > 0) return times(`${px(context.zero)} (width of 0 in its font)`);
+  if (unit === 'ex' && context.xHeight > 0) return times(`${px(context.xHeight)} (height of x in its font)`);
   if (FONT_UNITS.has(unit)) return `${shortNumber(number)} × a measure of the font itself`;
   return unit === 'px' || !(unit in ABSOLUTE) ? null : times(`${px(ABSOLUTE[unit]!)} px`);
 }

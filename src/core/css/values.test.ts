@@ -15,6 +15,8 @@ const CONTEXT: LengthContext = {
   emOf: 'own font size',
   rem: 14,
   remOf: 'html font-size 0.875 × 16',
+  zero: 9,
+  xHeight: 7,
   lineHeight: 30,
   rootLineHeight: 21,
   viewport: { width: 1000, height: 500 },
