@@ -50,6 +50,13 @@ export function contentOf(analysis: Analysis, element: number): Content {
   });
 }
 
+/** Lines beyond `line-clamp` are laid out and take no room (Overflow 4 §4.2). */
+function shownLines(analysis: Analysis, element: number, lines: Line[]): Line[] {
+  const clamp = Number(usedText(analysis.reading, '-webkit-line-clamp', element));
+  const old = usedText(analysis.reading, 'display', element) === 'flow-root';
+  return clamp > 0 && old ? lines.slice(0, clamp) : lines;
+}
+
 /** A box set in columns is as tall as the column that reaches furthest down (Multi-column 1 §7). */
 function columnContent(analysis: Analysis, element: number): Content {
   const { tree } = analysis;
@@ -76,7 +83,7 @@ function flowContent(analysis: Analysis, element: number): Content {
     if (!item) continue;
     if (item.what === 'lines')
       out.terms.push(
-        ...lineTerms(analysis, column.lines[between.after]!),
+        ...lineTerms(analysis, shownLines(analysis, element, column.lines[between.after]!)),
         ...column.pushes[between.after]!.map(({ px: size, float }) =>
           floatTerm(analysis, column.sides, float, size),
         ),

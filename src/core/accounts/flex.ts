@@ -28,7 +28,7 @@ import {
 } from './parts.ts';
 import { blockStart } from './margins.ts';
 import { contentOf, lineTerms, type Content } from './content.ts';
-import { contentWidth, declaredTerms, fitTerms, naturalTerms, type Sum } from './size.ts';
+import { contentWidth, declaredTerms, fitTerms, naturalTerms, ratioTerms, type Sum } from './size.ts';
 import { sumOf, term, type Cause, type Link, type Lost, type Term } from './term.ts';
 
 interface Item {
@@ -561,6 +561,8 @@ function naturalCross(analysis: Analysis, element: number, cross: Axis): Term[] 
   const { value } = declaredOf(analysis, element, property);
   if (!isAuto(value) && !hasPercent(value)) return declaredTerms(analysis, element, cross, property);
   if (isReplaced(analysis.reading, element)) return naturalTerms(analysis, element, cross);
+  const ratio = ratioTerms(analysis, element, cross);
+  if (ratio) return ratio;
   if (flowSides(analysis.reading, element).block === cross)
     return around(analysis, element, cross, contentOf(analysis, element).terms);
   return contentWidth(analysis, element, cross, 'max');

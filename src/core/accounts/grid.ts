@@ -13,7 +13,7 @@ import { declaredOf, lengthContext } from './declared.ts';
 import { hasDefiniteHeight, hasPercent, isAuto } from './ladder.ts';
 import { lengthPx } from '../css/lengths.ts';
 import { around, isAutoMargin, marginTerms, once, roomTerm, sizeProperty } from './parts.ts';
-import { contentWidth, declaredTerms, fitTerms, naturalTerms, type Sum } from './size.ts';
+import { contentWidth, declaredTerms, fitTerms, naturalTerms, ratioTerms, type Sum } from './size.ts';
 import { sumOf, term, type Cause, type Link, type Term } from './term.ts';
 
 type Which = 'columns' | 'rows';
@@ -111,6 +111,8 @@ function natural(
   const { value } = declaredOf(analysis, element, property);
   if (!isAuto(value) && !hasPercent(value)) return declaredTerms(analysis, element, axis, property);
   if (isReplaced(analysis.reading, element)) return naturalTerms(analysis, element, axis);
+  const ratio = ratioTerms(analysis, element, axis);
+  if (ratio) return ratio;
   // What scrolls has no automatic minimum but its edges (Grid 2 §6.6).
   const scrolls = /\b(hidden|auto|scroll)\b/.test(usedText(analysis.reading, 'overflow', element));
   const own =

@@ -81,6 +81,9 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
       ? made(true, 'top and bottom are both set, so its height is known (CSS 2.2 §10.6.4)')
       : made(false, 'height is auto, and top and bottom do not both set it');
   }
+  const ratio = usedText(reading, 'aspect-ratio', element);
+  if (ratio !== '' && ratio !== 'auto')
+    return made(true, `aspect-ratio ${ratio} gives it a height from its width`);
   if (kind === 'flex-item') {
     const column = isColumn(analysis, above);
     const align = alignSelf(analysis, element);
@@ -99,9 +102,6 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
         return made(true, `${labelOf(reading, at)} has a height, so its cells have one (Tables 3 §3.9)`);
     return made(false, 'no height is declared on the cell, its row or its table');
   }
-  const ratio = usedText(reading, 'aspect-ratio', element);
-  if (ratio !== '' && ratio !== 'auto')
-    return made(true, `aspect-ratio ${ratio} gives it a height from its width`);
   const minimum = declaredOf(analysis, element, 'min-height').value;
   const counts = /^(auto|initial|0(px|%)?)$/i.test(minimum) ? '' : ` (min-height ${minimum} does not count)`;
   if (reading.document.mode === 'quirks' && /^(html|body)$/.test(tagOf(reading, element)))

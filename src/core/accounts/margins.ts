@@ -252,8 +252,14 @@ function pushesOf(
     const pushed = pushedBy(analysis, container, sides, own[n - 1]!.end, own[n]!.start);
     if (pushed) out.push(pushed);
   }
-  const last = item.nodes.findLast((node) => node.what !== 'text' || !node.blank);
-  if (last?.what !== 'box' || tagOf(reading, last.element) !== 'br') return out;
+  // White space and empty boxes behind a break make no line of their own.
+  const last = item.nodes.findLast(
+    (node) =>
+      node.what === 'atom' ||
+      (node.what === 'text' && !node.blank) ||
+      (node.what === 'box' && tagOf(reading, node.element) === 'br'),
+  );
+  if (last?.what !== 'box') return out;
   const floats = floatsBefore(analysis, container + 1, sides, last.element);
   const end = own.at(-1)!.end;
   const cleared = clearanceOf(usedText(reading, 'clear', last.element), floats, sides, end);

@@ -343,7 +343,7 @@ function flexStretches(analysis: Analysis, element: number): boolean {
 }
 
 /** A preferred aspect ratio gives the one size from the other (Sizing 4 §5.1). */
-function ratioTerms(analysis: Analysis, element: number, axis: Axis): Term[] | null {
+export function ratioTerms(analysis: Analysis, element: number, axis: Axis): Term[] | null {
   const { reading, tree } = analysis;
   const ratio = /([\d.]+)(?:\s*\/\s*([\d.]+))?$/.exec(usedText(reading, 'aspect-ratio', element));
   if (!ratio) return null;

@@ -63,9 +63,15 @@ export function laidAreas(tree: BoxTree, element: number): Areas {
 /** Parts of a px that engines lay out in; they cut off what is finer. */
 export const layoutUnit = ({ engine }: BoxTree['reading']): number => (engine.name === 'firefox' ? 60 : 64);
 
+/** Values are written with six digits, so what is a hair below a unit is that unit. */
+export function cutOff(size: number, unit: number): number {
+  const hair = Math.abs(size) * unit * 6e-6 + 1e-4;
+  return Math.trunc(size * unit + Math.sign(size) * hair) / unit;
+}
+
 function snapped(tree: BoxTree, areas: Areas): Areas {
   const unit = layoutUnit(tree.reading);
-  const cut = (size: number) => Math.trunc(size * unit + Math.sign(size) * 1e-4) / unit;
+  const cut = (size: number) => cutOff(size, unit);
   const edges = ({ top, right, bottom, left }: Edges): Edges => ({
     top: cut(top),
     right: cut(right),

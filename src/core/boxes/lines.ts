@@ -1,13 +1,14 @@
 /** Line boxes of a run of inline content: which lie in each, and which of them make it as tall as it is (CSS Inline 3 §2, §5). */
 import { fontKey, pseudoFontKey, type FontMeasures } from './inside.ts';
 import { flowOf, type InlineNode } from './flow.ts';
+import { cutOff } from './areas.ts';
 import { layoutOf } from './context.ts';
 import { isReplaced } from './kind.ts';
 import type { Pseudo } from './reading.ts';
 import { edgeOf, flowSides, sizeOf, type FlowSides } from './sides.ts';
 import { layoutPiece } from './transform.ts';
 import type { Rect } from '../geometry/rect.ts';
-import { edgesOf, frames, inside, laidOut, pxOf, usedPx, usedText, type BoxTree } from './tree.ts';
+import { attribute, edgesOf, frames, inside, laidOut, pxOf, usedPx, usedText, type BoxTree } from './tree.ts';
 
 /** What gives a line its upper or lower edge. `strut`: the block container's own font and line height. */
 export interface Maker {
@@ -73,7 +74,7 @@ function metrics(font: FontMeasures, lineHeight: string, sides: FlowSides): Metr
     ascent,
     descent: height - ascent,
     // Engines cut off what is finer than their unit.
-    lineHeight: Number.isNaN(used) ? font.line : Math.floor(used * 64 + 1e-4) / 64,
+    lineHeight: Number.isNaN(used) ? font.line : cutOff(used, 64),
     xHeight: font.xHeight,
   };
 }
@@ -174,9 +175,8 @@ function controlBaseline(tree: BoxTree, element: number, box: Placed, sides: Flo
   const own = metricsOf(tree, element, sides);
   const edges = (side: 'blockStart' | 'blockEnd') =>
     edgesOf(reading, 'padding', element)[sides[side]] + edgesOf(reading, 'border-width', element)[sides[side]];
+  if (/^(checkbox|radio|range|color|image)$/i.test(attribute(tree, element, 'type') ?? '')) return null;
   const [top, bottom] = [box.b0 + edges('blockStart'), box.b1 - edges('blockEnd')];
-  // Boxes to tick have no text, and nothing is as low as a line of theirs.
-  if (bottom - top < own.ascent + own.descent - 2) return null;
   return Math.round((top + bottom - own.ascent - own.descent) / 2 - top) + top + own.ascent;
 }
 

@@ -1,6 +1,6 @@
 /** Rows, columns and cells of a table, and the borders that collapse between them (CSS 2.2 §17). */
 import type { Edges, Side } from '../geometry/rect.ts';
-import { childrenOf, edgesOf, laidOut, pxOf, usedText, type BoxTree } from './tree.ts';
+import { attribute, childrenOf, edgesOf, laidOut, pxOf, usedText, type BoxTree } from './tree.ts';
 
 export interface Cell {
   element: number;
@@ -24,20 +24,8 @@ export interface TableGrid {
 }
 
 function spanOf(tree: BoxTree, element: number, name: string): number {
-  const { attributes, strings } = tree.reading;
-  if (!tree.late.spans) {
-    tree.late.spans = new Map();
-    for (let i = 0; i + 2 < attributes.length; i += 3) {
-      const attribute = strings[attributes[i + 1]!] ?? '';
-      if (attribute === 'rowspan' || attribute === 'colspan' || attribute === 'span')
-        tree.late.spans.set(
-          `${attributes[i]} ${attribute}`,
-          Number.parseInt(strings[attributes[i + 2]!] ?? '', 10),
-        );
-    }
-  }
-  const value = tree.late.spans.get(`${element} ${name}`);
-  return value !== undefined && value >= 0 && !Number.isNaN(value) ? value : 1;
+  const value = Number.parseInt(attribute(tree, element, name) ?? '', 10);
+  return value >= 0 ? value : 1;
 }
 
 export function tableAbove({ reading, kinds }: BoxTree, element: number): number {

@@ -25,7 +25,7 @@ interface Late {
   inside?: Inside;
   frames?: Frames;
   tables?: Map<number, TableGrid>;
-  spans?: Map<string, number>;
+  attributes?: Map<string, string>;
   areas?: Map<number, Areas>;
 }
 
@@ -53,9 +53,33 @@ export function makeTree(reading: RawReading): BoxTree {
     late: {},
   };
   for (let i = 0; i < count; i++)
-    tree.kinds[i] = parent[i]! >= 0 && tree.kinds[parent[i]!] === 'none' ? 'none' : kindOf(reading, i);
+    tree.kinds[i] =
+      (parent[i]! >= 0 && tree.kinds[parent[i]!] === 'none') || isShut(tree, i) ? 'none' : kindOf(reading, i);
   for (let i = 0; i < count; i++) tree.containingBlock[i] = findContainingBlock(tree, i);
   return tree;
+}
+
+/** What a closed `details` holds is laid out by some engines and shown by none (HTML §4.11.1). */
+function isShut(tree: BoxTree, element: number): boolean {
+  const { reading } = tree;
+  const tag = (one: number) => reading.strings[reading.tag[one]!] ?? '';
+  const parent = reading.parent[element]!;
+  if (parent < 0 || tag(parent) !== 'details' || tag(element) === 'summary') return false;
+  return attribute(tree, parent, 'open') === null;
+}
+
+/** An attribute that the reading holds; null: the element has none of that name. */
+export function attribute(tree: BoxTree, element: number, name: string): string | null {
+  if (!tree.late.attributes) {
+    const { attributes, strings } = tree.reading;
+    tree.late.attributes = new Map();
+    for (let i = 0; i + 2 < attributes.length; i += 3)
+      tree.late.attributes.set(
+        `${attributes[i]} ${strings[attributes[i + 1]!]}`,
+        strings[attributes[i + 2]!] ?? '',
+      );
+  }
+  return tree.late.attributes.get(`${element} ${name}`) ?? null;
 }
 
 /** A used value as text, empty where the reading did not ask for it. */
