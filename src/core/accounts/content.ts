@@ -79,38 +79,30 @@ function flowContent(analysis: Analysis, element: number): Content {
     const { terms, lost } = betweenTerms(analysis, column, between);
     out.terms.push(...terms);
     out.lost.push(...lost);
-    const item = column.items[between.after];
-    if (!item) continue;
-    if (item.what === 'lines')
-      out.terms.push(
-        ...lineTerms(analysis, shownLines(analysis, element, column.lines[between.after]!)),
-        ...column.pushes[between.after]!.map(({ px: size, float }) =>
-          floatTerm(analysis, column.sides, float, size),
-        ),
-      );
-    else if (item.what === 'generated')
-      out.terms.push(
-        generatedTerm(item.pseudo.element, item.pseudo.name, generatedSizes(item, column.sides)[2]),
-      );
-    else {
-      const { rect } = laidAreas(analysis.tree, item.element);
-      const size = rect[sizeProperty(column.sides.block)];
-      if (size !== 0)
-        out.terms.push(
-          boxTerm(
-            item.element,
-            column.sides.block,
-            size,
-            'child',
-            'in-flow',
-            labelOf(analysis.reading, item.element),
-          ),
-        );
-    }
+    out.terms.push(...itemTerms(analysis, column, between.after));
   }
   if (column.items.length === 0) out.terms.push(...markerLine(analysis, element, column.sides));
-  out.terms.push(...floatTerms(analysis, column, sumOf(out.terms)));
+  out.terms.push(...floatsContained(analysis, column, sumOf(out.terms)));
   return out;
+}
+
+/** The size of one item of a column: a box, its lines, or a generated box. */
+export function itemTerms(analysis: Analysis, column: Column, index: number): Term[] {
+  const { container, sides } = column;
+  const item = column.items[index];
+  if (!item) return [];
+  if (item.what === 'lines')
+    return [
+      ...lineTerms(analysis, shownLines(analysis, container, column.lines[index]!)),
+      ...column.pushes[index]!.map(({ px: size, float }) => floatTerm(analysis, sides, float, size)),
+    ];
+  if (item.what === 'generated')
+    return [generatedTerm(item.pseudo.element, item.pseudo.name, generatedSizes(item, sides)[2])];
+  const size = laidAreas(analysis.tree, item.element).rect[sizeProperty(sides.block)];
+  if (size === 0) return [];
+  return [
+    boxTerm(item.element, sides.block, size, 'child', 'in-flow', labelOf(analysis.reading, item.element)),
+  ];
 }
 
 const generatedTerm = (box: number, name: string, size: number): Term =>
@@ -125,7 +117,12 @@ function markerLine(analysis: Analysis, element: number, sides: FlowSides): Term
 }
 
 /** A formatting context's root is as tall as its floats reach (CSS 2.2 §10.6.7). */
-function floatTerms(analysis: Analysis, { container, sides }: Column, height: number): Term[] {
+export function floatsContained(
+  analysis: Analysis,
+  column: Column,
+  height = flowLength(analysis, column.container),
+): Term[] {
+  const { container, sides } = column;
   const { tree } = analysis;
   if (independence(tree, container) === null) return [];
   const { content } = laidAreas(tree, container);
@@ -358,6 +355,6 @@ function atomTerms(analysis: Analysis, { element, start, end }: Maker, what: str
 }
 
 /** Where the last thing in flow ends, from the content edge at the start, as items and margins say. */
-export function flowLength(analysis: Analysis, element: number): number {
-  return sumOf(flowContent(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats'));
+function flowLength(analysis: Analysis, element: number): number {
+  return sumOf(contentOf(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats'));
 }

@@ -2,6 +2,7 @@
 import type { Analysis, Intrinsic } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { boxAbove, independence, layoutOf } from '../boxes/context.ts';
+import { renderedLegend } from '../boxes/flow.ts';
 import { isReplaced, refusal } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
 import { flowSides, sizeOf } from '../boxes/sides.ts';
@@ -310,15 +311,11 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
 /** A fieldset's legend lies in its upper border, which is as tall as the legend where that is taller (HTML §15.3.13). */
 function legendTerms(analysis: Analysis, element: number): Term[] | null {
   const { tree } = analysis;
-  const legend = Array.from(tree.children.subarray(tree.first[element], tree.first[element + 1])).find(
-    (child) =>
-      tagOf(analysis.reading, child) === 'legend' && !/^(float|absolute|fixed|none)$/.test(tree.kinds[child]!),
-  );
-  if (legend === undefined) return null;
+  const legend = renderedLegend(tree, element);
+  if (legend < 0) return null;
   const { rect, margin } = laidAreas(tree, legend);
   const { border } = laidAreas(tree, element);
-  const content = contentOf(analysis, element).terms.filter(({ box }) => box !== legend);
-  const terms = around(analysis, element, 'y', content);
+  const terms = around(analysis, element, 'y', contentOf(analysis, element).terms);
   const height = rect.height + margin.top + margin.bottom;
   if (height <= border.top) return terms;
   const own = term({

@@ -220,9 +220,15 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
   const list = takers.length > 0 ? takers : columns;
   const weightOf = (one: Column) => (takers === auto || takers === fixed ? one.max : one.percent);
   const weight = list.reduce((total, one) => total + weightOf(one), 0);
+  const byMost = takers === auto || takers === fixed;
+  const pool = rest + list.reduce((total, one) => total + one.max, 0);
   for (const one of columns) {
     const own = guesses[3]!(one);
-    const more = list.includes(one) ? (weight > 0 ? (rest * weightOf(one)) / weight : rest / list.length) : 0;
+    const part = list.includes(one) ? (weight > 0 ? weightOf(one) / weight : 1 / list.length) : 0;
+    const last = one === list.at(-1);
+    const whole = byMost ? pool * part : own + rest * part;
+    const more = part === 0 ? 0 : last ? rest - given : floor(whole) - own;
+    given += more;
     one.size = own + more;
     const base = one.percent ? `${px(one.percent)} % of ${px(room)}` : `${px(own)} for ${name(one)}`;
     one.note = more > 0.005 ? `${base}, and ${px(more)} of the ${px(rest)} left over, in proportion` : base;

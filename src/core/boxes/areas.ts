@@ -1,6 +1,7 @@
 /** The four areas of a box as used: margin, border, padding, content, and the room of scrollbars. */
 import { inset, type Edges, type Rect } from '../geometry/rect.ts';
 import { cellOf, collapsedBorder, collapsedTableBorder, isTable, tableAbove, tableGrid } from './table.ts';
+import { renderedLegend } from './flow.ts';
 import { edgesOf, hasBox, laidOut, rectOf, usedText, type BoxTree } from './tree.ts';
 
 export interface Areas {
@@ -98,6 +99,13 @@ export function areasOf(tree: BoxTree, element: number, rect: Rect = rectOf(tree
       : edgesOf(reading, 'border-width', element);
   const padding = bare || (collapsed && kind !== 'table-cell') ? NONE : edgesOf(reading, 'padding', element);
   const margin = bare || kind === 'table-cell' ? NONE : edgesOf(reading, 'margin', element);
+  const legend = renderedLegend(tree, element);
+  // A legend taller than the border in which it lies takes the border's place (HTML §15.3.13).
+  if (legend >= 0) {
+    const { height } = rectOf(reading, legend);
+    const { top, bottom } = edgesOf(reading, 'margin', legend);
+    border.top = Math.max(border.top, height + top + bottom);
+  }
   const paddingBox = inset(rect, border);
   const scrollbar = scrollbars(tree, element, paddingBox);
   return { margin, border, padding, scrollbar, rect, content: inset(inset(paddingBox, scrollbar), padding) };

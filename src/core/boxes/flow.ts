@@ -94,6 +94,7 @@ const pseudoLevel = ({ values }: Pseudo): Level => {
 
 export function flowOf(tree: BoxTree, container: number): Flow {
   const flow: Flow = { items: [], floats: [] };
+  const legend = renderedLegend(tree, container);
   let run: InlineNode[] = [];
   const flush = () => {
     if (run.some((node) => isSomething(tree, node))) flow.items.push({ what: 'lines', nodes: run });
@@ -118,6 +119,7 @@ export function flowOf(tree: BoxTree, container: number): Flow {
   };
   const visit = (element: number) => {
     const level = levelOf(tree, element);
+    if (level === 'block' && element === legend) return;
     if (level === 'block') {
       flush();
       flow.items.push({ what: 'block', element });
@@ -140,6 +142,16 @@ export function flowOf(tree: BoxTree, container: number): Flow {
   through(container);
   flush();
   return flow;
+}
+
+/** The legend that lies in its fieldset's upper border, and not in its flow (HTML §15.3.13); −1: there is none. */
+export function renderedLegend(tree: BoxTree, fieldset: number): number {
+  const tag = (element: number) => tree.reading.strings[tree.reading.tag[element]!];
+  if (tag(fieldset) !== 'fieldset') return -1;
+  return (
+    childrenOf(tree, fieldset).find((child) => tag(child) === 'legend' && levelOf(tree, child) === 'block') ??
+    -1
+  );
 }
 
 /** Whether a node makes a line that counts: lines without anything in them are as if they were not there (CSS 2.2 §9.4.2). */
