@@ -1,7 +1,7 @@
 /** Pages made at random from a seed: rules of every kind over a tree of elements. */
 
 /** A small generator of numbers from 0 to 1 (mulberry32), so that a seed gives the same pages everywhere. */
-function random(seed: number): () => number {
+export function random(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (state + 0x6d2b79f5) >>> 0;

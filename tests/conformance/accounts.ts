@@ -1,0 +1,203 @@
+/**
+ * Accounts held against the engine. Residuals: how many sums leave none. Counterfactuals: one property of one box is
+ * changed in the engine, and every size on the page must change as its sum says, or stay where the sum has no such cause.
+ */
+import type { Page } from 'playwright-core';
+import { intrinsicBatches, learn, type Analysis } from '../../src/core/analysis.ts';
+import { effectKey, sizeEffects } from '../../src/core/accounts/effects.ts';
+import { gapsOf } from '../../src/core/accounts/gap.ts';
+import { declaredOf } from '../../src/core/accounts/declared.ts';
+import { sizeAccount } from '../../src/core/accounts/size.ts';
+import type { Account } from '../../src/core/accounts/term.ts';
+import { pathOf } from '../../src/core/boxes/label.ts';
+import { hasBox, usedText } from '../../src/core/boxes/tree.ts';
+import type { Axis } from '../../src/core/geometry/rect.ts';
+import type { Opened } from '../../src/lib/server/engines/headless.ts';
+import type { Draw } from './families.ts';
+
+export const NEAR = 0.05;
+
+export interface Share {
+  all: number;
+  open: number;
+}
+
+export interface Result {
+  widths: Share;
+  heights: Share;
+  distances: Share;
+  counterfactual: Share;
+  causes: Share;
+  byKind: Map<string, Share>;
+  seen: string[];
+}
+
+export const newResult = (): Result => ({
+  widths: { all: 0, open: 0 },
+  heights: { all: 0, open: 0 },
+  distances: { all: 0, open: 0 },
+  counterfactual: { all: 0, open: 0 },
+  causes: { all: 0, open: 0 },
+  byKind: new Map(),
+  seen: [],
+});
+
+const AXES: Axis[] = ['x', 'y'];
+const boxesOf = (analysis: Analysis): number[] =>
+  Array.from({ length: analysis.reading.count }, (_, i) => i).filter((i) => hasBox(analysis.tree, i));
+
+/** Asks the engine for the content widths that the accounts lack. */
+export async function complete(opened: Opened, analysis: Analysis): Promise<void> {
+  const boxes = boxesOf(analysis);
+  for (let round = 0; round < 3; round++) {
+    for (const box of boxes) for (const axis of AXES) sizeAccount(analysis, box, axis);
+    if (analysis.wanting.size === 0) return;
+    learn(analysis, await opened.ask('intrinsic', { batches: intrinsicBatches(analysis) }));
+  }
+}
+
+const words = ({ used, residual, terms }: Account): string =>
+  `${used.toFixed(2)}, ${residual.toFixed(2)} open = ${terms.map(({ px, what, rule, note }) => `${px.toFixed(2)} ${what}/${rule}${note ? ` (${note.slice(0, 50)})` : ''}`).join(' + ')}`;
+
+export function residuals(analysis: Analysis, name: string, result: Result): void {
+  const count = (share: Share, account: Account, where: () => string): void => {
+    share.all++;
+    if (Math.abs(account.residual) < NEAR) return;
+    share.open++;
+    result.seen.push(`${name} ${where()}: ${words(account)}`);
+  };
+  for (const box of boxesOf(analysis)) {
+    const kind = analysis.tree.kinds[box]!;
+    for (const axis of AXES) {
+      const account = sizeAccount(analysis, box, axis);
+      count(
+        axis === 'x' ? result.widths : result.heights,
+        account,
+        () => `${pathOf(analysis.reading, box)} [${kind}] ${axis}`,
+      );
+      const own = result.byKind.get(kind) ?? { all: 0, open: 0 };
+      own.all++;
+      if (!(Math.abs(account.residual) < NEAR)) own.open++;
+      result.byKind.set(kind, own);
+    }
+    for (const gap of gapsOf(analysis, box))
+      count(
+        result.distances,
+        gap,
+        () => `${pathOf(analysis.reading, box)} gap ${gap.before ?? 'start'} to ${gap.after ?? 'end'}`,
+      );
+  }
+}
+
+const NUMBER =
+  /^(width|height|min-|max-|margin-|padding-|border-.*-width|top|right|bottom|left|line-height|font-size|row-gap|column-gap|flex-basis)/;
+const DELTA = 3;
+
+/** The value that makes the used one `by` px larger; null where it cannot be said so. */
+function changed(analysis: Analysis, box: number, property: string, by: number): string | null {
+  const used = usedText(analysis.reading, property, box);
+  if (property === 'line-height') return /px$/.test(used) ? `calc(${used} + ${by}px)` : null;
+  if (property === 'font-size') return `calc(${used} + ${by}px)`;
+  const { value } = declaredOf(analysis, box, property);
+  if (/^(auto|none|normal|initial|content|.*-content|stretch)$/i.test(value)) return null;
+  const plain = /^(thin|medium|thick)$/i.test(value)
+    ? { thin: '1px', medium: '3px', thick: '5px' }[value.toLowerCase()]!
+    : value;
+  return `calc(${/^[-+]?[\d.]+$/.test(plain) && Number(plain) === 0 ? '0px' : plain} + ${by}px)`;
+}
+
+interface Seen {
+  rects: number[];
+  texts: number;
+}
+
+/** Runs in the specimen: one property of one element changed, every box measured, and the change undone. */
+function tryInPage([index, property, value]: [number, string, string]): Seen {
+  const elements: Element[] = [];
+  const visit = (element: Element) => {
+    elements.push(element);
+    for (const child of Array.from(element.children)) visit(child);
+  };
+  visit(document.documentElement);
+  const element = elements[index] as HTMLElement | undefined;
+  const before = element?.getAttribute('style') ?? null;
+  if (element && property) element.style.setProperty(property, value, 'important');
+  const rects = elements.flatMap((one) => {
+    const { left, top, width, height } = one.getBoundingClientRect();
+    return [left, top, width, height];
+  });
+  let texts = 0;
+  const range = document.createRange();
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    range.selectNodeContents(node);
+    texts += range.getClientRects().length;
+  }
+  if (element && property) {
+    if (before === null) element.removeAttribute('style');
+    else element.setAttribute('style', before);
+  }
+  return { rects, texts };
+}
+
+/** Changes `tries` properties, one after the other, and compares every size with what its sum says. */
+export async function counterfactuals(
+  page: Page,
+  opened: Opened,
+  analysis: Analysis,
+  name: string,
+  draw: Draw,
+  tries: number,
+  result: Result,
+): Promise<void> {
+  const frame = page.frames().find((one) => one.url() === opened.address)!;
+  await frame.evaluate('globalThis.__name = (f) => f');
+  const boxes = boxesOf(analysis);
+  const effects = new Map(
+    AXES.flatMap((axis) => boxes.map((box) => [`${box} ${axis}`, sizeEffects(analysis, box, axis)] as const)),
+  );
+  const causes = [...new Set([...effects.values()].flatMap((own) => [...own.keys()]))].filter((key) =>
+    NUMBER.test(key.slice(key.indexOf(' ') + 1)),
+  );
+  const lost = boxes
+    .flatMap((box) => AXES.flatMap((axis) => sizeAccount(analysis, box, axis).lost.map(effectKey)))
+    .filter((key) => NUMBER.test(key.slice(key.indexOf(' ') + 1)));
+  const base = await frame.evaluate(tryInPage, [0, '', ''] as [number, string, string]);
+  for (let n = 0; n < tries; n++) {
+    const losing = lost.length > 0 && draw.chance(0.25);
+    const list = losing ? lost : causes;
+    if (list.length === 0) return;
+    const key = draw.pick(list);
+    const [id, property = ''] = key.split(' ');
+    const box = Number(id);
+    // A losing length is made smaller, so that it does not come to win; a maximum is made larger.
+    const by = losing ? (property.startsWith('max-') ? DELTA : -DELTA) : DELTA;
+    const value = changed(analysis, box, property, by);
+    if (value === null) continue;
+    const after = await frame.evaluate(tryInPage, [box, property, value] as [number, string, string]);
+    const rewrapped = after.texts !== base.texts;
+    for (const one of boxes)
+      for (const axis of AXES) {
+        const at = one * 4 + (axis === 'x' ? 2 : 3);
+        const change = after.rects[at]! - base.rects[at]!;
+        const own = effects.get(`${one} ${axis}`)!;
+        const said = (own.get(key) ?? 0) * by;
+        const moves = Math.abs(change) > NEAR;
+        const where = () =>
+          `${name} ${pathOf(analysis.reading, one)} [${analysis.tree.kinds[one]}] ${axis}: ${property} of ${pathOf(analysis.reading, box)} to ${value} changes it by ${change.toFixed(2)}, the sum says ${said.toFixed(2)} = ${words(sizeAccount(analysis, one, axis))}`;
+        if (moves && !losing) {
+          result.causes.all++;
+          if (!own.has(key)) {
+            result.causes.open++;
+            result.seen.push(`cause missing: ${where()}`);
+          }
+        }
+        if (rewrapped || (!moves && said === 0 && !(losing && one === box))) continue;
+        result.counterfactual.all++;
+        if (Math.abs(change - said) > 0.1) {
+          result.counterfactual.open++;
+          result.seen.push(`counterfactual: ${where()}`);
+        }
+      }
+  }
+}
