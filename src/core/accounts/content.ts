@@ -13,7 +13,7 @@ import { px, same } from '../geometry/rect.ts';
 import { columnRoom, declaredOf } from './declared.ts';
 import { flexContent } from './flex.ts';
 import { trackTerms } from './grid.ts';
-import { lengthTerm, boxTerm, marginTerms, once, sizeProperty } from './parts.ts';
+import { lengthTerm, boxTerm, edgeTerms, inheritedCauses, marginTerms, once, sizeProperty } from './parts.ts';
 import {
   blockEnd,
   collapse,
@@ -295,19 +295,33 @@ const fontWordsOf = ({ reading }: Analysis, element: number): string =>
   `${px(usedPx(reading, 'font-size', element))}px font`;
 
 function partTerm(analysis: Analysis, maker: Maker, size: number, what: string, words = ''): Term {
-  if (maker.what === 'atom')
-    return term({
-      px: size,
-      what,
-      rule: 'aligned',
-      box: maker.element,
-      note: `${labelOf(analysis.reading, maker.element)} as it is aligned in its line`,
-      links: [],
-    });
+  if (maker.what === 'atom') return alignedTerm(analysis, maker.element, size, what);
   const made = fontTerm(analysis, maker, size, 1, 0.5, what);
   made.rule = 'baseline';
   if (words) made.note = words;
   return made;
+}
+
+/** The part of an atomic inline that lies over or under the baseline of its line. */
+function alignedTerm(analysis: Analysis, element: number, size: number, what: string): Term {
+  const { reading } = analysis;
+  const sides = flowSides(reading, element);
+  const middle = usedText(reading, 'vertical-align', element) === 'middle';
+  const side = what === 'line-above' ? sides.blockStart : sides.blockEnd;
+  const parts = middle
+    ? [sides.blockStart, sides.blockEnd].flatMap((one) => marginTerms(analysis, element, one, 1))
+    : [...marginTerms(analysis, element, side, 1), ...edgeTerms(analysis, element, side)];
+  return term({
+    px: size,
+    what,
+    rule: 'aligned',
+    box: element,
+    note: `${labelOf(reading, element)} as it is aligned in its line`,
+    causes: parts.flatMap(({ causes = [] }) =>
+      causes.map((one) => ({ ...one, rate: one.rate * (middle ? 0.5 : 1) })),
+    ),
+    links: [{ box: element, axis: sides.block, area: 'border', rate: middle ? 0.5 : 0 }],
+  });
 }
 
 /** Height that a font and its line height give; `rate` of a px of the line height goes to each of `count` lines. */
@@ -325,9 +339,10 @@ function fontTerm(
   const normal = usedText(reading, 'line-height', maker.element) === 'normal';
   const made = lengthTerm(analysis, maker.element, 'line-height', size, what);
   const fontSize = usedPx(reading, 'font-size', maker.element);
-  made.causes = [{ box: maker.element, property: 'line-height', rate: rate * count }];
+  made.causes = inheritedCauses(analysis, maker.element, 'line-height', rate * count);
   const perFont = normal ? lineHeight / fontSize : /^[\d.]+$/.test(declared.value) ? Number(declared.value) : 0;
-  if (perFont) made.causes.push({ box: maker.element, property: 'font-size', rate: perFont * count * rate });
+  if (perFont)
+    made.causes.push(...inheritedCauses(analysis, maker.element, 'font-size', perFont * count * rate));
   made.rule = normal ? 'line-height-normal' : 'line-height';
   const lines = `${count} ${count === 1 ? 'line' : 'lines'} of ${px(lineHeight)}`;
   const reason = normal

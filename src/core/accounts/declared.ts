@@ -7,7 +7,8 @@ import { laidAreas } from '../boxes/areas.ts';
 import { inside, pxOf, usedPx, usedText, type BoxTree } from '../boxes/tree.ts';
 import { fontKey } from '../boxes/inside.ts';
 import { resolve, sourceOf, type Resolution } from '../css/cascade.ts';
-import type { Source } from '../css/styles.ts';
+import { tagOf, type Source } from '../css/styles.ts';
+import { heightBasis, isAuto } from './ladder.ts';
 import { dimensionOf, lengthNote, lengthPx, shortNumber, type LengthContext } from '../css/lengths.ts';
 import { inset, px } from '../geometry/rect.ts';
 
@@ -103,6 +104,25 @@ const OF_HEIGHT = /^(min-|max-)?height$|^(top|bottom)$/;
 const OF_FONT = /^(line-height|letter-spacing|word-spacing)$/;
 const LINE_WIDTHS: Record<string, number> = { thin: 1, medium: 3, thick: 5 };
 
+/** In quirks mode heights in percent are taken of the next box that has one; body and html have the viewport's (Quirks Mode §3.5). */
+function quirkHeight(analysis: Analysis, element: number): { base: number; of: string } | null {
+  const { tree, reading } = analysis;
+  const { element: block, definite } = heightBasis(analysis, element);
+  if (!definite || block === tree.containingBlock[element]!) {
+    if (block < 0 || tagOf(reading, block) !== 'body') return null;
+  }
+  if (block < 0) return { base: reading.document.clientHeight, of: 'height of the viewport' };
+  const { content, margin, border, padding } = laidAreas(tree, block);
+  const whose = labelOf(reading, block);
+  if (!/^(html|body)$/.test(tagOf(reading, block)) || !isAuto(declaredOf(analysis, block, 'height').value))
+    return { base: content.height, of: `height of ${whose}` };
+  const edges = margin.top + margin.bottom + border.top + border.bottom + padding.top + padding.bottom;
+  return {
+    base: reading.document.clientHeight - edges,
+    of: `height of the viewport, as ${whose} has it in quirks mode`,
+  };
+}
+
 /** What a percentage of the property refers to: each property's own definition says it. NaN: it cannot be told here. */
 function percentage(analysis: Analysis, element: number, property: string): { base: number; of: string } {
   const { reading, tree } = analysis;
@@ -119,6 +139,10 @@ function percentage(analysis: Analysis, element: number, property: string): { ba
     property === 'flex-basis' &&
     /^column/.test(usedText(reading, 'flex-direction', tree.containingBlock[element]!));
   const { width, height, whose, box } = containingSize(analysis, element);
+  if (reading.document.mode === 'quirks' && OF_HEIGHT.test(property) && /height$/.test(property)) {
+    const own = quirkHeight(analysis, element);
+    if (own) return own;
+  }
   // Margins and paddings are taken of the inline size, which is the height in vertical writing (CSS Box 4 §3.1).
   const upright = /^(margin|padding)/.test(property) && box >= 0 && flowSides(reading, box).inline === 'y';
   return OF_HEIGHT.test(property) || column || upright

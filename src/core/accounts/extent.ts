@@ -5,12 +5,12 @@ import { layoutOf } from '../boxes/context.ts';
 import { flowOf, type InlineNode } from '../boxes/flow.ts';
 import { gapOf } from '../boxes/grid.ts';
 import { inlineExtent, linesOf } from '../boxes/lines.ts';
-import { flowSides } from '../boxes/sides.ts';
-import { childrenOf, usedText } from '../boxes/tree.ts';
+import { flowSides, sizeOf } from '../boxes/sides.ts';
+import { childrenOf, usedPx, usedText } from '../boxes/tree.ts';
 import { sidesOf, type Axis } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
 import { hasPercent, isAuto, isColumn } from './ladder.ts';
-import { bothEdges, marginTerms, once, sizeProperty } from './parts.ts';
+import { bothEdges, inheritedCauses, marginTerms, once, sizeProperty } from './parts.ts';
 import { sumOf, type Cause, type Link } from './term.ts';
 
 export interface Extent {
@@ -75,6 +75,16 @@ function lineExtents(analysis: Analysis, container: number, nodes: InlineNode[],
   }));
   const sides = flowSides(analysis.reading, container);
   for (const node of nodes) {
+    if (node.what === 'text') {
+      const size = usedPx(analysis.reading, 'font-size', node.owner);
+      for (const piece of node.pieces) {
+        const middle = axis === 'x' ? piece.y + piece.height / 2 : piece.x + piece.width / 2;
+        const place = sides.blockStart === 'right' ? -middle : middle;
+        const home = along[lines.findIndex(({ start, end }) => place > start - 0.5 && place < end + 0.5)];
+        home?.causes.push(...inheritedCauses(analysis, node.owner, 'font-size', sizeOf(piece, axis) / size));
+      }
+      continue;
+    }
     if (node.what !== 'atom' && node.what !== 'box') continue;
     const { rect } = laidAreas(tree, node.element);
     const centre = axis === 'x' ? rect.y + rect.height / 2 : rect.x + rect.width / 2;

@@ -12,7 +12,7 @@ import { flowSides } from '../boxes/sides.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
 import { px, same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
 import { declaredOf, declaredPx } from './declared.ts';
-import { hasDefiniteHeight, hasPercent, heightBasis, alignSelf, isAuto } from './ladder.ts';
+import { hasDefiniteHeight, hasPercent, heightBasis, alignSelf, isAuto, isIndefinite } from './ladder.ts';
 import {
   around,
   bothEdges,
@@ -187,8 +187,7 @@ function baseTerms(analysis: Analysis, element: number, main: Axis): Term[] {
   const usable = (name: string, value: string) => {
     if (isAuto(value) || /^content$/i.test(value) || Number.isNaN(declaredPx(analysis, element, name, value)))
       return false;
-    if (!hasPercent(value)) return true;
-    return main === 'x' ? true : heightBasis(analysis, element).definite;
+    return !isIndefinite(analysis, element, main, value);
   };
   if (usable('flex-basis', basis)) return declaredTerms(analysis, element, main, 'flex-basis');
   if (!/^content$/i.test(basis)) {
@@ -292,7 +291,7 @@ function itemOf(analysis: Analysis, element: number, main: Axis): Omit<Item, 'fr
     // Where nobody sets it, a minimum is automatic, whatever engines say of other boxes.
     const known =
       source.origin !== 'browser' && !isAuto(value) && !/^none$/i.test(value) && !Number.isNaN(size);
-    if (known && hasPercent(value) && main === 'y' && !heightBasis(analysis, element).definite) return null;
+    if (known && isIndefinite(analysis, element, main, value)) return null;
     if (!known) return null;
     const terms = declaredTerms(analysis, element, main, name);
     return { px: sumOf(terms), terms, words: `${name}: ${value}` };
@@ -335,7 +334,7 @@ function automatic(analysis: Analysis, element: number, main: Axis, most: number
       : contentWidth(analysis, element, main, 'min');
   const content = sumOf(least);
   const declared =
-    isAuto(value) || (hasPercent(value) && main === 'y' && !heightBasis(analysis, element).definite)
+    isAuto(value) || isIndefinite(analysis, element, main, value)
       ? NaN
       : declaredPx(analysis, element, property, value);
   if (!Number.isNaN(declared)) {
@@ -441,7 +440,8 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     );
   const base = sumOf(item.base);
   if (item.frozen === 'least' || item.frozen === 'most') {
-    const bound = item[item.frozen];
+    // Where both bounds are in force the least has the last word.
+    const bound = same(item.target, item.least.px) ? item.least : item.most;
     return {
       terms: bound.terms.map((one) => ({ ...one, note: [one.note, bound.words].filter(Boolean).join('; ') })),
       lost,

@@ -60,14 +60,30 @@ function functionsOf(analysis: Analysis, container: number, which: Which, count:
 interface Contribution {
   px: number;
   item: number;
+  /** Why the item takes as much. */
+  terms: Term[];
 }
 
-interface Made {
+interface Grounds {
+  causes: Cause[];
+  links: Link[];
+}
+const scaled = ({ causes, links }: Grounds, rate: number): Grounds => ({
+  causes: causes.map((one) => ({ ...one, rate: one.rate * rate })),
+  links: links.map((one) => ({ ...one, rate: one.rate * rate })),
+});
+const together = (list: Grounds[]): Grounds => ({
+  causes: list.flatMap(({ causes }) => causes),
+  links: list.flatMap(({ links }) => links),
+});
+/** What a track goes along with where an item makes it as large as it is. */
+const groundsOf = ({ terms }: Contribution): Grounds =>
+  together(terms.map(({ causes = [], links = [] }) => ({ causes, links })));
+
+interface Made extends Grounds {
   px: number;
   rule: string;
   note: string;
-  causes: Cause[];
-  links: Link[];
 }
 
 function items(analysis: Analysis, container: number): { element: number; area: Area }[] {
@@ -88,15 +104,15 @@ function largest(
   axis: Axis,
   pressure: 'min' | 'max' | 'automatic',
 ): Contribution {
-  let best: Contribution = { px: 0, item: -1 };
+  let best: Contribution = { px: 0, item: -1, terms: [] };
   for (const { element, area } of items(analysis, container)) {
     const { first, last } = which === 'columns' ? area.column : area.row;
     if (first !== track || last !== track) continue;
     const margins = sidesOf(axis).flatMap((side) => marginTerms(analysis, element, side, 1));
-    const size =
-      sumOf(natural(analysis, element, axis, pressure)) +
-      sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
-    if (size > best.px + 0.01 || best.item < 0) best = { px: Math.max(size, best.px), item: element };
+    const own = natural(analysis, element, axis, pressure);
+    const size = sumOf(own) + sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
+    if (size > best.px + 0.01 || best.item < 0)
+      best = { px: Math.max(size, best.px), item: element, terms: [...own, ...margins] };
   }
   return best;
 }
@@ -149,7 +165,10 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
   const space = room - gap * Math.max(0, sizes.length - 1);
   const out: (Made | null)[] = functions.map((value) => {
     const length = lengthPx(value, context);
-    return Number.isNaN(length) ? null : { px: length, rule: 'track', note: `${value}`, causes: [], links: [] };
+    if (Number.isNaN(length)) return null;
+    const part = definite ? lengthPx(value, { ...context, percentBase: room + 1 }) - length : 0;
+    const links: Link[] = part ? [{ box: container, axis, area: 'content', rate: part }] : [];
+    return { px: length, rule: 'track', note: value, causes: [], links };
   });
   const factors = functions.map((value) => /^(?:minmax\(.*,\s*)?([\d.]+)fr\)?$/i.exec(value)?.[1]);
   const flexes = factors.map((factor) => Number(factor ?? 0));
@@ -157,7 +176,16 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
   const most = (value: string) => /^minmax\(.*,(.*)\)$/i.exec(value)?.[1]?.trim() ?? value;
   const contentTracks = functions.flatMap((_, i) => (out[i] || factors[i] !== undefined ? [] : [i]));
   const flexTracks = factors.flatMap((factor, i) => (factor === undefined ? [] : [i]));
+  const gapProperty = which === 'columns' ? 'column-gap' : 'row-gap';
+  const roomGrounds = together([
+    {
+      causes: [{ box: container, property: gapProperty, rate: -Math.max(0, sizes.length - 1) }],
+      links: [{ box: container, axis, area: 'content', rate: 1 }],
+    },
+    ...out.flatMap((one) => (one ? [scaled(one, -1)] : [])),
+  ]);
   sizeByContent(analysis, container, which, axis, contentTracks, functions, out, {
+    room: roomGrounds,
     least,
     most,
     context,
@@ -172,6 +200,8 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
   });
   if (flexTracks.length > 0)
     sizeByShare(analysis, container, which, axis, {
+      room: roomGrounds,
+      contentTracks,
       functions,
       flexes,
       flexTracks,
@@ -186,6 +216,8 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
 }
 
 interface Sizing {
+  /** What the room to share goes along with: the container, its gaps, its fixed tracks. */
+  room: Grounds;
   least: (value: string) => string;
   most: (value: string) => string;
   context: Parameters<typeof lengthPx>[1];
@@ -202,12 +234,12 @@ function sizeByContent(
   list: number[],
   functions: string[],
   out: (Made | null)[],
-  { least, most, context, free, stretches }: Sizing,
+  { room, least, most, context, free, stretches }: Sizing,
 ): void {
   const parts = list.map((i) => {
     const of = (value: string, pressure: 'max' | 'automatic'): Contribution => {
       const length = lengthPx(value, context);
-      if (!Number.isNaN(length)) return { px: length, item: -1 };
+      if (!Number.isNaN(length)) return { px: length, item: -1, terms: [] };
       return largest(
         analysis,
         container,
@@ -240,6 +272,7 @@ function sizeByContent(
     const autos = parts.filter(({ i }) => /^auto$/i.test(most(functions[i]!)));
     if (stretches && left > 0.001) for (const part of autos) part.stretch = left / autos.length;
   }
+  const grounds = new Map<number, Grounds>();
   for (const { i, size, given, stretch, upper, lower, limit } of parts) {
     const item = same(size + given, limit) ? upper.item : lower.item >= 0 ? lower.item : upper.item;
     const whose = item < 0 ? 'nothing in it' : labelOf(analysis.reading, item);
@@ -249,13 +282,22 @@ function sizeByContent(
         : same(size + given, limit)
           ? `what ${whose} takes`
           : `${px(size)} at least and ${px(given)} of what is free`;
+    grounds.set(i, groundsOf(same(size + given, limit) && upper.px >= lower.px ? upper : lower));
     out[i] = {
       px: size + given + stretch,
       rule: 'track',
       note: `${functions[i]}: ${reason}${stretch ? `, and ${px(stretch)} of the room left over` : ''}`,
       causes: [],
-      links: item < 0 ? [] : [{ box: item, axis, area: 'border', rate: 1 }],
+      links: [],
     };
+  }
+  const open = parts.filter(({ size, given, limit }) => given > 0.001 && !same(size + given, limit));
+  const sharing = together([room, ...parts.map(({ i }) => scaled(grounds.get(i)!, -1))]);
+  const stretched = parts.filter(({ stretch }) => stretch > 0).length;
+  for (const part of parts) {
+    const own = grounds.get(part.i)!;
+    const shares = (open.includes(part) ? 1 / open.length : 0) + (part.stretch > 0 ? 1 / stretched : 0);
+    Object.assign(out[part.i]!, shares > 0 ? together([own, scaled(sharing, shares)]) : own);
   }
 }
 
@@ -275,18 +317,24 @@ function sizeByShare(
     sizes: number[];
     least: (value: string) => string;
     context: Parameters<typeof lengthPx>[1];
+    room: Grounds;
+    contentTracks: number[];
   },
 ): void {
-  const { functions, flexes, flexTracks, out, space, definite, sizes, least, context } = given;
+  const { functions, flexes, flexTracks, out, space, definite, sizes, least, context, room, contentTracks } =
+    given;
   const floors = new Map(
     flexTracks.map((i) => {
       const word = least(functions[i]!);
       const length = lengthPx(word, context);
       const contribution: Contribution = !Number.isNaN(length)
-        ? { px: length, item: -1 }
+        ? { px: length, item: -1, terms: [] }
         : largest(analysis, container, which, i, axis, 'automatic');
       return [i, contribution] as const;
     }),
+  );
+  const largestOf = new Map(
+    definite ? [] : flexTracks.map((i) => [i, largest(analysis, container, which, i, axis, 'max')] as const),
   );
   let unit: number;
   let open = flexTracks;
@@ -304,15 +352,19 @@ function sizeByShare(
       if (rigid.length === 0 || open.length === 0) break;
       open = open.filter((i) => !rigid.includes(i));
     }
-  } else
-    unit = Math.max(
-      0,
-      ...flexTracks.map(
-        (i) => largest(analysis, container, which, i, axis, 'max').px / Math.max(1, flexes[i]!),
-      ),
-    );
+  } else unit = Math.max(0, ...flexTracks.map((i) => largestOf.get(i)!.px / Math.max(1, flexes[i]!)));
   const total = open.reduce((sum, i) => sum + flexes[i]!, 0);
   const column = sizes.length;
+  const needing = flexTracks.reduce(
+    (best, i) => ((largestOf.get(i)?.px ?? 0) > (largestOf.get(best)?.px ?? 0) ? i : best),
+    flexTracks[0]!,
+  );
+  const rigid = flexTracks.filter((i) => !open.includes(i));
+  const sharing = together([
+    room,
+    ...rigid.map((i) => scaled(groundsOf(floors.get(i)!), -1)),
+    ...functions.flatMap((_, i) => (out[i] && contentTracks.includes(i) ? [scaled(out[i], -1)] : [])),
+  ]);
   for (const i of flexTracks) {
     const floor = floors.get(i)!;
     const part = flexes[i]! / Math.max(1, total);
@@ -325,19 +377,15 @@ function sizeByShare(
             note: definite
               ? `${functions[i]}: ${px(flexes[i]!)} of ${px(total)} parts of the ${px(unit * Math.max(1, total))} that ${column - total > 0 ? 'the other tracks and the gaps leave' : 'the gaps leave'}`
               : `${functions[i]}: as large as the largest of such tracks needs to be`,
-            causes: [],
-            links: definite
-              ? [{ box: container, axis, area: 'content', rate: part }]
-              : floor.item < 0
-                ? []
-                : [{ box: floor.item, axis, area: 'border', rate: 1 }],
+            ...(definite
+              ? scaled(sharing, part)
+              : scaled(groundsOf(largestOf.get(needing)!), flexes[i]! / Math.max(1, flexes[needing]!))),
           }
         : {
             px: floor.px,
             rule: 'fr',
             note: `${functions[i]}: more than its part, since ${floor.item < 0 ? 'its minimum' : labelOf(analysis.reading, floor.item)} takes no less`,
-            causes: [],
-            links: floor.item < 0 ? [] : [{ box: floor.item, axis, area: 'border', rate: 1 }],
+            ...groundsOf(floor),
           };
   }
 }

@@ -10,7 +10,8 @@ import { frames, inside, laidOut, pxOf, usedPx } from '../boxes/tree.ts';
 import { px, sidesOf, type Axis, type Rect } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
 import { columnOf } from './margins.ts';
-import { boxTerm, edgeTerms, marginTerms } from './parts.ts';
+import { tagOf } from '../css/styles.ts';
+import { boxTerm, edgeTerms, inheritedCauses, marginTerms } from './parts.ts';
 import { term, type Term } from './term.ts';
 import type { Sum } from './size.ts';
 
@@ -99,7 +100,7 @@ function pieceTerms(
         rule: 'text',
         box: element,
         note: `its text in ${px(usedPx(reading, 'font-size', element))}px ${fontKey(reading, element).split('|')[0]?.split(',')[0]?.replace(/["']/g, '')}`,
-        causes: [{ box: element, property: 'font-size', rate: text / usedPx(reading, 'font-size', element) }],
+        causes: inheritedCauses(analysis, element, 'font-size', text / usedPx(reading, 'font-size', element)),
       }),
     );
   if (isLast) out.push(...edge('inlineEnd'));
@@ -164,8 +165,9 @@ export function inlineTerms(analysis: Analysis, element: number, axis: Axis): Su
 function acrossTerms(analysis: Analysis, element: number, axis: Axis, pieces: Rect[]): Term[] {
   const { tree, reading } = analysis;
   const [start, end] = sidesOf(axis);
-  const font = inside(tree).fonts.get(fontKey(reading, element));
-  const size = usedPx(reading, 'font-size', element);
+  const owner = tagOf(reading, element) === 'br' ? reading.parent[element]! : element;
+  const font = inside(tree).fonts.get(fontKey(reading, owner));
+  const size = usedPx(reading, 'font-size', owner);
   const height = font ? font.ascent + font.descent : NaN;
   const out = [
     ...edgeTerms(analysis, element, start),
@@ -174,9 +176,9 @@ function acrossTerms(analysis: Analysis, element: number, axis: Axis, pieces: Re
       what: 'font',
       rule: 'font',
       box: element,
-      source: declaredOf(analysis, element, 'font-size').source,
+      source: declaredOf(analysis, owner, 'font-size').source,
       note: `ascent and descent of its ${px(size)}px font, whatever the line height (CSS 2.2 §10.6.1)`,
-      causes: [{ box: element, property: 'font-size', rate: height / size }],
+      causes: inheritedCauses(analysis, owner, 'font-size', height / size),
     }),
     ...edgeTerms(analysis, element, end),
   ];

@@ -7,6 +7,7 @@ import { labelOf } from '../boxes/label.ts';
 import { boxAbove } from '../boxes/context.ts';
 import { flowSides } from '../boxes/sides.ts';
 import { usedText } from '../boxes/tree.ts';
+import type { Axis } from '../geometry/rect.ts';
 import { tagOf, type Source } from '../css/styles.ts';
 import { declaredOf } from './declared.ts';
 
@@ -173,6 +174,18 @@ export function heightBasis(analysis: Analysis, element: number): { element: num
     return { element: tree.containingBlock[element]!, definite: true };
   const at = next(analysis, element);
   return { element: at, definite: hasDefiniteHeight(analysis, at) };
+}
+
+/** Whether a percentage of a box's size on an axis is taken of nothing: then it counts as auto, or as none. */
+export function isIndefinite(analysis: Analysis, element: number, axis: Axis, value: string): boolean {
+  if (!hasPercent(value)) return false;
+  const block = analysis.tree.containingBlock[element]!;
+  const vertical = block >= 0 && flowSides(analysis.reading, block).block === 'x';
+  if (!vertical) return axis === 'y' && !heightBasis(analysis, element).definite;
+  const kind = analysis.tree.kinds[element]!;
+  if (axis === 'y' || kind === 'absolute' || kind === 'fixed' || kind === 'grid-item') return false;
+  const own = declaredOf(analysis, block, 'width').value;
+  return isAuto(own) || isIndefinite(analysis, block, axis, own);
 }
 
 /** The ladder in one sentence: where it breaks, or what it comes to. */

@@ -23,6 +23,25 @@ export function percentAxis(analysis: Analysis, element: number, property: strin
   return /^(margin|padding)/.test(property) && sideways ? 'y' : 'x';
 }
 
+/** A property that is inherited, or relative to the parent's, goes along with that of every box it comes from. */
+export function inheritedCauses(
+  analysis: Analysis,
+  element: number,
+  property: 'font-size' | 'line-height',
+  rate: number,
+): Cause[] {
+  const out: Cause[] = [];
+  for (let at = element; at >= 0 && rate !== 0; at = analysis.reading.parent[at]!) {
+    out.push({ box: at, property, rate });
+    const { from, value } = declaredOf(analysis, at, property);
+    if (from === 'inherited') continue;
+    const relative = property === 'font-size' ? /^([\d.]+)(em|%)$/.exec(value) : null;
+    if (!relative) break;
+    rate *= Number(relative[1]) / (relative[2] === '%' ? 100 : 1);
+  }
+  return out;
+}
+
 /**
  * What a used length goes along with: the property itself, the font size it is counted in, the size it is a part of.
  * `rate`: px of the number for each px of the length.
@@ -41,7 +60,7 @@ export function grounds(
   if (Number.isNaN(base)) return { causes, links };
   const slope = (change: Partial<typeof context>) => lengthPx(value, { ...context, ...change }) - base;
   const em = slope({ em: context.em + 1 });
-  if (em) causes.push({ box: element, property: 'font-size', rate: rate * em });
+  if (em) causes.push(...inheritedCauses(analysis, element, 'font-size', rate * em));
   const rem = slope({ rem: context.rem + 1 });
   if (rem) causes.push({ box: 0, property: 'font-size', rate: rate * rem });
   const part = Number.isNaN(context.percentBase) ? 0 : slope({ percentBase: context.percentBase + 1 });

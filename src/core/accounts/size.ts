@@ -17,7 +17,7 @@ import { innerExtent } from './extent.ts';
 import { flexCross, flexMain, mainSides } from './flex.ts';
 import { areaTerms, gridAuto } from './grid.ts';
 import { inlineTerms } from './inline.ts';
-import { hasPercent, heightBasis, isAuto, ladder, ladderSentence } from './ladder.ts';
+import { hasPercent, heightBasis, isAuto, ladder, ladderSentence, isIndefinite } from './ladder.ts';
 import { blockEnd, blockStart, floatsBefore } from './margins.ts';
 import {
   around,
@@ -175,7 +175,7 @@ function preferred(analysis: Analysis, element: number, axis: Axis): Sum {
     return autoSize(analysis, element, axis);
   }
   if (STRETCH.test(value)) return fillTerms(analysis, element, axis);
-  if (axis === 'y' && hasPercent(value) && !heightBasis(analysis, element).definite) {
+  if (isIndefinite(analysis, element, axis, value)) {
     const auto = autoSize(analysis, element, axis);
     const why = ladderSentence(ladder(analysis, element));
     return { terms: auto.terms, lost: [...auto.lost, lostTo(analysis, element, property, NaN, why)] };
@@ -220,8 +220,7 @@ function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum
     const name = `${which}-${property}`;
     const { value, source } = declaredOf(analysis, element, name);
     if (/^(none|auto|initial|0(px)?)$/i.test(value)) return null;
-    if (axis === 'y' && hasPercent(value) && !heightBasis(analysis, element).definite)
-      return { name, source, px: NaN, terms: [], none: true };
+    if (isIndefinite(analysis, element, axis, value)) return { name, source, px: NaN, terms: [], none: true };
     const inline = flowSides(analysis.reading, element).inline === axis;
     const intrinsic = /^(-webkit-)?(min|max|fit)-content$/i.test(value) && inline;
     const terms = intrinsic
@@ -283,12 +282,24 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
     return { terms: naturalTerms(analysis, element, axis), lost: [] };
   }
   const ratio = ratioTerms(analysis, element, axis);
-  if (ratio) return { terms: ratio, lost: [] };
+  if (ratio) {
+    // Its content is the least that a ratio leaves it (Sizing 4 §5.1.1).
+    const own =
+      isBlockAxis && usedText(reading, 'overflow', element) === 'visible'
+        ? around(analysis, element, axis, contentOf(analysis, element).terms)
+        : [];
+    const minimum = declaredOf(analysis, element, `min-${sizeProperty(axis)}`);
+    const least = minimum.source.origin === 'browser' && sumOf(own) > sumOf(ratio) + 0.005;
+    return { terms: least ? own : ratio, lost: [] };
+  }
   if (kind === 'flex-item') return flexCross(analysis, element);
   if (kind === 'grid-item') return gridAuto(analysis, element, axis);
   if (kind === 'absolute' || kind === 'fixed') return absoluteAuto(analysis, element, axis);
   if (isBlockAxis) {
     const content = contentOf(analysis, element);
+    const filling =
+      axis === 'y' ? quirkFill(analysis, element, sumOf(around(analysis, element, axis, content.terms))) : null;
+    if (filling) return { terms: filling, lost: content.lost };
     const legend =
       axis === 'y' && tagOf(reading, element) === 'fieldset' ? legendTerms(analysis, element) : null;
     return { terms: legend ?? around(analysis, element, axis, content.terms), lost: content.lost };
@@ -306,6 +317,22 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
   if (above >= 0 && flowSides(reading, above).inline !== axis)
     return fitTerms(analysis, element, axis, roomFor(analysis, element, axis));
   return fillTerms(analysis, element, axis);
+}
+
+/** In quirks mode html and body are at least as tall as the viewport (Quirks Mode §3.6, §3.7); null: their content is taller. */
+function quirkFill(analysis: Analysis, element: number, own: number): Term[] | null {
+  const { reading } = analysis;
+  if (reading.document.mode !== 'quirks' || !/^(html|body)$/.test(tagOf(reading, element))) return null;
+  const margins = (['top', 'bottom'] as const).flatMap((side) => marginTerms(analysis, element, side, -1));
+  const { clientHeight } = reading.document;
+  const room = term({
+    px: clientHeight,
+    what: 'container',
+    rule: 'quirk',
+    box: -1,
+    note: 'in quirks mode it fills the viewport',
+  });
+  return clientHeight + sumOf(margins) > own + 0.005 ? [room, ...margins] : null;
 }
 
 /** A fieldset's legend lies in its upper border, which is as tall as the legend where that is taller (HTML §15.3.13). */
@@ -348,11 +375,7 @@ export function ratioTerms(analysis: Analysis, element: number, axis: Axis): Ter
   const other = otherAxis(axis);
   const isBlockAxis = flowSides(reading, element).block === axis;
   const { value } = declaredOf(analysis, element, sizeProperty(other));
-  if (
-    !isBlockAxis &&
-    (isAuto(value) || (hasPercent(value) && other === 'y' && !heightBasis(analysis, element).definite))
-  )
-    return null;
+  if (!isBlockAxis && (isAuto(value) || isIndefinite(analysis, element, other, value))) return null;
   const border = usedText(reading, 'box-sizing', element) === 'border-box';
   const { rect, content } = laidAreas(tree, element);
   const from = sizeOf(border ? rect : content, other);
@@ -384,6 +407,10 @@ export function fillTerms(analysis: Analysis, element: number, axis: Axis): Sum 
     .flatMap((side) => marginTerms(analysis, element, side, -1))
     .filter(({ rule }) => rule !== 'auto-margin');
   const narrowed = independence(analysis.tree, element) === null ? null : besideFloats(analysis, element, axis);
+  const edges = bothEdges(analysis, element, axis);
+  const whole = room.px + sumOf(margins) + sumOf((narrowed ?? []).map(({ term: one }) => one));
+  // Where the margins leave less than its own edges take, it is as wide as these.
+  if (whole < sumOf(edges) - 0.005) return { terms: edges, lost: [] };
   if (!narrowed) return { terms: [{ ...room, rule: 'fill' }, ...margins], lost: [] };
   const kept = margins.filter(({ what }) => !narrowed.some(({ side }) => what === `margin-${side}`));
   return {
@@ -602,8 +629,7 @@ export function naturalTerms(analysis: Analysis, element: number, axis: Axis): T
       ? Number(declaredRatio[1]) / Number(declaredRatio[2])
       : NaN;
   const otherValue = declaredOf(analysis, element, sizeProperty(other)).value;
-  const otherAuto =
-    isAuto(otherValue) || (other === 'y' && hasPercent(otherValue) && !heightBasis(analysis, element).definite);
+  const otherAuto = isAuto(otherValue) || isIndefinite(analysis, element, other, otherValue);
   const otherSize = sizeOf(content, other);
   const from = axis === 'x' ? otherSize * ratio : otherSize / ratio;
   const unlike = hasNatural && tag !== 'svg' && !same(sizeOf({ x: 0, y: 0, ...natural }, other), otherSize);

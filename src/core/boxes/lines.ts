@@ -8,7 +8,18 @@ import type { Pseudo } from './reading.ts';
 import { edgeOf, flowSides, sizeOf, type FlowSides } from './sides.ts';
 import { layoutPiece } from './transform.ts';
 import type { Rect } from '../geometry/rect.ts';
-import { attribute, edgesOf, frames, inside, laidOut, pxOf, usedPx, usedText, type BoxTree } from './tree.ts';
+import {
+  attribute,
+  computedText,
+  edgesOf,
+  frames,
+  inside,
+  laidOut,
+  pxOf,
+  usedPx,
+  usedText,
+  type BoxTree,
+} from './tree.ts';
 
 /** What gives a line its upper or lower edge. `strut`: the block container's own font and line height. */
 export interface Maker {
@@ -125,13 +136,15 @@ function boxFragments(tree: BoxTree, container: number, element: number, sides: 
   const { reading } = tree;
   const edges = (property: 'padding' | 'border-width') => edgesOf(reading, property, element)[sides.blockStart];
   const over = edges('padding') + edges('border-width');
+  // A line break has the font of what it stands in, whatever it says itself.
+  const font = reading.strings[reading.tag[element]!] === 'br' ? reading.parent[element]! : element;
   return pieces.map((rect) => {
     const at = place(layoutPiece(frames(tree), element, rect), sides);
-    const own = metricsOf(tree, element, sides);
+    const own = metricsOf(tree, font, sides);
     const start = at.b0 + over + own.ascent - above(own);
     return {
       ...at,
-      maker: { what: 'box', element, start, end: start + own.lineHeight },
+      maker: { what: font === container ? 'strut' : 'box', element: font, start, end: start + own.lineHeight },
       baseline: at.b0 + over + own.ascent + raised(tree, element, container),
     };
   });
@@ -235,21 +248,31 @@ function atomFragment(tree: BoxTree, container: number, element: number, sides: 
 }
 
 /** How far `position: relative` moves a box along the block axis. */
-export function relativeOffset(
-  { reading }: BoxTree,
-  element: number,
-  sides: FlowSides,
-  axis = sides.block,
-): number {
+export function relativeOffset(tree: BoxTree, element: number, sides: FlowSides, axis = sides.block): number {
+  const { reading } = tree;
   if (usedText(reading, 'position', element) !== 'relative') return 0;
   const start = axis === sides.block ? sides.blockStart : sides.inlineStart;
+  if (isOfNothing(tree, element, start)) return 0;
   const offset = usedPx(reading, start, element);
   return Number.isNaN(offset) ? 0 : offset;
 }
 
-export function generatedMaker(tree: BoxTree, pseudo: Pseudo, sides: FlowSides): Metrics {
-  const font = inside(tree).fonts.get(pseudoFontKey(pseudo)) ?? NO_FONT;
-  return metrics(font, pseudo.values['line-height'] ?? '', sides);
+const SIDE_ORDER = ['top', 'right', 'bottom', 'left'];
+
+/** Engines tell the length of an offset in percent even where the height that it is taken of is auto and it does not apply (CSS 2.2 §9.3.2). */
+function isOfNothing(tree: BoxTree, element: number, start: string): boolean {
+  const { reading } = tree;
+  if (start !== 'top' && start !== 'bottom') return false;
+  const parts = computedText(reading, 'inset', element).split(' ');
+  const of = (side: string) => {
+    const at = SIDE_ORDER.indexOf(side);
+    return parts[at] ?? parts[at - 2] ?? parts[0] ?? '';
+  };
+  const value = of(start) === 'auto' ? of(start === 'top' ? 'bottom' : 'top') : of(start);
+  if (!value.includes('%')) return false;
+  const block = tree.containingBlock[element]!;
+  const open = block >= 0 && /^(block|list-item|root|float|inline-block)$/.test(tree.kinds[block]!);
+  return open && /^(auto|)$/.test(computedText(reading, 'height', block));
 }
 
 interface Open {

@@ -240,7 +240,7 @@ export const FULL: Wanted = {
     'grid-row-start grid-row-end grid-column-start grid-column-end align-self justify-self z-index',
   ),
   table: words('table-layout border-collapse border-spacing caption-side'),
-  computed: words('width height min-width min-height max-width max-height margin padding'),
+  computed: words('width height min-width min-height max-width max-height margin padding inset'),
   rare: words(
     'transform-origin contain container-type content-visibility filter backdrop-filter perspective will-change translate rotate scale ' +
       'aspect-ratio object-fit column-count column-width column-span column-gap text-indent letter-spacing word-spacing zoom ' +
