@@ -1,27 +1,56 @@
-/** The command `normetra`. */
+/** The command `normetra`. Exit codes: 0 done, 2 bad usage or input, 3 the engine could not be had. */
+import { read } from './read.ts';
 import { serve } from './serve.ts';
 
-const USAGE = `normetra serve [--port N] [--host H] [--data DIR]
+const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
+normetra serve [--port N] [--host H] [--data DIR]
 
-  serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)`;
+  read    the boxes of a page with their sums; <page> is an HTML file, a folder with index.html, a .zip,
+          or an http(s) address
+          --select CSS         only the boxes that match, each sum spelled out
+          --json               as a document (docs/schema/reading-1.json)
+          --root DIR           where root-relative addresses (/assets/...) start
+          --scripts hold|run   the page's own scripts (default: hold)
+          --out FILE           into a file
+  serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
+
+Exit codes: 0 done; 2 bad usage or input; 3 the engine could not be had.`;
+
+const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, serve };
 
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;
-  if (command === 'serve') return serve(rest);
-  if (command === undefined || command === '--help' || command === 'help') {
+  if (
+    command === undefined ||
+    command === '--help' ||
+    command === '-h' ||
+    command === 'help' ||
+    rest.includes('--help')
+  ) {
     console.log(USAGE);
     return 0;
   }
-  console.error(`normetra: there is no command “${command}”. The commands are: serve.`);
+  const run = COMMANDS[command];
+  if (run) return run(rest);
+  console.error(
+    `normetra: there is no command “${command}”. The commands are: ${Object.keys(COMMANDS).join(', ')}.`,
+  );
   return 2;
 }
+
+/** What went wrong in one line, with what Playwright adds about its own calls left out. */
+const oneLine = (error: unknown): string =>
+  (error instanceof Error ? error.message : String(error)).split('\n')[0]!;
+/** The engine is missing or cannot be started. */
+const isEngine = (error: unknown): boolean =>
+  error instanceof Error && (error.name === 'NoEngine' || /browserType\.launch/.test(error.message));
 
 main(process.argv.slice(2)).then(
   (code) => {
     if (code !== 0) process.exit(code);
   },
   (error: unknown) => {
-    console.error(`normetra: ${error instanceof Error ? error.message : String(error)}`);
-    process.exit(2);
+    console.error(`normetra: ${oneLine(error)}`);
+    process.exit(isEngine(error) ? 3 : 2);
   },
 );

@@ -43,7 +43,14 @@ async function read(fake: Fake) {
   const result = await readFramed(asker(fake), {
     plan: (document) => {
       planned.push(document);
-      return Promise.resolve({ queries: [], media: [], supports: [], containers: [], declarations: [], generated: { before: [], after: [] } });
+      return Promise.resolve({
+        queries: [],
+        media: [],
+        supports: [],
+        containers: [],
+        declarations: [],
+        generated: { before: [], after: [] },
+      });
     },
     settle: () => Promise.resolve(),
     bare: () => Promise.resolve(asker(leaf)),

@@ -3,7 +3,7 @@
  * changed in the engine, and every size on the page must change as its sum says, or stay where the sum has no such cause.
  */
 import type { Page } from 'playwright-core';
-import { intrinsicBatches, learn, type Analysis } from '../../src/core/analysis.ts';
+import type { Analysis } from '../../src/core/analysis.ts';
 import { effectKey, sizeEffects } from '../../src/core/accounts/effects.ts';
 import { gapsOf } from '../../src/core/accounts/gap.ts';
 import { declaredOf } from '../../src/core/accounts/declared.ts';
@@ -46,15 +46,11 @@ const AXES: Axis[] = ['x', 'y'];
 const boxesOf = (analysis: Analysis): number[] =>
   Array.from({ length: analysis.reading.count }, (_, i) => i).filter((i) => hasBox(analysis.tree, i));
 
-/** Asks the engine for the content widths that the accounts lack. */
-export async function complete(opened: Opened, analysis: Analysis): Promise<void> {
-  const boxes = boxesOf(analysis);
-  for (let round = 0; round < 3; round++) {
-    for (const box of boxes) for (const axis of AXES) sizeAccount(analysis, box, axis);
-    if (analysis.wanting.size === 0) return;
-    learn(analysis, await opened.ask('intrinsic', { batches: intrinsicBatches(analysis) }));
-  }
-}
+/** Makes every account, with the content widths that they need. */
+export const complete = (opened: Opened, analysis: Analysis): Promise<void> =>
+  opened.complete(analysis, () => {
+    for (const box of boxesOf(analysis)) for (const axis of AXES) sizeAccount(analysis, box, axis);
+  });
 
 const words = ({ used, residual, terms }: Account): string =>
   `${used.toFixed(2)}, ${residual.toFixed(2)} open = ${terms.map(({ px, what, rule, note }) => `${px.toFixed(2)} ${what}/${rule}${note ? ` (${note.slice(0, 50)})` : ''}`).join(' + ')}`;

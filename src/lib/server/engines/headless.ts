@@ -6,20 +6,26 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import type { Requests, Verb } from '../../../collector/protocol.ts';
-import { analyse, readSources, type Analysis } from '../../../core/analysis.ts';
+import { analyse, intrinsicBatches, learn, readSources, type Analysis } from '../../../core/analysis.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { survey, takeReading, type Asker } from '../../../station/survey.ts';
-import { textsOf } from '../database/sources.ts';
 import { passDoor } from '../door.ts';
 import { serveBare, serveFrame } from '../frames/serve.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { ROOT } from '../root.ts';
 import { launch } from './chromium.ts';
+import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
   page: Page;
-  /** Opens a page of a set of files at a viewport. */
+  /** Opens a page at a viewport. */
+  openSource: (
+    source: PageSource,
+    size: { width: number; height: number },
+    scripts?: 'hold' | 'run',
+  ) => Promise<Opened>;
+  /** The same for a page of a set of files. */
   open: (
     files: StoredFile[],
     entry: string,
@@ -34,15 +40,13 @@ export interface Opened {
   ask: Asker['ask'];
   /** A full reading at the size at hand, reasoned about. */
   measure: () => Promise<Analysis>;
+  /** Runs what asks accounts, and again with the content widths that these lacked. */
+  complete: <T>(analysis: Analysis, run: () => T) => Promise<T>;
   resize: (size: { width: number; height: number }) => Promise<void>;
   close: () => Promise<void>;
 }
 
-interface Kept {
-  files: Map<string, StoredFile>;
-  entry: string;
-  scripts: 'hold' | 'run';
-}
+type Kept = PageSource & { scripts: 'hold' | 'run' };
 
 async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; port: number }> {
   const handle = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
@@ -60,10 +64,7 @@ async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; p
     const answer =
       key === 'bare' || !kept
         ? await serveBare(host, path)
-        : await serveFrame(host, key, decodeURIComponent(path), {
-            ...kept,
-            file: (wanted) => Promise.resolve(kept.files.get(wanted) ?? null),
-          });
+        : await serveFrame(host, key, decodeURIComponent(path), kept);
     res.writeHead(answer.status, answer.headers).end(answer.body);
   };
   const server = createServer((req, res) => {
@@ -119,54 +120,69 @@ export async function openHeadless(): Promise<Headless> {
     return known;
   };
 
+  const openSource: Headless['openSource'] = async (source, first, scripts = 'hold') => {
+    const { entry } = source;
+    const key = randomBytes(16).toString('hex');
+    specimens.set(key, { ...source, scripts });
+    const base = `http://${key}.localhost:${port}/`;
+    const address = base + entry.split('/').map(encodeURIComponent).join('/');
+    const frame = await openAt(address, first);
+    const ask = askOf(frame);
+    let size = first;
+    let known:
+      { sources: ReturnType<typeof readSources>; surveyed: Awaited<ReturnType<typeof survey>> } | undefined;
+    return {
+      address,
+      ask,
+      measure: async () => {
+        if (!known) {
+          let sources: ReturnType<typeof readSources> | undefined;
+          const surveyed = await survey(
+            { ask },
+            async (described) => {
+              const texts = await textsOf(source, described, base);
+              sources = readSources(entry, texts, described, base);
+              return sources.plan.request;
+            },
+            bare,
+          );
+          known = { sources: sources!, surveyed };
+        }
+        const { reading } = await takeReading({ ask }, size, 'full');
+        return analyse(
+          known.sources,
+          known.surveyed.validity,
+          known.surveyed.defaults,
+          readingSchema.parse(reading),
+        );
+      },
+      complete: async (analysis, run) => {
+        // What is learned can show that more is wanted; three rounds settle all that was met.
+        for (let round = 0; round < 3; round++) {
+          const made = run();
+          if (analysis.wanting.size === 0) return made;
+          learn(analysis, await ask('intrinsic', { batches: intrinsicBatches(analysis) }));
+        }
+        return run();
+      },
+      resize: async (wanted) => {
+        size = wanted;
+        await page.evaluate(
+          ([id, width, height]) =>
+            (window as unknown as { station: Station }).station.resize(id, width, height),
+          [frame, wanted.width, wanted.height] as const,
+        );
+      },
+      close: async () => {
+        specimens.delete(key);
+        await shut(frame);
+      },
+    };
+  };
   return {
     page,
-    open: async (files, entry, first, scripts = 'hold') => {
-      const key = randomBytes(16).toString('hex');
-      specimens.set(key, { files: new Map(files.map((file) => [file.path, file])), entry, scripts });
-      const base = `http://${key}.localhost:${port}/`;
-      const address = base + entry.split('/').map(encodeURIComponent).join('/');
-      const frame = await openAt(address, first);
-      const ask = askOf(frame);
-      const texts = textsOf(files, entry);
-      let size = first;
-      let known:
-        { sources: ReturnType<typeof readSources>; surveyed: Awaited<ReturnType<typeof survey>> } | undefined;
-      return {
-        address,
-        ask,
-        measure: async () => {
-          if (!known) {
-            let sources: ReturnType<typeof readSources> | undefined;
-            const surveyed = await survey(
-              { ask },
-              (described) => (sources = readSources(entry, texts, described, base)).plan.request,
-              bare,
-            );
-            known = { sources: sources!, surveyed };
-          }
-          const { reading } = await takeReading({ ask }, size, 'full');
-          return analyse(
-            known.sources,
-            known.surveyed.validity,
-            known.surveyed.defaults,
-            readingSchema.parse(reading),
-          );
-        },
-        resize: async (wanted) => {
-          size = wanted;
-          await page.evaluate(
-            ([id, width, height]) =>
-              (window as unknown as { station: Station }).station.resize(id, width, height),
-            [frame, wanted.width, wanted.height] as const,
-          );
-        },
-        close: async () => {
-          specimens.delete(key);
-          await shut(frame);
-        },
-      };
-    },
+    openSource,
+    open: (files, entry, size, scripts) => openSource(fromFiles(files, entry), size, scripts),
     close: async () => {
       await browser.close();
       server.closeAllConnections();

@@ -1,0 +1,46 @@
+/** `normetra read`: one page measured by a headless engine, without database and server. */
+import { writeFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { readingDocument } from '../core/reports/reading.ts';
+import { boxText, readingTable } from '../core/reports/text.ts';
+import { openHeadless } from '../lib/server/engines/headless.ts';
+import { openPage } from '../lib/server/engines/source.ts';
+import { Refusal } from '../lib/server/ingest/refusal.ts';
+import { readPageOptions } from './options.ts';
+
+export async function read(argv: string[]): Promise<number> {
+  const { page, width, height, root, scripts, defaults, json, select, out } = readPageOptions('read', argv);
+  const source = await openPage(page, root);
+  const headless = await openHeadless();
+  try {
+    const opened = await headless.openSource(source, { width, height }, scripts);
+    const analysis = await opened.measure();
+    const found = select === null ? null : await opened.ask('find', { selector: select }).catch(() => null);
+    if (select !== null && (!found || found.length === 0))
+      throw new Refusal(
+        found
+          ? `Nothing on the page matches ${select}. Check the selector.`
+          : `${select} is not a selector. Write one as in a style sheet.`,
+      );
+    const text = await opened.complete(analysis, () => {
+      if (json) {
+        const document = readingDocument(analysis, { page: basename(source.entry) || page, defaults });
+        if (!found) return JSON.stringify(document);
+        const ids = new Set(found);
+        return JSON.stringify({
+          ...document,
+          boxes: document.boxes.filter(({ id }) => ids.has(id)),
+          gaps: document.gaps.filter(({ container, before, after }) =>
+            [container, before, after].some((id) => id !== null && ids.has(id)),
+          ),
+        });
+      }
+      return found ? found.map((element) => boxText(analysis, element)).join('\n\n') : readingTable(analysis);
+    });
+    if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
+    else await writeFile(out, `${text}\n`);
+    return 0;
+  } finally {
+    await headless.close();
+  }
+}

@@ -1,0 +1,80 @@
+/** A reading as text for a terminal: a line for each box, or one box with its sums spelled out. */
+import { boxAccount } from '../accounts/box.ts';
+import { placeOf } from '../accounts/declared.ts';
+import type { Account, Term } from '../accounts/term.ts';
+import type { Analysis } from '../analysis.ts';
+import { labelOf } from '../boxes/label.ts';
+import { hasBox, rectOf } from '../boxes/tree.ts';
+import { px, same } from '../geometry/rect.ts';
+
+/** Boxes as a table, indented as they lie in each other. */
+export function readingTable({ reading, tree }: Analysis): string {
+  const depth: number[] = [];
+  const rows = [['box', 'kind', 'width', 'height', 'x', 'y']];
+  for (let i = 0; i < reading.count; i++) {
+    depth[i] = reading.parent[i]! < 0 ? 0 : depth[reading.parent[i]!]! + 1;
+    if (!hasBox(tree, i)) continue;
+    const { x, y, width, height } = rectOf(reading, i);
+    const label = labelOf(reading, i);
+    const shown = label.length > 40 ? `${label.slice(0, 39)}…` : label;
+    rows.push([`${'  '.repeat(depth[i]!)}${shown}`, tree.kinds[i]!, ...[width, height, x, y].map(px)]);
+  }
+  const widths = rows[0]!.map((_, c) => Math.max(...rows.map((row) => row[c]!.length)));
+  return rows
+    .map((row) =>
+      row
+        .map((cell, c) => (c < 2 ? cell.padEnd(widths[c]!) : cell.padStart(widths[c]!)))
+        .join('  ')
+        .trimEnd(),
+    )
+    .join('\n');
+}
+
+const NAMES: Record<string, string> = { container: 'room', child: '', line: 'lines' };
+
+function termLine(analysis: Analysis, { px: size, what, source, note, box }: Term): string {
+  const declared =
+    source && source.origin !== 'browser'
+      ? `${source.property}: ${source.value}  ${source.selector}, ${placeOf(source)}`
+      : source
+        ? 'browser default'
+        : '';
+  const name = NAMES[what] ?? what.replace(/-/g, ' ');
+  const whose = note || (box >= 0 && !declared ? labelOf(analysis.reading, box) : '');
+  return `  ${px(size).padStart(10)}  ${[name, declared, whose].filter(Boolean).join('; ')}`;
+}
+
+export function sumLines(
+  analysis: Analysis,
+  { used, terms, residual, lost }: Account,
+  words: string,
+): string[] {
+  const rest = same(residual, 0) ? [] : [`  ${px(residual).padStart(10)}  not explained`];
+  return [
+    ...terms.map((one) => termLine(analysis, one)),
+    ...rest,
+    `  ${px(used).padStart(10)}  ${words}`,
+    ...lost.map(
+      ({ property, why, source }) =>
+        `              ${property}${source && source.origin !== 'browser' ? ` (${placeOf(source)})` : ''} counts for nothing: ${why}`,
+    ),
+  ];
+}
+
+/** One box: what it is, and why it is as wide and as tall. */
+export function boxText(analysis: Analysis, element: number): string {
+  const box = boxAccount(analysis, element);
+  const { x, y } = box.areas.rect;
+  return [
+    `${box.label}  (${box.path})`,
+    `${box.kindWords}, display: ${box.display}${box.position === 'static' ? '' : `, ${box.position}`}; at ${px(x)}, ${px(y)}`,
+    '',
+    'Across',
+    box.width.sentence,
+    ...sumLines(analysis, box.width, 'wide, border box'),
+    '',
+    'Down',
+    box.height.sentence,
+    ...sumLines(analysis, box.height, 'tall, border box'),
+  ].join('\n');
+}
