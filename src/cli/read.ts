@@ -22,7 +22,7 @@ export async function read(argv: string[]): Promise<number> {
           ? `Nothing on the page matches ${select}. Check the selector.`
           : `${select} is not a selector. Write one as in a style sheet.`,
       );
-    const text = await opened.complete(analysis, () => {
+    const made = () => {
       if (json) {
         const document = readingDocument(analysis, { page: basename(source.entry) || page, defaults });
         if (!found) return JSON.stringify(document);
@@ -36,7 +36,9 @@ export async function read(argv: string[]): Promise<number> {
         });
       }
       return found ? found.map((element) => boxText(analysis, element)).join('\n\n') : readingTable(analysis);
-    });
+    };
+    // A table of boxes needs no sums, and so nothing more from the engine.
+    const text = json || found ? await opened.complete(analysis, made) : made();
     if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
     else await writeFile(out, `${text}\n`);
     return 0;

@@ -87,7 +87,7 @@ export function residuals(analysis: Analysis, name: string, result: Result): voi
 
 const NUMBER =
   /^(width|height|min-|max-|margin-|padding-|border-.*-width|top|right|bottom|left|line-height|font-size|row-gap|column-gap|flex-basis)/;
-const DELTA = 3;
+const DELTA = 2;
 
 /** The value that makes the used one `by` px larger; null where it cannot be said so. */
 function changed(analysis: Analysis, box: number, property: string, by: number): string | null {
@@ -105,6 +105,7 @@ function changed(analysis: Analysis, box: number, property: string, by: number):
 interface Seen {
   rects: number[];
   texts: number;
+  room: number;
 }
 
 /** Runs in the specimen: one property of one element changed, every box measured, and the change undone. */
@@ -123,6 +124,7 @@ function tryInPage([index, property, value]: [number, string, string]): Seen {
     return [left, top, width, height];
   });
   let texts = 0;
+  const room = document.documentElement.clientWidth;
   const range = document.createRange();
   const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
@@ -133,7 +135,7 @@ function tryInPage([index, property, value]: [number, string, string]): Seen {
     if (before === null) element.removeAttribute('style');
     else element.setAttribute('style', before);
   }
-  return { rects, texts };
+  return { rects, texts, room };
 }
 
 /** Changes `tries` properties, one after the other, and compares every size with what its sum says. */
@@ -155,9 +157,10 @@ export async function counterfactuals(
   const causes = [...new Set([...effects.values()].flatMap((own) => [...own.keys()]))].filter((key) =>
     NUMBER.test(key.slice(key.indexOf(' ') + 1)),
   );
+  const counting = new Set(causes);
   const lost = boxes
     .flatMap((box) => AXES.flatMap((axis) => sizeAccount(analysis, box, axis).lost.map(effectKey)))
-    .filter((key) => NUMBER.test(key.slice(key.indexOf(' ') + 1)));
+    .filter((key) => NUMBER.test(key.slice(key.indexOf(' ') + 1)) && !counting.has(key));
   const base = await frame.evaluate(tryInPage, [0, '', ''] as [number, string, string]);
   for (let n = 0; n < tries; n++) {
     const losing = lost.length > 0 && draw.chance(0.25);
@@ -171,7 +174,8 @@ export async function counterfactuals(
     const value = changed(analysis, box, property, by);
     if (value === null) continue;
     const after = await frame.evaluate(tryInPage, [box, property, value] as [number, string, string]);
-    const rewrapped = after.texts !== base.texts;
+    // Lines that break elsewhere and scrollbars that come or go are flips, not slopes.
+    const flipped = after.texts !== base.texts || after.room !== base.room;
     for (const one of boxes)
       for (const axis of AXES) {
         const at = one * 4 + (axis === 'x' ? 2 : 3);
@@ -181,14 +185,14 @@ export async function counterfactuals(
         const moves = Math.abs(change) > NEAR;
         const where = () =>
           `${name} ${pathOf(analysis.reading, one)} [${analysis.tree.kinds[one]}] ${axis}: ${property} of ${pathOf(analysis.reading, box)} to ${value} changes it by ${change.toFixed(2)}, the sum says ${said.toFixed(2)} = ${words(sizeAccount(analysis, one, axis))}`;
-        if (moves && !losing) {
+        if (moves && !losing && !flipped) {
           result.causes.all++;
           if (!own.has(key)) {
             result.causes.open++;
             result.seen.push(`cause missing: ${where()}`);
           }
         }
-        if (rewrapped || (!moves && said === 0 && !(losing && one === box))) continue;
+        if (flipped || (!moves && said === 0 && !(losing && one === box))) continue;
         result.counterfactual.all++;
         // Engines round what they take from fonts.
         const near = property === 'font-size' ? 1.2 + Math.abs(change) * 0.05 : 0.1;

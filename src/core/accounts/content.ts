@@ -26,7 +26,7 @@ import {
   type Column,
 } from './margins.ts';
 import { tableContent } from './table.ts';
-import { sumOf, term, type Lost, type Term } from './term.ts';
+import { sumOf, term, type Cause, type Lost, type Term } from './term.ts';
 
 export interface Content {
   terms: Term[];
@@ -276,7 +276,14 @@ function termsOfLine(analysis: Analysis, line: Line, count: number): Term[] {
   const { above, below, baseline } = line;
   if (isWhole(line)) {
     if (above.what === 'atom') return atomTerms(analysis, above, 'line');
-    return [fontTerm(analysis, above, (above.end - above.start) * count, count, 1, 'line')];
+    return [
+      withOthers(
+        analysis,
+        line,
+        fontTerm(analysis, above, (above.end - above.start) * count, count, 1, 'line'),
+        count,
+      ),
+    ];
   }
   // An atom that stands on the baseline with its end gives all of its height to the upper part.
   const stands = above.what === 'atom' && same(above.end, baseline);
@@ -289,6 +296,31 @@ function termsOfLine(analysis: Analysis, line: Line, count: number): Term[] {
       ? `inline baseline: room for descenders of the line’s ${fontWordsOf(analysis, below.element)} under ${labelOf(analysis.reading, above.element)}`
       : '';
   return [...upper, ...(same(hangs, 0) ? [] : [partTerm(analysis, below, hangs, 'line-below', words)])];
+}
+
+/** What else lies in a line: as tall as what makes it, it counts as much; else it counts once it is taller. */
+function withOthers(analysis: Analysis, line: Line, made: Term, count: number): Term {
+  const rates = new Map<string, Cause>((made.causes ?? []).map((one) => [`${one.box} ${one.property}`, one]));
+  const links = [...(made.links ?? [])];
+  for (const maker of line.makers) {
+    if (maker === line.above) continue;
+    if (maker.what === 'atom') {
+      links.push({
+        box: maker.element,
+        axis: flowSides(analysis.reading, maker.element).block,
+        area: 'border',
+        rate: 0,
+      });
+      continue;
+    }
+    const tie = same(maker.start, line.start) && same(maker.end, line.end);
+    for (const cause of fontTerm(analysis, maker, 0, count, tie ? 1 : 0, 'line').causes ?? []) {
+      const key = `${cause.box} ${cause.property}`;
+      const known = rates.get(key);
+      if (!known || known.rate < cause.rate) rates.set(key, cause);
+    }
+  }
+  return { ...made, causes: [...rates.values()], links };
 }
 
 const fontWordsOf = ({ reading }: Analysis, element: number): string =>

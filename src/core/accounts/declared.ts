@@ -200,8 +200,10 @@ export function describeResolution(analysis: Analysis, element: number, resoluti
     winner && resolution.from === 'declared' && winner.declaration.value !== value
       ? winner.declaration.value
       : null;
-  const owner =
-    resolution.from === 'inherited' && resolution.inheritedFrom >= 0 ? resolution.inheritedFrom : element;
+  // A line height that is a number is a multiple of the font size of whoever inherits it.
+  const multiple = property === 'line-height' && /^[\d.]+$/.test(value);
+  const inherited = resolution.from === 'inherited' && resolution.inheritedFrom >= 0 && !multiple;
+  const owner = inherited ? resolution.inheritedFrom : element;
   return {
     property,
     value,

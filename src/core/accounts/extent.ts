@@ -6,12 +6,15 @@ import { flowOf, type InlineNode } from '../boxes/flow.ts';
 import { gapOf } from '../boxes/grid.ts';
 import { inlineExtent, linesOf } from '../boxes/lines.ts';
 import { flowSides, sizeOf } from '../boxes/sides.ts';
-import { childrenOf, usedPx, usedText } from '../boxes/tree.ts';
+import { usedPx, usedText } from '../boxes/tree.ts';
 import { sidesOf, type Axis } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
 import { hasPercent, isAuto, isColumn } from './ladder.ts';
 import { bothEdges, inheritedCauses, marginTerms, once, sizeProperty } from './parts.ts';
-import { sumOf, type Cause, type Link } from './term.ts';
+import { trackTerms } from './grid.ts';
+import { allColumns } from './table.ts';
+import { isTable } from '../boxes/table.ts';
+import { sumOf, type Cause, type Link, type Term } from './term.ts';
 
 export interface Extent {
   px: number;
@@ -40,29 +43,32 @@ function makeInner(analysis: Analysis, element: number): Extent {
   const axis = flowSides(reading, element).inline;
   const none: Extent = { px: 0, box: element, causes: [], links: [] };
   const layout = layoutOf(tree, element);
-  if (layout === 'flex') {
-    const items = childrenOf(tree, element).filter((child) => tree.kinds[child] === 'flex-item');
-    const all = items.map((item) => outerExtent(analysis, item, axis));
-    if (isColumn(analysis, element)) return widest(all, none);
-    const gap = gapOf(tree, element, 'column-gap', laidAreas(tree, element).content[sizeProperty(axis)]);
-    const sum = all.reduce(add, none);
-    const gaps = Math.max(0, items.length - 1);
-    return {
-      ...sum,
-      px: sum.px + gap * gaps,
-      causes: [...sum.causes, ...(gap ? [{ box: element, property: 'column-gap', rate: gaps }] : [])],
-    };
-  }
-  if (layout !== 'flow' && layout !== 'lines') return none;
+  if (layout === 'grid') return fromTerms(element, trackTerms(analysis, element, 'columns', 0, Infinity));
+  if (isTable(tree, element)) return fromTerms(element, allColumns(analysis, element));
+  if (layout !== 'flow' && layout !== 'lines' && layout !== 'flex') return none;
   const { items, floats } = flowOf(tree, element);
   const list = items.map((item): Extent => {
     if (item.what === 'block') return outerExtent(analysis, item.element, axis);
     if (item.what === 'generated') return none;
     return widest(lineExtents(analysis, element, item.nodes, axis), none);
   });
+  if (layout === 'flex' && !isColumn(analysis, element)) {
+    const gap = gapOf(tree, element, 'column-gap', laidAreas(tree, element).content[sizeProperty(axis)]);
+    const gaps = Math.max(0, list.length - 1);
+    const sum = list.reduce(add, none);
+    const causes = gap ? [{ box: element, property: 'column-gap', rate: gaps }] : [];
+    return { ...sum, px: sum.px + gap * gaps, causes: [...sum.causes, ...causes] };
+  }
   const floating = floats.map(({ element: float }) => outerExtent(analysis, float, axis)).reduce(add, none);
   return widest([...list, floating], none);
 }
+
+const fromTerms = (box: number, terms: Term[]): Extent => ({
+  px: sumOf(terms),
+  box,
+  causes: terms.flatMap(({ causes = [] }) => causes),
+  links: terms.flatMap(({ links = [] }) => links),
+});
 
 function lineExtents(analysis: Analysis, container: number, nodes: InlineNode[], axis: Axis): Extent[] {
   const { tree } = analysis;

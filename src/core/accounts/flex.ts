@@ -773,6 +773,7 @@ export function flexContent(analysis: Analysis, container: number): Content {
               rule: 'baseline',
               box: over.element,
               note: `${labelOf(reading, over.element)} reaches ${px(over.px)} further over the baseline that the items share`,
+              links: [{ box: over.element, axis: block, area: 'border', rate: 0 }],
             }),
           ]
         : []),

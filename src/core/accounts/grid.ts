@@ -402,6 +402,7 @@ export function trackTerms(
   const sizes = made(analysis, container, which);
   const { source } = declaredOf(analysis, container, `grid-template-${which}`);
   const out: Term[] = [];
+  last = Math.min(last, sizes.length - 1);
   for (let i = first; i <= last; i++) {
     const track = sizes[i];
     if (!track) continue;

@@ -31,7 +31,7 @@ export function inheritedCauses(
   rate: number,
 ): Cause[] {
   const out: Cause[] = [];
-  for (let at = element; at >= 0 && rate !== 0; at = analysis.reading.parent[at]!) {
+  for (let at = element; at >= 0; at = analysis.reading.parent[at]!) {
     out.push({ box: at, property, rate });
     const { from, value } = declaredOf(analysis, at, property);
     if (from === 'inherited') continue;

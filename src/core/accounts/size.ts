@@ -32,7 +32,7 @@ import {
   roomTerm,
   sizeProperty,
 } from './parts.ts';
-import { isTablePart, tablePartHeight, tablePartWidth } from './table.ts';
+import { isTablePart, mostOfTable, tablePartHeight, tablePartWidth } from './table.ts';
 import { account, sumOf, term, type Account, type Lost, type Term } from './term.ts';
 
 export interface Sum {
@@ -270,6 +270,12 @@ function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum
   return { terms: made, lost };
 }
 
+/** A term with what it has the last word over: causes that count for nothing as long as it has. */
+const withSilent = ({ causes = [], links = [] }: Term, silent: Term[]): Pick<Term, 'causes' | 'links'> => ({
+  causes: [...causes, ...silent.flatMap((one) => (one.causes ?? []).map((cause) => ({ ...cause, rate: 0 })))],
+  links: [...links, ...silent.flatMap((one) => (one.links ?? []).map((link) => ({ ...link, rate: 0 })))],
+});
+
 const SHRINKING = /^(button|legend|fieldset|input|select|textarea|meter|progress|dialog|table)$/;
 
 function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
@@ -304,7 +310,15 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
       axis === 'y' && tagOf(reading, element) === 'fieldset' ? legendTerms(analysis, element) : null;
     return { terms: legend ?? around(analysis, element, axis, content.terms), lost: content.lost };
   }
-  if (isTable(tree, element)) return fitTerms(analysis, element, axis, roomFor(analysis, element, axis));
+  if (isTable(tree, element))
+    return fitTerms(
+      analysis,
+      element,
+      axis,
+      roomFor(analysis, element, axis),
+      [],
+      mostOfTable(analysis, element),
+    );
   if (kind === 'root') return fillTerms(analysis, element, axis);
   if (
     kind === 'float' ||
@@ -502,7 +516,10 @@ export function contentWidth(analysis: Analysis, element: number, axis: Axis, pr
       rule: pressure === 'min' ? 'min-content' : 'max-content',
       box: extent.box,
       note: extent.box === element ? words : `${words}; ${labelOf(reading, extent.box)} reaches furthest`,
-      causes: extent.causes,
+      // Text under other pressure is longer or shorter than it lies; what comes from its font is in proportion.
+      causes: extent.causes.map((one) =>
+        one.property === 'font-size' && extent.px > 0 ? { ...one, rate: (one.rate * size) / extent.px } : one,
+      ),
       links: extent.links,
     }),
   ]);
@@ -515,11 +532,11 @@ export function fitTerms(
   axis: Axis,
   room: number,
   taken: Term[] = [],
+  most = contentWidth(analysis, element, axis, 'max'),
 ): Sum {
   const margins = sidesOf(axis)
     .flatMap((side) => marginTerms(analysis, element, side, -1))
     .filter(({ rule }) => rule !== 'auto-margin');
-  const most = contentWidth(analysis, element, axis, 'max');
   const available = room + sumOf(margins) + sumOf(taken);
   if (Number.isNaN(available) || sumOf(most) <= available + 0.05) return { terms: most, lost: [] };
   const least = contentWidth(analysis, element, axis, 'min');

@@ -1,6 +1,6 @@
 /** Tables: columns by their cells, rows by the tallest of theirs, and what is given out beyond (CSS 2.2 §17.5; Tables 3 §3.8, §3.9). */
 import type { Analysis } from '../analysis.ts';
-import { laidAreas } from '../boxes/areas.ts';
+import { laidAreas, layoutUnit } from '../boxes/areas.ts';
 import { layoutOf } from '../boxes/context.ts';
 import { labelOf } from '../boxes/label.ts';
 import {
@@ -17,9 +17,9 @@ import { betweenPx, contentOf, type Content } from './content.ts';
 import { declaredOf, declaredPx } from './declared.ts';
 import { hasPercent, isAuto } from './ladder.ts';
 import { columnOf } from './margins.ts';
-import { around, bothEdges, boxTerm, edgesSize, marginTerms, once } from './parts.ts';
-import { intrinsicOf, type Sum } from './size.ts';
-import { sumOf, term, type Link, type Term } from './term.ts';
+import { around, bothEdges, boxTerm, edgesSize, lengthTerm, marginTerms, once } from './parts.ts';
+import { contentWidth, intrinsicOf, type Sum } from './size.ts';
+import { sumOf, term, type Cause, type Link, type Term } from './term.ts';
 
 interface Column {
   min: number;
@@ -171,68 +171,113 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
   return out;
 }
 
+type Guess = Pick<Column, 'min' | 'max' | 'percent' | 'fixed'>;
+
+interface Given {
+  sizes: number[];
+  /** How a column came by its size: the least, between two guesses, or with a part of what is left over. */
+  how: 'least' | 'between' | 'most';
+  rest: number;
+  /** Of `rest`, by column. */
+  more: number[];
+}
+
 /** Guesses from the least to the most, and what lies between two of them in proportion (Tables 3 §3.9.3.2). */
-function distributeWidth(analysis: Analysis, columns: Column[], room: number): void {
-  const sum = (of: (one: Column) => number) => columns.reduce((total, one) => total + of(one), 0);
-  const part = (one: Column) => Math.max(one.min, (one.percent / 100) * room);
-  const guesses: ((one: Column) => number)[] = [
+function distribute(columns: readonly Guess[], room: number, unit: number | null): Given {
+  const sum = (of: (one: Guess) => number) => columns.reduce((total, one) => total + of(one), 0);
+  // Engines give out in their own units and leave what is rounded off to the last column.
+  const floor = (size: number) => (unit === null ? size : Math.floor(size * unit) / unit);
+  const part = (one: Guess) => Math.max(one.min, (one.percent / 100) * room);
+  const guesses: ((one: Guess) => number)[] = [
     (one) => one.min,
     (one) => (one.percent ? part(one) : one.min),
     (one) => (one.percent ? part(one) : one.fixed ? one.max : one.min),
     (one) => (one.percent ? part(one) : one.max),
   ];
-  const name = (one: Column) => (one.widest < 0 ? 'its cells' : labelOf(analysis.reading, one.widest));
   const totals = guesses.map(sum);
-  // Engines give out in their own units and leave what is rounded off to the last column.
-  const floor = (size: number) => Math.floor(size * 64) / 64;
-  if (room <= totals[0]! + 0.01) {
-    for (const one of columns) {
-      one.size = one.min;
-      one.note = `the least that ${name(one)} takes`;
-    }
-    return;
-  }
+  const more = columns.map(() => 0);
+  if (room <= totals[0]! + 0.01) return { sizes: columns.map(guesses[0]!), how: 'least', rest: 0, more };
   for (let g = 1; g < guesses.length; g++) {
     if (room > totals[g]! + 0.01) continue;
     const span = totals[g]! - totals[g - 1]!;
     let left = room - totals[g - 1]!;
     const open = columns.filter((one) => guesses[g]!(one) > guesses[g - 1]!(one));
-    for (const one of columns) {
+    const sizes = columns.map((one) => {
       const [low, high] = [guesses[g - 1]!(one), guesses[g]!(one)];
-      const part = span > 0 ? ((room - totals[g - 1]!) * (high - low)) / span : 0;
-      const given = one === open.at(-1) ? left : open.includes(one) ? floor(part) : 0;
+      const share = span > 0 ? ((room - totals[g - 1]!) * (high - low)) / span : 0;
+      const given = one === open.at(-1) ? left : open.includes(one) ? floor(share) : 0;
       left -= given;
-      one.size = low + given;
-      one.note = same(one.size, one.max)
-        ? `what ${name(one)} takes on one line`
-        : one.percent
-          ? `${px(one.percent)} % of ${px(room)}`
-          : `between the least (${px(one.min)}) and the most (${px(one.max)}) that ${name(one)} takes`;
-    }
-    return;
+      return low + given;
+    });
+    return { sizes, how: 'between', rest: 0, more };
   }
   const rest = room - totals[3]!;
-  let given = 0;
   const auto = columns.filter(({ fixed, percent, max }) => !fixed && !percent && max > 0);
   const fixed = columns.filter((one) => one.fixed && !one.percent);
   const takers =
     auto.length > 0 ? auto : fixed.length > 0 ? fixed : columns.filter(({ percent }) => percent > 0);
   const list = takers.length > 0 ? takers : columns;
-  const weightOf = (one: Column) => (takers === auto || takers === fixed ? one.max : one.percent);
-  const weight = list.reduce((total, one) => total + weightOf(one), 0);
   const byMost = takers === auto || takers === fixed;
+  const weightOf = (one: Guess) => (byMost ? one.max : one.percent);
+  const weight = list.reduce((total, one) => total + weightOf(one), 0);
   const pool = rest + list.reduce((total, one) => total + one.max, 0);
-  for (const one of columns) {
+  let given = 0;
+  const sizes = columns.map((one, i) => {
     const own = guesses[3]!(one);
-    const part = list.includes(one) ? (weight > 0 ? weightOf(one) / weight : 1 / list.length) : 0;
-    const last = one === list.at(-1);
-    const whole = byMost ? pool * part : own + rest * part;
-    const more = part === 0 ? 0 : last ? rest - given : floor(whole) - own;
-    given += more;
-    one.size = own + more;
-    const base = one.percent ? `${px(one.percent)} % of ${px(room)}` : `${px(own)} for ${name(one)}`;
-    one.note = more > 0.005 ? `${base}, and ${px(more)} of the ${px(rest)} left over, in proportion` : base;
-  }
+    if (!list.includes(one)) return own;
+    const share = weight > 0 ? weightOf(one) / weight : 1 / list.length;
+    const whole = byMost ? pool * share : own + rest * share;
+    more[i] = one === list.at(-1) ? rest - given : floor(whole) - own;
+    given += more[i];
+    return own + more[i];
+  });
+  return { sizes, how: 'most', rest, more };
+}
+
+function distributeWidth(analysis: Analysis, columns: Column[], room: number): void {
+  const { sizes, how, rest, more } = distribute(columns, room, layoutUnit(analysis.reading));
+  columns.forEach((one, i) => {
+    const name = one.widest < 0 ? 'its cells' : labelOf(analysis.reading, one.widest);
+    one.size = sizes[i]!;
+    if (how === 'least') one.note = `the least that ${name} takes`;
+    else if (how === 'most') {
+      const own = sizes[i]! - more[i]!;
+      const base = one.percent ? `${px(one.percent)} % of ${px(room)}` : `${px(own)} for ${name}`;
+      one.note =
+        more[i]! > 0.005 ? `${base}, and ${px(more[i]!)} of the ${px(rest)} left over, in proportion` : base;
+    } else if (same(one.size, one.max)) one.note = `what ${name} takes on one line`;
+    else if (one.percent) one.note = `${px(one.percent)} % of ${px(room)}`;
+    else one.note = `between the least (${px(one.min)}) and the most (${px(one.max)}) that ${name} takes`;
+  });
+}
+
+/** The largest width that a table would like: a column in percent asks for a whole of which it is that part (Tables 3 §3.8.2). */
+export function mostOfTable(analysis: Analysis, table: number): Term[] {
+  const own = contentWidth(analysis, table, 'x', 'max');
+  const grid = tableGrid(analysis.tree, table);
+  if (isFixedLayout(analysis, table)) return own;
+  const columns = columnsOf(analysis, grid);
+  const percent = Math.min(
+    100,
+    columns.reduce((sum, one) => sum + one.percent, 0),
+  );
+  if (percent === 0) return own;
+  const plain = columns.reduce((sum, one) => sum + (one.percent ? 0 : one.max), 0);
+  const whole = Math.max(
+    ...columns.map((one) => (one.percent ? (one.max * 100) / one.percent : 0)),
+    plain === 0 ? 0 : percent >= 100 ? Infinity : (plain * 100) / (100 - percent),
+  );
+  const size = sumOf(own);
+  if (whole <= size) return own;
+  return [
+    term({
+      px: whole,
+      what: 'columns',
+      rule: 'percent-columns',
+      box: table,
+      note: 'columns in percent ask for a whole of which they are that part',
+    }),
+  ];
 }
 
 /** Columns from `first` on, with the spacing between them. */
@@ -245,14 +290,73 @@ function columnTerms(analysis: Analysis, grid: TableGrid, first: number, count: 
       rule: isFixedLayout(analysis, grid.table) ? 'fixed-layout' : 'column',
       box: widest < 0 ? grid.table : widest,
       note: `column ${first + i + 1} of ${columns.length}: ${note}`,
-      links: tableLink(grid),
+      ...columnGrounds(analysis, grid, first + i),
     }),
   );
   if (count > 1 && grid.spacing.x) out.push(spacingTerm(analysis, grid, 'x', count - 1));
   return out;
 }
 
-const tableLink = ({ table }: TableGrid): Link[] => [{ box: table, axis: 'x', area: 'content', rate: 0 }];
+/** What a column's width goes along with: the table's width, and what the cells of every column take. */
+function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): { causes: Cause[]; links: Link[] } {
+  const columns = columnsOf(analysis, grid);
+  const room = columnRoom(analysis, grid);
+  const whole = (rate: number): Link => ({ box: grid.table, axis: 'x', area: 'content', rate });
+  if (isFixedLayout(analysis, grid.table)) {
+    const open = columns.filter(({ fixed }) => !fixed).length;
+    const own = columns[index]!;
+    if (own.fixed && open > 0)
+      return {
+        causes: own.percent ? [] : [{ box: own.widest, property: 'width', rate: 1 }],
+        links: own.percent ? [whole(own.percent / 100)] : [],
+      };
+    const others = columns.flatMap((one) =>
+      one.fixed && !one.percent ? [{ box: one.widest, property: 'width', rate: -1 / Math.max(1, open) }] : [],
+    );
+    return { causes: others, links: [whole(1 / Math.max(1, open))] };
+  }
+  const base = distribute(columns, room, null).sizes[index]!;
+  const slope = (changed: Guess[], width = room) => (distribute(changed, width, null).sizes[index]! - base) * 8;
+  const out = { causes: [] as Cause[], links: [whole(slope(columns, room + 0.125))] };
+  columns.forEach((column, j) => {
+    if (column.widest < 0 || analysis.tree.kinds[column.widest] !== 'table-cell') return;
+    const less = slope(
+      columns.map((one, k) =>
+        k === j ? { ...one, min: one.min + 0.125, max: Math.max(one.max, one.min + 0.125) } : one,
+      ),
+    );
+    const most = slope(columns.map((one, k) => (k === j ? { ...one, max: one.max + 0.125 } : one)));
+    const rate = same(column.min, column.max) ? less : most;
+    const width = declaredOf(analysis, column.widest, 'width');
+    const terms =
+      column.fixed && column.max > column.min
+        ? [
+            ...(usedText(analysis.reading, 'box-sizing', column.widest) === 'border-box'
+              ? []
+              : bothEdges(analysis, column.widest, 'x')),
+            lengthTerm(
+              analysis,
+              column.widest,
+              'width',
+              declaredPx(analysis, column.widest, 'width', width.value),
+              'content',
+            ),
+          ]
+        : contentWidth(analysis, column.widest, 'x', same(column.min, column.max) ? 'min' : 'max');
+    for (const one of terms) {
+      out.causes.push(...(one.causes ?? []).map((cause) => ({ ...cause, rate: cause.rate * rate })));
+      out.links.push(...(one.links ?? []).map((link) => ({ ...link, rate: link.rate * rate })));
+    }
+  });
+  return out;
+}
+
+/** All columns of a table with the spacing between and around them. */
+export function allColumns(analysis: Analysis, table: number): Term[] {
+  const grid = tableGrid(analysis.tree, table);
+  const columns = columnTerms(analysis, grid, 0, grid.columns);
+  return grid.spacing.x ? [...columns, spacingTerm(analysis, grid, 'x', 2)] : columns;
+}
 
 function spacingTerm(analysis: Analysis, { table, spacing }: TableGrid, axis: Axis, count: number): Term {
   const { source } = declaredOf(analysis, table, 'border-spacing');

@@ -1,0 +1,11 @@
+const t0 = performance.now();
+const { openHeadless } = await import('../src/lib/server/engines/headless.ts');
+const { openPage } = await import('../src/lib/server/engines/source.ts');
+const { readingDocument } = await import('../src/core/reports/reading.ts');
+const t1 = performance.now(); console.log('import', t1 - t0);
+const s = await openPage('demo/sailings.html', null);
+const h = await openHeadless(); const t2 = performance.now(); console.log('open', t2 - t1);
+const o = await h.openSource(s, { width: 1280, height: 800 }); const t3 = performance.now(); console.log('page', t3 - t2);
+const a = await o.measure(); const t4 = performance.now(); console.log('measure', t4 - t3);
+await o.complete(a, () => readingDocument(a, { page: 'x', defaults: '' })); const t5 = performance.now(); console.log('complete', t5 - t4);
+await h.close(); console.log('close', performance.now() - t5);
