@@ -92,6 +92,11 @@ const DELTA = 2;
 /** The value that makes the used one `by` px larger; null where it cannot be said so. */
 function changed(analysis: Analysis, box: number, property: string, by: number): string | null {
   const used = usedText(analysis.reading, property, box);
+  const { value: written } = declaredOf(analysis, box, property);
+  if (property === 'line-height' && /^[\d.]+$/.test(written))
+    return String(
+      (Number.parseFloat(used) + by) / Number.parseFloat(usedText(analysis.reading, 'font-size', box)),
+    );
   if (property === 'line-height') return /px$/.test(used) ? `calc(${used} + ${by}px)` : null;
   if (property === 'font-size') return `calc(${used} + ${by}px)`;
   const { value } = declaredOf(analysis, box, property);

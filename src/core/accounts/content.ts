@@ -183,6 +183,7 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
           one,
           `it passes through the ${edge} edge of ${labelOf(analysis.reading, column.container)} and counts outside of it`,
         );
+    if (spent !== 0 && escapes === 'end') out.terms.push(spentTerm(column.container, spent));
     return out;
   }
   const real = margins.filter((one) => one.px !== 0);
@@ -214,18 +215,18 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
     }
     out.terms.push(made);
   }
-  if (spent !== 0)
-    out.terms.push(
-      term({
-        px: -spent,
-        what: 'margin',
-        rule: 'margin-collapsed',
-        box: column.container,
-        note: `${px(spent)} of it lies above the empty box before (CSS 2.2 §8.3.1)`,
-      }),
-    );
+  if (spent !== 0) out.terms.push(spentTerm(column.container, spent));
   return out;
 }
+
+const spentTerm = (box: number, spent: number): Term =>
+  term({
+    px: -spent,
+    what: 'margin',
+    rule: 'margin-collapsed',
+    box,
+    note: `${px(spent)} of it lies above the empty box before (CSS 2.2 §8.3.1)`,
+  });
 
 const floatTerm = ({ reading }: Analysis, sides: FlowSides, float: number, size: number): Term =>
   term({
@@ -238,7 +239,7 @@ const floatTerm = ({ reading }: Analysis, sides: FlowSides, float: number, size:
   });
 
 export const betweenPx = ({ clearance, escapes, margins, spent }: Between): number =>
-  clearance ? clearance.px : escapes ? 0 : collapse(margins) - spent;
+  clearance ? clearance.px : escapes === 'end' ? -spent : escapes ? 0 : collapse(margins) - spent;
 
 const MAKER_WORDS: Record<Maker['what'], string> = {
   strut: 'the font and line height of the block itself',

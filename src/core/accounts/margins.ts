@@ -122,18 +122,8 @@ function edgeStop(analysis: Analysis, element: number, sides: FlowSides, edge: '
   const declared = declaredOf(analysis, element, size).value;
   const definite = !isAuto(declared) && (sides.block === 'x' || hasDefiniteHeight(analysis, element));
   if (definite) return `${size}: ${declared} is not auto`;
-  const minimum = pxOf(usedText(reading, `min-${size}`, element) || computedMin(analysis, element, size));
-  if (minimum > 0) {
-    const content = laidAreas(tree, element).rect[size];
-    // A minimum that does not have to stretch the box leaves the end margin free in engines' practice.
-    if (same(content, Math.max(minimum, content)) && minimum >= content - 0.05)
-      return `min-${size} ${px(minimum)} holds its end away from what is in it`;
-  }
   return null;
 }
-
-const computedMin = ({ reading }: Analysis, element: number, size: string): string =>
-  reading.strings[reading.computed[`min-${size}`]?.[element] ?? -1] ?? '';
 
 function isThroughBox(analysis: Analysis, element: number, sides: FlowSides): boolean {
   const { tree } = analysis;
@@ -435,6 +425,10 @@ function makeColumn(analysis: Analysis, container: number): Column {
     put(items.length, { px: 0, escapes: 'start' });
     return column;
   }
+  // A minimum or maximum in force holds the end away from what is in the box.
+  const held = ahead('top', position, blockEnd(sides, content));
+  if (column.endStop === null && Math.abs(held) > 0.05)
+    column.endStop = `${held > 0 ? 'min' : 'max'}-${sizeProperty(sides.block)} decides where it ends`;
   if (column.endStop === null) {
     column.endChain = [...pending];
     put(items.length, { px: 0, escapes: 'end' });

@@ -2,7 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { flowSides } from '../boxes/sides.ts';
-import { usedText } from '../boxes/tree.ts';
+import { usedPx, usedText } from '../boxes/tree.ts';
 import { lengthPx } from '../css/lengths.ts';
 import { sidesOf, type Axis, type Side } from '../geometry/rect.ts';
 import { containingSize, declaredOf, lengthContext, type Declared } from './declared.ts';
@@ -32,8 +32,11 @@ export function inheritedCauses(
 ): Cause[] {
   const out: Cause[] = [];
   for (let at = element; at >= 0; at = analysis.reading.parent[at]!) {
-    out.push({ box: at, property, rate });
     const { from, value } = declaredOf(analysis, at, property);
+    // A line height that is a number gives each box its own multiple.
+    const multiple = property === 'line-height' && /^[\d.]+$/.test(value);
+    const size = (one: number) => usedPx(analysis.reading, 'font-size', one);
+    out.push({ box: at, property, rate: multiple ? (rate * size(element)) / size(at) : rate });
     if (from === 'inherited') continue;
     const relative = property === 'font-size' ? /^([\d.]+)(em|%)$/.exec(value) : null;
     if (!relative) break;
