@@ -27,6 +27,8 @@ interface Column {
   percent: number;
   fixed: boolean;
   widest: number;
+  /** The cell that takes the most at the least; `widest` takes the most on one line. */
+  least: number;
   size: number;
   note: string;
 }
@@ -50,7 +52,16 @@ function columnsOf(analysis: Analysis, grid: TableGrid): Column[] {
   );
 }
 
-const blank = (): Column => ({ min: 0, max: 0, percent: 0, fixed: false, widest: -1, size: 0, note: '' });
+const blank = (): Column => ({
+  min: 0,
+  max: 0,
+  percent: 0,
+  fixed: false,
+  widest: -1,
+  least: -1,
+  size: 0,
+  note: '',
+});
 
 /** A width that a cell or column declares, as a border box; NaN: none in px. */
 function declaredWidth(
@@ -133,6 +144,7 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
   for (const cell of single) {
     const column = out[cell.column]!;
     const { min, max, percent, fixed } = sizes(cell);
+    if (min > column.min + 0.005 || column.least < 0) column.least = cell.element;
     column.min = Math.max(column.min, min);
     if (fixed && !column.fixed) {
       column.fixed = true;
@@ -319,36 +331,40 @@ function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): { ca
   const slope = (changed: Guess[], width = room) => (distribute(changed, width, null).sizes[index]! - base) * 8;
   const out = { causes: [] as Cause[], links: [whole(slope(columns, room + 0.125))] };
   columns.forEach((column, j) => {
-    if (column.widest < 0 || analysis.tree.kinds[column.widest] !== 'table-cell') return;
-    const less = slope(
-      columns.map((one, k) =>
-        k === j ? { ...one, min: one.min + 0.125, max: Math.max(one.max, one.min + 0.125) } : one,
-      ),
-    );
-    const most = slope(columns.map((one, k) => (k === j ? { ...one, max: one.max + 0.125 } : one)));
-    const rate = same(column.min, column.max) ? less : most;
-    const width = declaredOf(analysis, column.widest, 'width');
-    const terms =
-      column.fixed && column.max > column.min
-        ? [
-            ...(usedText(analysis.reading, 'box-sizing', column.widest) === 'border-box'
-              ? []
-              : bothEdges(analysis, column.widest, 'x')),
-            lengthTerm(
-              analysis,
-              column.widest,
-              'width',
-              declaredPx(analysis, column.widest, 'width', width.value),
-              'content',
-            ),
-          ]
-        : contentWidth(analysis, column.widest, 'x', same(column.min, column.max) ? 'min' : 'max');
-    for (const one of terms) {
-      out.causes.push(...(one.causes ?? []).map((cause) => ({ ...cause, rate: cause.rate * rate })));
-      out.links.push(...(one.links ?? []).map((link) => ({ ...link, rate: link.rate * rate })));
-    }
+    const grow = (by: { min?: number; max?: number }) =>
+      slope(
+        columns.map((one, k) => {
+          if (k !== j) return one;
+          const min = one.min + (by.min ?? 0);
+          return { ...one, min, max: Math.max(one.max + (by.max ?? 0), min) };
+        }),
+      );
+    const take = (terms: Term[], rate: number) => {
+      for (const { causes = [], links = [] } of terms) {
+        out.causes.push(...causes.map((cause) => ({ ...cause, rate: cause.rate * rate })));
+        out.links.push(...links.map((link) => ({ ...link, rate: link.rate * rate })));
+      }
+    };
+    if (column.least >= 0) take(cellTerms(analysis, column, 'min'), grow({ min: 0.125 }));
+    if (column.widest >= 0)
+      take(cellTerms(analysis, column, 'max'), same(column.min, column.max) ? 0 : grow({ max: 0.125 }));
   });
   return out;
+}
+
+/** Why a column takes at least, or would like, as much as it does. */
+function cellTerms(analysis: Analysis, column: Column, pressure: 'min' | 'max'): Term[] {
+  const cell = pressure === 'min' ? column.least : column.widest;
+  if (pressure === 'min' || !column.fixed || column.max <= column.min)
+    return contentWidth(analysis, cell, 'x', pressure);
+  const { value } = declaredOf(analysis, cell, 'width');
+  const border =
+    usedText(analysis.reading, 'box-sizing', cell) === 'border-box' ||
+    analysis.tree.kinds[cell] === 'table-column';
+  return [
+    ...(border ? [] : bothEdges(analysis, cell, 'x')),
+    lengthTerm(analysis, cell, 'width', declaredPx(analysis, cell, 'width', value), 'content'),
+  ];
 }
 
 /** All columns of a table with the spacing between and around them. */
