@@ -7,6 +7,16 @@ import { childrenOf, usedText } from '../boxes/tree.ts';
 import { droppedOf } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
 import { px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { containingWords, independence, layoutOf, type Layout } from '../boxes/context.ts';
+import { flowParent } from '../boxes/flow.ts';
+import { flowSides } from '../boxes/sides.ts';
+import { distanceWords } from './distance.ts';
+import { gapsOf, type Gap } from './gap.ts';
+import { inertOf, type Inert } from './inert.ts';
+import { hasPercent, ladder, ladderSentence, type Rung } from './ladder.ts';
+import { positionAccount, type PositionAccount } from './position.ts';
+import { innerSentence, sumSentence } from './words.ts';
 import { declaredOf, declaredPx, fontWords, placeOf, type Declared } from './declared.ts';
 import { areasOf, type Areas } from '../boxes/areas.ts';
 import { sizeAccount } from './size.ts';
@@ -25,7 +35,20 @@ export interface AxisAccount extends Account {
   segments: Segment[];
   /** The sum in one sentence. */
   sentence: string;
+  /** How the border box is divided. */
+  inner: string;
   sizing: Sizing;
+}
+
+/** A distance beside the box, to what comes before or after it in its parent. */
+export interface GapWords {
+  gap: Gap;
+  /** `above`, `below`, `left`, `right`: where it is from the box. */
+  where: string;
+  other: string;
+  sentence: string;
+  /** The margins that met, the one that counts first. */
+  margins: { label: string; element: number; property: string; px: number; counts: boolean }[];
 }
 
 /** What the declared size means under the box's `box-sizing`, and what it would mean under the other. */
@@ -45,6 +68,8 @@ export interface Relative {
 
 export interface BoxAccount {
   element: number;
+  /** What is added to the numbers of boxes in terms to have those of the whole page: not 0 in a frame's document. */
+  base: number;
   label: string;
   path: string;
   kind: Kind;
@@ -62,6 +87,13 @@ export interface BoxAccount {
   children: Relative[];
   font: string;
   contrast: Contrast;
+  gaps: GapWords[];
+  /** Set where a height in percent is declared. */
+  ladder: { rungs: Rung[]; sentence: string } | null;
+  place: { x: PositionAccount; y: PositionAccount };
+  /** How the box lays out what is in it, whether in a formatting context of its own, and what its containing block is. */
+  context: { layout: string; own: string | null; containing: string };
+  inert: Inert[];
   dropped: { property: string; value: string; source: Source; why: string }[];
   closed: string | null;
 }
@@ -110,26 +142,6 @@ function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Area
     edge('border', end),
     edge('margin', end),
   ];
-}
-
-/** `10 + 10` where both sides have some, the one that has where only one does. */
-function both(a: number, b: number): string {
-  if (a !== 0 && b !== 0) return `${px(a)} + ${px(b)}`;
-  return px(a + b);
-}
-
-function sumSentence(sum: Account, areas: Areas, axis: Axis): string {
-  const [start, end] = sidesOf(axis);
-  const content = sum.terms.find(({ what }) => what === 'content');
-  const parts = [`${px(content?.px ?? 0)} content`];
-  const add = (a: number, b: number, word: string) => {
-    if (a !== 0 || b !== 0) parts.push(`${both(a, b)} ${word}`);
-  };
-  add(areas.padding[start], areas.padding[end], 'padding');
-  add(areas.border[start], areas.border[end], 'border');
-  add(areas.scrollbar[start], areas.scrollbar[end], 'scrollbar');
-  const rest = same(sum.residual, 0) ? '' : `; ${px(sum.residual)} not explained`;
-  return `${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} = ${parts.join(', ')}${rest}.`;
 }
 
 function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas, boxSizing: Declared): Sizing {
@@ -216,6 +228,73 @@ function fragmentsOf({ reading: { fragments } }: Analysis, element: number): Rec
   return [];
 }
 
+const LAYOUT_WORDS: Record<Layout, string> = {
+  flow: 'block and inline layout',
+  lines: 'lines of its block',
+  flex: 'flex layout',
+  grid: 'grid layout',
+  table: 'table layout',
+  replaced: 'no layout: it is replaced',
+  none: 'nothing',
+};
+
+function ladderOf(analysis: Analysis, element: number): BoxAccount['ladder'] {
+  const { value, source } = declaredOf(analysis, element, 'height');
+  if (!hasPercent(value) || source.origin === 'browser') return null;
+  const rungs = ladder(analysis, element);
+  return { rungs, sentence: ladderSentence(rungs) };
+}
+
+const WHERE: Record<Side, string> = { top: 'above', bottom: 'below', left: 'left of', right: 'right of' };
+
+/** The gaps before and after a box in flow, and those at the edges of what it holds itself. */
+function gapsBeside(analysis: Analysis, element: number): GapWords[] {
+  const { tree, reading } = analysis;
+  const parent = flowParent(tree, element);
+  const out: GapWords[] = [];
+  const put = (gap: Gap, side: Side, other: string) => {
+    const sides = flowSides(reading, gap.container);
+    const met = gap.terms.filter(({ rule, box }) => rule === 'margin-collapsed' && box >= 0);
+    out.push({
+      gap,
+      where: WHERE[side],
+      other,
+      sentence: gapSentence(analysis, gap, WHERE[side]),
+      margins: met
+        .filter(({ what }) => what.startsWith('margin-'))
+        .map((one) => ({
+          label: labelOf(reading, one.box),
+          element: one.box,
+          property: one.what,
+          px: laidAreas(tree, one.box).margin[
+            one.what.endsWith(sides.blockStart) ? sides.blockStart : sides.blockEnd
+          ],
+          counts: one.px !== 0,
+        })),
+    });
+  };
+  if (parent >= 0)
+    for (const gap of gapsOf(analysis, parent)) {
+      const sides = flowSides(reading, parent);
+      const edge = `the content edge of ${labelOf(reading, parent)}`;
+      if (gap.after === element)
+        put(gap, sides.blockStart, gap.before === null ? edge : labelOf(reading, gap.before));
+      if (gap.before === element)
+        put(gap, sides.blockEnd, gap.after === null ? edge : labelOf(reading, gap.after));
+    }
+  return out;
+}
+
+/** What lies beside the box, in a sentence. */
+function gapSentence(analysis: Analysis, gap: Gap, where: string): string {
+  const name = (one: number | null) =>
+    one === null
+      ? `the content edge of ${labelOf(analysis.reading, gap.container)}`
+      : labelOf(analysis.reading, one);
+  const across = where === 'above' || where === 'below' ? where : 'beside';
+  return `${px(gap.used)} between ${name(gap.before)} and ${name(gap.after)} (${across}): ${distanceWords(analysis, gap)}`;
+}
+
 export function boxAccount(analysis: Analysis, element: number): BoxAccount {
   const { tree, reading, styles } = analysis;
   const areas = areasOf(tree, element);
@@ -227,12 +306,13 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
     const sentence =
       pieces > 1
         ? `${pieces} pieces on ${pieces} lines; ${px(sum.used)} ${axis === 'x' ? 'wide' : 'tall'} from first to last.`
-        : sumSentence(sum, areas, axis);
+        : sumSentence(analysis, sum, axis === 'x' ? 'wide' : 'tall');
     return {
       ...sum,
       axis,
       segments: segmentsOf(analysis, element, axis, areas),
       sentence,
+      inner: innerSentence(areas, axis),
       sizing: sizingOf(analysis, element, axis, areas, boxSizing),
     };
   };
@@ -242,6 +322,7 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
   const block = tree.containingBlock[element]!;
   return {
     element,
+    base: 0,
     label: labelOf(reading, element),
     path: pathOf(reading, element),
     kind,
@@ -266,5 +347,14 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
       why,
     })),
     closed: closedReason(analysis, element),
+    gaps: gapsBeside(analysis, element),
+    ladder: ladderOf(analysis, element),
+    place: { x: positionAccount(analysis, element, 'x'), y: positionAccount(analysis, element, 'y') },
+    context: {
+      layout: LAYOUT_WORDS[layoutOf(tree, element)],
+      own: independence(tree, element),
+      containing: containingWords(tree, element),
+    },
+    inert: inertOf(analysis, element),
   };
 }

@@ -596,12 +596,19 @@ function crossLines(analysis: Analysis, box: FlexBox): CrossLine[] {
   );
 }
 
-/** Items that stand on one baseline take the room over it and under it together (Flexbox 1 §9.4). */
-function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: CrossLine): CrossLine {
+interface Standing {
+  element: number;
+  /** Of its margin box, over and under the baseline. */
+  over: number;
+  under: number;
+}
+
+/** The items of a line that stand on one baseline. */
+function standing(analysis: Analysis, box: FlexBox, items: Item[]): Standing[] {
   const { tree, reading } = analysis;
   const sides = flowSides(reading, box.container);
-  if (box.cross !== sides.block) return line;
-  const aligned = items
+  if (box.cross !== sides.block) return [];
+  return items
     .filter(({ element }) => element >= 0 && /baseline/.test(alignSelf(analysis, element)))
     .map(({ element }) => {
       const { rect, margin } = laidAreas(tree, element);
@@ -611,6 +618,18 @@ function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: Cross
       const over = Number.isNaN(baseline) ? size - margin[sides.blockEnd] : baseline - start;
       return { element, over, under: size - over };
     });
+}
+
+/** How far an item is moved down so that it stands on the baseline of its line, in CSS px. */
+export function baselineShift(analysis: Analysis, box: FlexBox, { items }: FlexLine, element: number): number {
+  const all = standing(analysis, box, items);
+  const own = all.find((one) => one.element === element);
+  return own ? Math.max(...all.map(({ over }) => over)) - own.over : 0;
+}
+
+/** Items that stand on one baseline take the room over it and under it together (Flexbox 1 §9.4). */
+function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: CrossLine): CrossLine {
+  const aligned = standing(analysis, box, items);
   if (aligned.length < 2) return line;
   const highest = aligned.reduce((best, one) => (one.over > best.over ? one : best));
   const lowest = aligned.reduce((best, one) => (one.under > best.under ? one : best));

@@ -38,6 +38,7 @@ export function accountWithin(documents: Documents, element: number): BoxAccount
   return {
     ...box,
     element,
+    base: at.base,
     path: outer ? `${outer.path} >>> ${box.path.startsWith('html') ? '' : 'html > '}${box.path}` : box.path,
     areas: areasWithin(documents, element),
     closed: framed < 0 ? box.closed : null,

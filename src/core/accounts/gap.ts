@@ -146,7 +146,7 @@ export function offsetTerms(analysis: Analysis, element: number, sides: FlowSide
 }
 
 /** How far the content of a cell or a button lies from its start: in the middle or at the end of what is free. */
-function shiftTerms(analysis: Analysis, { container, sides }: Column): Term[] {
+export function shiftTerms(analysis: Analysis, { container, sides }: Column): Term[] {
   const free = freeIn(analysis, container, sides);
   if (free < 0.05) return [];
   const { tree, reading } = analysis;

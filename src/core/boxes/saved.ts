@@ -21,6 +21,8 @@ export const savedBodySchema = z.object({
   validity: validitySchema,
   defaults: defaultsSchema,
   reading: storedSchema,
+  /** Content widths that accounts asked for: element, min-content, max-content. */
+  intrinsic: z.array(size).max(400_000).default([]),
 });
 export type SavedBody = z.infer<typeof savedBodySchema>;
 

@@ -4,11 +4,15 @@
   import type { Source } from '$core/css/styles.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import Bar from './Bar.svelte';
+  import Beside from './Beside.svelte';
   import Declarations from './Declarations.svelte';
   import Kin from './Kin.svelte';
+  import Ladder from './Ladder.svelte';
   import MeasureFrom from './MeasureFrom.svelte';
   import Place from './Place.svelte';
   import Sum from './Sum.svelte';
+  import { ended } from './sums.ts';
+  import Where from './Where.svelte';
 
   let { bench, box, open }: { bench: Bench; box: BoxAccount; open: (source: Source) => void } = $props();
 
@@ -46,7 +50,16 @@
       <h3 class="heading">Across</h3>
       <p class="text-[15px] font-medium" data-sentence="x">{box.width.sentence}</p>
       <Bar segments={box.width.segments} axis="x" />
-      <Sum {bench} account={box.width} {open} />
+      <Sum
+        {bench}
+        account={box.width}
+        owner={box.element}
+        base={box.base}
+        total="wide, border box"
+        name="x"
+        {open}
+      />
+      <p class="faint text-[12.5px]" data-inner="x">{box.width.inner}</p>
       {@render sizing(box.width)}
     </section>
 
@@ -55,9 +68,32 @@
       <p class="text-[15px] font-medium" data-sentence="y">{box.height.sentence}</p>
       <div class="flex items-start gap-1">
         <Bar segments={box.height.segments} axis="y" />
-        <div class="min-w-0 grow"><Sum {bench} account={box.height} {open} /></div>
+        <div class="flex min-w-0 grow flex-col gap-1">
+          <Sum
+            {bench}
+            account={box.height}
+            owner={box.element}
+            base={box.base}
+            total="tall, border box"
+            name="y"
+            {open}
+          />
+          <p class="faint text-[12.5px]" data-inner="y">{box.height.inner}</p>
+        </div>
       </div>
       {@render sizing(box.height)}
+    </section>
+
+    <Ladder {bench} {box} {open} />
+
+    <section class="flex flex-col gap-2">
+      <h3 class="heading">Space before and after</h3>
+      <Beside {bench} {box} {open} />
+    </section>
+
+    <section class="flex flex-col gap-1">
+      <h3 class="heading">Where it lies</h3>
+      <Where {bench} {box} {open} />
     </section>
 
     <section class="flex flex-col gap-1 text-[13px]">
@@ -105,6 +141,19 @@
     <h3 class="heading mb-1">Declarations</h3>
     <Declarations {bench} {open} />
   </section>
+
+  {#if box.inert.length}
+    <section data-inert>
+      <h3 class="heading mb-1">Declared, and without effect</h3>
+      {#each box.inert as { property, value, source, why }, i (i)}
+        <div class="border-l-2 border-warning py-0.5 pl-2 text-[13px]">
+          <div class="code">{property}: {value}</div>
+          <div>{ended(why)}</div>
+          <Place {bench} {source} {open} />
+        </div>
+      {/each}
+    </section>
+  {/if}
 
   {#if box.dropped.length}
     <section data-dropped>

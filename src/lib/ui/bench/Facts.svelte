@@ -136,7 +136,11 @@
       <div class="flex items-start gap-2 py-0.5">
         <span class="num min-w-12 text-right font-medium">{distance(from, to)}</span>
         <span class="grow"
-          ><span class="code">{edgeWords(from)}</span> to <span class="code">{edgeWords(to)}</span></span
+          ><span class="code">{edgeWords(from)}</span> to <span class="code">{edgeWords(to)}</span><br /><button
+            class="linkish"
+            onclick={() => bench.explain({ from, to })}
+            data-explain>Explain this distance</button
+          ></span
         >
         <button class="cursor-pointer" aria-label="Remove this measurement" onclick={() => bench.unpin(id)}
           ><X size={13} /></button

@@ -10,6 +10,8 @@
     ['/', 'pick by CSS selector; Enter again goes to the next match'],
     ['m', 'measure between two edges; Escape leaves'],
     ['h', 'hatch the areas of the pick'],
+    ['b', 'show the containing block of the pick'],
+    ['e', 'explain the last measured distance'],
     ['o', 'outline the next sort of boxes'],
     [', .', 'viewport 1 px narrower, wider; with Shift 10 px'],
     ['[ ]', 'to the breakpoint below, above'],

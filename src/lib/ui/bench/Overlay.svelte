@@ -139,6 +139,28 @@
         <path d={cornerTicks(rect, 8)} fill="none" stroke="#ffffff" stroke-width="4" />
         <path d={cornerTicks(rect, 8)} fill="none" stroke="#0f6666" stroke-width="2" data-lit />
       {/each}
+      {#if bench.shown === 'block' && bench.account?.containingBlock}
+        {@const block = bench.account.containingBlock.element}
+        {@const rect = boxRect(block)}
+        <path d={frameOf(rect)} fill="none" stroke="#ffffff" stroke-opacity="0.9" stroke-width="4" />
+        <path
+          d={frameOf(rect)}
+          fill="none"
+          stroke="#1f4e79"
+          stroke-width="2"
+          stroke-dasharray="10 3 2 3"
+          data-containing={block}
+        />
+        <text
+          x={Math.max(4, rect.x + 6)}
+          y={Math.max(14, rect.y + 16)}
+          font-size="12"
+          fill="#1f4e79"
+          stroke="#ffffff"
+          stroke-width="3"
+          paint-order="stroke">containing block: {bench.account.containingBlock.label}</text
+        >
+      {/if}
       {#if bench.hovered >= 0 && bench.hovered !== bench.pick && bench.hovered < bench.reading.count}
         {@const rect = boxRect(bench.hovered)}
         <path d={frameOf(rect)} fill="none" stroke="#ffffff" stroke-opacity="0.9" stroke-width="2.5" />

@@ -10,7 +10,8 @@ import {
 import type { BoxAccount } from '$core/accounts/box.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { accountWithin, areasWithin, type Documents } from '$core/accounts/framed.ts';
-import { analyse, readSources, type Analysis, type Sources } from '$core/analysis.ts';
+import { distanceAccount, type DistanceAccount, type EdgeOf } from '$core/accounts/distance.ts';
+import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sources } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { locate, wholeOf, type Document } from '$core/boxes/framed.ts';
 import { makeHitIndex } from '$core/boxes/hit.ts';
@@ -136,7 +137,12 @@ const analyst = {
   toStored: (): SavedBody => {
     const { sources: _, ...known } = surveyed[0]!;
     const reading = toStored(need().analyses[0]!.reading) as SavedBody['reading'];
-    return { normetra: 'stored-reading/1', ...known, reading };
+    const intrinsic = [...need().analyses[0]!.intrinsic].flatMap(([element, { min, max }]) => [
+      element,
+      min,
+      max,
+    ]);
+    return { normetra: 'stored-reading/1', ...known, reading, intrinsic };
   },
   /** Opens a saved reading in the place of the live one. */
   open(page: string, texts: Record<string, string>, body: SavedBody): Taken & { reading: RawReading } {
@@ -145,15 +151,42 @@ const analyst = {
       { sources: readSources(page, texts, described, frameBase), described, validity, defaults, frameBase },
     ];
     const reading = fromStored(body.reading);
-    return { ...adopt([{ reading, holder: -1, owner: -1 }]), reading };
+    const taken = adopt([{ reading, holder: -1, owner: -1 }]);
+    learn(need().analyses[0]!, body.intrinsic);
+    return { ...taken, reading };
   },
-  account: (element: number): { box: BoxAccount; properties: PropertyAccount[]; pseudos: PseudoAccount[] } => {
-    const { analysis, local } = at(element);
+  account: (
+    element: number,
+  ): {
+    box: BoxAccount;
+    properties: PropertyAccount[];
+    pseudos: PseudoAccount[];
+    /** Boxes of the page's own document whose content widths the account lacks. */
+    wanting: number[][];
+  } => {
+    const { analysis, local, base } = at(element);
     return {
       box: accountWithin(need(), element),
       properties: declaredProperties(analysis, local),
       pseudos: pseudosOf(analysis, local),
+      wanting: base === 0 ? intrinsicBatches(analysis) : [],
     };
+  },
+  /** Takes the content widths that the page was asked for. */
+  learn: (answer: number[]): void => learn(need().analyses[0]!, answer),
+  /** Null where the two edges are not in one document, or not of one axis. */
+  distance: (
+    from: EdgeOf,
+    to: EdgeOf,
+  ): { account: DistanceAccount; base: number; wanting: number[][] } | null => {
+    const [a, b] = [at(from.element), at(to.element)];
+    if (
+      a.base !== b.base ||
+      (from.side === 'left' || from.side === 'right') !== (to.side === 'left' || to.side === 'right')
+    )
+      return null;
+    const account = distanceAccount(a.analysis, { ...from, element: a.local }, { ...to, element: b.local });
+    return { account, base: a.base, wanting: a.base === 0 ? intrinsicBatches(a.analysis) : [] };
   },
   byName: (element: number, name: string): PropertyAccount[] =>
     accountsByName(at(element).analysis, at(element).local, name),

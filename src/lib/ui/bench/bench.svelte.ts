@@ -1,5 +1,6 @@
 /** State of one Bench: the page in its frame, what was measured of it, and what the user looks at. */
 import type { BoxAccount } from '$core/accounts/box.ts';
+import type { DistanceAccount } from '$core/accounts/distance.ts';
 import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
@@ -77,7 +78,11 @@ export function createBench(input: BenchInput, start: Place) {
   let pseudos = $state.raw<PseudoAccount[]>([]);
   let lit = $state.raw<number[]>([]);
   let sort = $state<Sort>('none');
+  let explained = $state.raw<{ account: DistanceAccount; base: number } | null>(null);
+  let explaining: Pick<Pinned, 'from' | 'to'> | null = null;
   let hatched = $state(false);
+  /** What else is drawn of the pick: its containing block. */
+  let shown = $state<'block' | null>(null);
   let measure = $state(false);
   let from = $state.raw<Edge | null>(null);
   let toward = $state.raw<Edge | null>(null);
@@ -187,7 +192,7 @@ export function createBench(input: BenchInput, start: Place) {
     saved = null;
     start.pick = '';
     if (path) pick = await analyst.elementAt(path);
-    await Promise.all([refreshAccount(), refreshAreas(true)]);
+    await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
     status = 'ready';
   }
 
@@ -228,11 +233,41 @@ export function createBench(input: BenchInput, start: Place) {
       return;
     }
     const asked = pick;
-    const made = await analyst.account(asked);
+    let made = await analyst.account(asked);
+    for (let round = 0; round < 3 && (await learn(made.wanting)); round++) made = await analyst.account(asked);
     if (asked !== pick) return;
     account = made.box;
     properties = made.properties;
     pseudos = made.pseudos;
+  }
+
+  /** Asks the page for the content widths that an account lacks. False: nothing was asked. */
+  async function learn(batches: number[][]): Promise<boolean> {
+    if (batches.length === 0 || !frame || saved) return false;
+    await analyst.learn(await frame.ask('intrinsic', { batches }));
+    return true;
+  }
+
+  /** Explains why two edges are as far apart as they are; null: nothing is explained any more. */
+  async function explain(pin: Pick<Pinned, 'from' | 'to'> | null): Promise<void> {
+    explaining = pin;
+    if (!pin) {
+      explained = null;
+      return;
+    }
+    try {
+      let made = await analyst.distance(pin.from, pin.to);
+      for (let round = 0; round < 3 && made && (await learn(made.wanting)); round++)
+        made = await analyst.distance(pin.from, pin.to);
+      if (explaining !== pin) return;
+      explained = made;
+      if (!made)
+        wrong(
+          'These edges lie in different documents: the frame between them has no sum that goes through it.',
+        );
+    } catch (error) {
+      wrong(error);
+    }
   }
 
   /** Areas of the boxes that are drawn with theirs: the pick, measured edges, and the hovered one while measuring. */
@@ -342,8 +377,10 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   function pin(a: Edge, b: Edge): void {
-    pinned = [...pinned, { id: nextPin++, from: a, to: b }];
+    const made = { id: nextPin++, from: a, to: b };
+    pinned = [...pinned, made];
     keepPins();
+    void explain(made);
     void refreshAreas().catch(wrong);
   }
 
@@ -473,6 +510,15 @@ export function createBench(input: BenchInput, start: Place) {
     set sort(next: Sort) {
       sort = next;
     },
+    get shown() {
+      return shown;
+    },
+    set shown(value) {
+      shown = value;
+    },
+    get explained() {
+      return explained;
+    },
     get hatched() {
       return hatched;
     },
@@ -519,6 +565,7 @@ export function createBench(input: BenchInput, start: Place) {
     takeEdge,
     pin,
     unpin,
+    explain,
     save,
     openSaved,
     setScripts,

@@ -4,6 +4,7 @@
   import { pathOf } from '$core/boxes/label.ts';
   import type { Source } from '$core/css/styles.ts';
   import Account from '$lib/ui/account/Account.svelte';
+  import Distance from '$lib/ui/account/Distance.svelte';
   import { createBench } from '$lib/ui/bench/bench.svelte.ts';
   import Facts from '$lib/ui/bench/Facts.svelte';
   import Keys from '$lib/ui/bench/Keys.svelte';
@@ -141,6 +142,8 @@
       '/': () => tools.focus(),
       m: () => bench.startMeasure(!bench.measure),
       h: () => (bench.hatched = !bench.hatched),
+      b: () => (bench.shown = bench.shown === 'block' ? null : 'block'),
+      e: () => bench.explain(bench.explained ? null : (bench.pinned.at(-1) ?? null)),
       o: () => (bench.sort = SORTS[(SORTS.indexOf(bench.sort) + 1) % SORTS.length]!),
       ',': () => bench.resize(bench.width - 1),
       '.': () => bench.resize(bench.width + 1),
@@ -292,6 +295,7 @@
       aria-label="Account"
       data-account-panel
     >
+      <Distance {bench} open={openSource} />
       {#if bench.account}
         <Account {bench} box={bench.account} open={openSource} />
       {:else}

@@ -1,0 +1,227 @@
+/** The space between any two edges of boxes, as a sum of everything that lies on the way. */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { flowParent, levelOf } from '../boxes/flow.ts';
+import { labelOf } from '../boxes/label.ts';
+import { flowSides, sizeOf } from '../boxes/sides.ts';
+import { rectOf } from '../boxes/tree.ts';
+import { inset, outset, px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
+import { offsetTerms } from './gap.ts';
+import { boxTerm, edgeTerms, marginTerms, scrollbarTerms } from './parts.ts';
+import { holderOf, precedingTerms, stepOf } from './position.ts';
+import { account, sumOf, term, type Account, type Term } from './term.ts';
+
+export type AreaName = 'margin' | 'border' | 'padding' | 'content';
+
+export interface EdgeOf {
+  element: number;
+  /** The outer edge of this area. */
+  area: AreaName;
+  side: Side;
+}
+
+export interface DistanceAccount extends Account {
+  axis: Axis;
+  sentence: string;
+}
+
+const axisOf = (side: Side): Axis => (side === 'left' || side === 'right' ? 'x' : 'y');
+
+function areaRect(analysis: Analysis, { element, area }: EdgeOf, page: boolean): Rect {
+  const areas = laidAreas(analysis.tree, element);
+  const rect = page ? rectOf(analysis.reading, element) : areas.rect;
+  if (area === 'margin') return outset(rect, areas.margin);
+  if (area === 'border') return rect;
+  const padding = inset(rect, areas.border);
+  return area === 'padding' ? padding : inset(inset(padding, areas.scrollbar), areas.padding);
+}
+
+function place(analysis: Analysis, edge: EdgeOf, page: boolean): number {
+  const rect = areaRect(analysis, edge, page);
+  const axis = axisOf(edge.side);
+  return rect[axis] + (edge.side === sidesOf(axis)[1] ? sizeOf(rect, axis) : 0);
+}
+
+/** Terms from the box's low border edge to the edge, in px along the axis. */
+function withinBox(analysis: Analysis, { element, area, side }: EdgeOf): Term[] {
+  const axis = axisOf(side);
+  const isLow = side === sidesOf(axis)[0];
+  const inwards: Term[] =
+    area === 'border'
+      ? []
+      : area === 'margin'
+        ? marginTerms(analysis, element, side, -1)
+        : [
+            ...edgeTerms(analysis, element, side).filter(
+              ({ what }) => area === 'content' || what.startsWith('border'),
+            ),
+            ...(area === 'content' ? scrollbarTerms(analysis, element, side) : []),
+          ];
+  if (isLow) return inwards;
+  const { rect } = laidAreas(analysis.tree, element);
+  return [
+    boxTerm(element, axis, sizeOf(rect, axis), 'box', 'own', labelOf(analysis.reading, element)),
+    ...negated(inwards),
+  ];
+}
+
+const negated = (terms: Term[]): Term[] => terms.map((one) => ({ ...one, px: -one.px }));
+
+/** The holders of a box, itself first. */
+function chain(analysis: Analysis, element: number): number[] {
+  const out: number[] = [];
+  for (let at = element; at >= 0; at = holderOf(analysis, at)) out.push(at);
+  return out;
+}
+
+/** The distance from one edge to another of the same axis: positive to the right and down. Throws a RangeError for edges of two axes. */
+export function distanceAccount(analysis: Analysis, from: EdgeOf, to: EdgeOf): DistanceAccount {
+  const axis = axisOf(from.side);
+  if (axisOf(to.side) !== axis)
+    throw new RangeError(
+      `The ${from.side} and the ${to.side} edge have no distance: choose two edges of one axis.`,
+    );
+  const used = place(analysis, to, true) - place(analysis, from, true);
+  // A sum is read from the near edge to the far one.
+  if (place(analysis, to, false) < place(analysis, from, false)) {
+    const turned = distanceAccount(analysis, to, from);
+    const made = account(-turned.used, negated(turned.terms), turned.lost);
+    return { ...made, axis, sentence: turned.sentence };
+  }
+  const up = chain(analysis, from.element);
+  const down = chain(analysis, to.element);
+  const shared = up.find((one) => down.includes(one)) ?? -1;
+  const a = up[up.indexOf(shared) - 1] ?? (shared < 0 ? up.at(-1) : undefined);
+  const b = down[down.indexOf(shared) - 1] ?? (shared < 0 ? down.at(-1) : undefined);
+  const terms = facing(analysis, from, to, a, b, axis, up, down, shared);
+  const plain = place(analysis, to, false) - place(analysis, from, false);
+  if (Math.abs(used - plain) > 0.005)
+    terms.push(
+      term({
+        px: used - plain,
+        what: 'transform',
+        rule: 'transform',
+        box: to.element,
+        note: `${px(plain)} in layout; transforms paint it otherwise`,
+      }),
+    );
+  const made = account(used, merged(terms));
+  return { ...made, axis, sentence: sentence(analysis, made, from, to) };
+}
+
+/** What lies between: for siblings in flow the margins that met, else each box's way from the one that holds both. */
+function facing(
+  analysis: Analysis,
+  from: EdgeOf,
+  to: EdgeOf,
+  a: number | undefined,
+  b: number | undefined,
+  axis: Axis,
+  up: number[],
+  down: number[],
+  shared: number,
+): Term[] {
+  const { tree, reading } = analysis;
+  const high = sidesOf(axis)[1];
+  const outOf = (element: number, edge: EdgeOf, steps: number[]): Term[] => [
+    // From the edge to the far border edge of the box that is a child of the one that holds both.
+    boxTerm(
+      element,
+      axis,
+      sizeOf(laidAreas(tree, element).rect, axis),
+      'box',
+      'own',
+      labelOf(reading, element),
+    ),
+    ...negated(intoOf(edge, steps)),
+  ];
+  const intoOf = (edge: EdgeOf, steps: number[]): Term[] => [
+    ...steps.flatMap((step) => stepOf(analysis, step, axis).terms),
+    ...withinBox(analysis, edge),
+  ];
+  const below = (list: number[], top: number | undefined) =>
+    top === undefined ? [] : list.slice(0, list.indexOf(top)).reverse();
+  if (a !== undefined && b !== undefined && a !== b && shared >= 0) {
+    const inFlow = (one: number) =>
+      levelOf(tree, one) === 'block' &&
+      flowParent(tree, one) === shared &&
+      tree.kinds[one] !== 'flex-item' &&
+      tree.kinds[one] !== 'grid-item';
+    const sides = flowSides(reading, shared);
+    if (inFlow(a) && inFlow(b) && a < b && axis === sides.block && sides.blockStart !== 'right') {
+      const first =
+        from.element === a && from.side === high && from.area === 'border' ? [] : outOf(a, from, below(up, a));
+      const last =
+        to.element === b && to.side === sidesOf(axis)[0] && to.area === 'border'
+          ? []
+          : intoOf(to, below(down, b));
+      return [
+        ...first,
+        ...offsetTerms(analysis, a, sides, -1),
+        ...precedingTerms(analysis, b, a),
+        ...offsetTerms(analysis, b, sides, 1),
+        ...last,
+      ];
+    }
+  }
+  const own = (list: number[], edge: EdgeOf): Term[] => {
+    const steps = shared < 0 ? [...list].reverse() : below(list, shared);
+    return intoOf(edge, steps);
+  };
+  return [...own(down, to), ...negated(own(up, from))];
+}
+
+/** Terms of one cause with opposite signs cancel. */
+function merged(terms: Term[]): Term[] {
+  const out: Term[] = [];
+  for (const one of terms) {
+    const key = (of: Term) => `${of.what} ${of.box} ${of.rule} ${of.source?.property ?? ''} ${of.note}`;
+    const known = out.find((other) => key(other) === key(one) && Math.sign(other.px) === -Math.sign(one.px));
+    if (!known) {
+      out.push({ ...one });
+      continue;
+    }
+    known.px += one.px;
+    known.causes = [...(known.causes ?? []), ...(one.causes ?? [])];
+    known.links = [...(known.links ?? []), ...(one.links ?? [])];
+  }
+  return out.filter((one) => !same(one.px, 0) || one.rule === 'margin-collapsed');
+}
+
+const edgeWords = (analysis: Analysis, { element, area, side }: EdgeOf): string =>
+  `the ${side} ${area} edge of ${labelOf(analysis.reading, element)}`;
+
+function sentence(analysis: Analysis, made: Account, from: EdgeOf, to: EdgeOf): string {
+  const ends = `${edgeWords(analysis, from)} to ${edgeWords(analysis, to)}`;
+  return `${px(Math.abs(made.used))} from ${ends}: ${distanceWords(analysis, made)}`;
+}
+
+/** What a distance is made of, in words: which margins met, which won, what else lies between. */
+export function distanceWords(analysis: Analysis, { terms, residual, lost }: Account): string {
+  const margins = terms.filter(({ rule }) => rule === 'margin-collapsed');
+  const winners = margins.filter((one) => one.px !== 0);
+  const losers = margins.filter((one) => one.px === 0 && /lost to/.test(one.note));
+  const own = (one: Term) => /(−?[\d.]+) of its own/.exec(one.note)?.[1] ?? px(one.px);
+  const parts: string[] = [];
+  if (margins.length > 0) {
+    const all = [...winners.map((one) => px(one.px)), ...losers.map(own)];
+    const won = winners.length === 1 ? `${px(winners[0]!.px)} wins` : `${px(sumOf(winners))} is what is left`;
+    parts.push(
+      `margins ${list(all)} collapse, ${won}${losers.length > 0 ? `; ${list(losers.map(own))} ${losers.length === 1 ? 'is' : 'are'} lost` : ''}`,
+    );
+  }
+  for (const one of terms) {
+    if (one.rule === 'margin-collapsed' || same(one.px, 0)) continue;
+    parts.push(
+      `${px(one.px)} ${one.what.replace(/-/g, ' ')}${one.note ? ` (${one.note})` : one.box >= 0 ? ` of ${labelOf(analysis.reading, one.box)}` : ''}`,
+    );
+  }
+  const gone =
+    parts.length === 0 ? lost.map(({ why, px: size }) => `${px(size)} does not count here: ${why}`) : [];
+  const rest = same(residual, 0) ? [] : [`${px(residual)} not explained`];
+  const whole = [...parts, ...gone, ...rest];
+  return whole.length > 0 ? `${whole.join('; ')}.` : 'nothing lies between.';
+}
+
+const list = (words: string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
