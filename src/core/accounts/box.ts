@@ -56,6 +56,8 @@ export interface Sizing {
   declared: Declared;
   sentence: string;
   otherwise: string | null;
+  /** Whether the declared size has no say, so that what it comes to is of no interest. */
+  idle: boolean;
 }
 
 export interface Relative {
@@ -144,7 +146,14 @@ function segmentsOf(analysis: Analysis, element: number, axis: Axis, areas: Area
   ];
 }
 
-function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas, boxSizing: Declared): Sizing {
+function sizingOf(
+  analysis: Analysis,
+  element: number,
+  axis: Axis,
+  areas: Areas,
+  boxSizing: Declared,
+  lost: boolean,
+): Sizing {
   const property = axis === 'x' ? 'width' : 'height';
   const declared = declaredOf(analysis, element, property);
   const refused = refusal(analysis.tree.kinds[element]!, property);
@@ -157,6 +166,7 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
   if (refused)
     return {
       declared,
+      idle: true,
       otherwise: null,
       sentence: isSet
         ? `${property}: ${declared.value} does nothing: ${refused}.`
@@ -165,6 +175,7 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
   if (!isSet)
     return {
       declared,
+      idle: true,
       otherwise: null,
       sentence: `${property} is auto: ${declared.source.origin === 'browser' ? 'nobody declared one' : `so says ${declared.source.selector}, ${placeOf(declared.source)}`}.`,
     };
@@ -175,10 +186,18 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
   const inBorder = model === 'border-box';
   const got = inBorder ? areas.rect[property] : areas.content[property] + bars;
   const meaning = `${property}: ${declared.value} sets the ${inBorder ? 'border' : 'content'} box, because box-sizing is ${model} ${by}`;
-  if (Number.isNaN(asked)) return { declared, otherwise: null, sentence: `${meaning}.` };
+  if (lost)
+    return {
+      declared,
+      idle: true,
+      otherwise: null,
+      sentence: `${property}: ${declared.value} has no effect here.`,
+    };
+  if (Number.isNaN(asked)) return { declared, idle: false, otherwise: null, sentence: `${meaning}.` };
   if (!same(asked, got))
     return {
       declared,
+      idle: false,
       otherwise: null,
       sentence: `${property}: ${declared.value} asks for ${px(asked)}, and the ${inBorder ? 'border' : 'content'} box is ${px(got)}${clampWords(analysis, element, property, got)}.`,
     };
@@ -186,7 +205,7 @@ function sizingOf(analysis: Analysis, element: number, axis: Axis, areas: Areas,
   const otherwise = inBorder
     ? `Under content-box the box would be ${px(asked + edges)} ${word}, with ${px(asked)} of content.`
     : `Under border-box the box would be ${px(Math.max(asked, edges))} ${word}, with ${px(Math.max(0, asked - edges))} left for content.`;
-  return { declared, sentence: `${meaning}.`, otherwise: edges === 0 ? null : otherwise };
+  return { declared, idle: false, sentence: `${meaning}.`, otherwise: edges === 0 ? null : otherwise };
 }
 
 function clampWords(analysis: Analysis, element: number, property: string, got: number): string {
@@ -205,6 +224,13 @@ function clampWords(analysis: Analysis, element: number, property: string, got: 
       ? ': the table’s layout decided'
       : '';
 }
+
+/** Whether the declared size is among what counts for nothing, and not because of a minimum or maximum. */
+const isIdle = ({ lost }: Account, element: number, axis: Axis): boolean =>
+  lost.some(
+    ({ box, property, why }) =>
+      box === element && property === (axis === 'x' ? 'width' : 'height') && !/^(min|max)-/.test(why),
+  );
 
 function closedReason({ reading }: Analysis, element: number): string | null {
   for (let i = 0; i + 1 < reading.closed.length; i += 2)
@@ -292,7 +318,7 @@ function gapSentence(analysis: Analysis, gap: Gap, where: string): string {
       ? `the content edge of ${labelOf(analysis.reading, gap.container)}`
       : labelOf(analysis.reading, one);
   const across = where === 'above' || where === 'below' ? where : 'beside';
-  return `${px(gap.used)} between ${name(gap.before)} and ${name(gap.after)} (${across}): ${distanceWords(analysis, gap)}`;
+  return `${px(gap.used)} between ${name(gap.before)} and ${name(gap.after)} (${across}): ${distanceWords(analysis, gap, [gap.before, gap.after])}`;
 }
 
 export function boxAccount(analysis: Analysis, element: number): BoxAccount {
@@ -313,7 +339,7 @@ export function boxAccount(analysis: Analysis, element: number): BoxAccount {
       segments: segmentsOf(analysis, element, axis, areas),
       sentence,
       inner: innerSentence(areas, axis),
-      sizing: sizingOf(analysis, element, axis, areas, boxSizing),
+      sizing: sizingOf(analysis, element, axis, areas, boxSizing, isIdle(sum, element, axis)),
     };
   };
   const ancestors: Relative[] = [];

@@ -197,7 +197,11 @@ function sentence(analysis: Analysis, made: Account, from: EdgeOf, to: EdgeOf): 
 }
 
 /** What a distance is made of, in words: which margins met, which won, what else lies between. */
-export function distanceWords(analysis: Analysis, { terms, residual, lost }: Account): string {
+export function distanceWords(
+  analysis: Analysis,
+  { terms, residual, lost }: Account,
+  ends: readonly (number | null)[] = [],
+): string {
   const margins = terms.filter(({ rule }) => rule === 'margin-collapsed');
   const winners = margins.filter((one) => one.px !== 0);
   const losers = margins.filter((one) => one.px === 0 && /lost to/.test(one.note));
@@ -210,17 +214,49 @@ export function distanceWords(analysis: Analysis, { terms, residual, lost }: Acc
       `margins ${list(all)} collapse, ${won}${losers.length > 0 ? `; ${list(losers.map(own))} ${losers.length === 1 ? 'is' : 'are'} lost` : ''}`,
     );
   }
+  for (const one of winners) {
+    const through = passedThrough(analysis, one.box, ends);
+    if (through)
+      parts.push(
+        `${px(one.px)} is the ${one.what} of ${labelOf(analysis.reading, one.box)}${declaredWords(one)}: ${through}`,
+      );
+  }
   for (const one of terms) {
     if (one.rule === 'margin-collapsed' || same(one.px, 0)) continue;
-    parts.push(
-      `${px(one.px)} ${one.what.replace(/-/g, ' ')}${one.note ? ` (${one.note})` : one.box >= 0 ? ` of ${labelOf(analysis.reading, one.box)}` : ''}`,
-    );
+    parts.push(partWords(analysis, one));
   }
   const gone =
     parts.length === 0 ? lost.map(({ why, px: size }) => `${px(size)} does not count here: ${why}`) : [];
   const rest = same(residual, 0) ? [] : [`${px(residual)} not explained`];
   const whole = [...parts, ...gone, ...rest];
   return whole.length > 0 ? `${whole.join('; ')}.` : 'nothing lies between.';
+}
+
+const EDGE = /^(margin|padding|border)-(top|right|bottom|left)$/;
+
+const declaredWords = ({ source }: Pick<Term, 'source'>): string =>
+  source && source.origin !== 'browser' ? ` (${source.value})` : source ? ' (the browser’s default)' : '';
+
+/** The boxes that a margin passes through to where it counts; empty where it is that of one of the two ends. */
+function passedThrough({ reading }: Analysis, box: number, ends: readonly (number | null)[]): string {
+  const boxes: number[] = [];
+  let at = box;
+  while (at >= 0 && !ends.includes(at)) at = reading.parent[at]!;
+  if (at < 0 || at === box) return '';
+  for (let up = reading.parent[box]!; up !== at && up >= 0; up = reading.parent[up]!) boxes.push(up);
+  boxes.push(at);
+  const names = list(boxes.map((one) => labelOf(reading, one)));
+  return `it passes through ${names}, since ${boxes.length > 1 ? 'none of them has' : 'it has no'} padding, border or formatting context of its own there`;
+}
+
+/** One term in words: whose edge it is, or by which rule it comes. */
+function partWords({ reading }: Analysis, { px: size, what, note, box, source }: Term): string {
+  const whose = box < 0 ? '' : ` of ${labelOf(reading, box)}`;
+  const declared =
+    source && source.origin !== 'browser' ? ` (${source.value})` : source ? ' (the browser’s default)' : '';
+  if (EDGE.test(what)) return `${px(size)} ${what}${whose}${declared}`;
+  if (what === 'gap' || what === 'spacing') return `${px(size)} ${what}${whose}${declared}`;
+  return `${px(size)} ${what.replace(/-/g, ' ')}${note ? ` (${note})` : whose}`;
 }
 
 const list = (words: string[]): string =>

@@ -15,6 +15,7 @@ import { usedText } from '../boxes/tree.ts';
 import { px, same, type Axis } from '../geometry/rect.ts';
 import { betweenPx, contentOf, type Content } from './content.ts';
 import { declaredOf, declaredPx } from './declared.ts';
+import { innerExtent } from './extent.ts';
 import { hasPercent, isAuto } from './ladder.ts';
 import { columnOf } from './margins.ts';
 import { around, bothEdges, boxTerm, edgesSize, lengthTerm, marginTerms, once } from './parts.ts';
@@ -119,10 +120,11 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
   const { reading } = analysis;
   const out = Array.from({ length: grid.columns }, blank);
   const sizes = (cell: Cell) => {
-    const own = intrinsicOf(analysis, cell.element);
+    const lies = innerExtent(analysis, cell.element).px;
+    const own = intrinsicOf(analysis, cell.element) ?? { min: lies, max: lies };
     const edges = edgesSize(analysis, cell.element, 'x');
     const { px: size, percent } = declaredWidth(analysis, cell.element, false);
-    const min = (own?.min ?? NaN) + edges;
+    const min = own.min + edges;
     const bound = (which: 'min' | 'max') => {
       const { value } = declaredOf(analysis, cell.element, `${which}-width`);
       const length =
@@ -137,7 +139,7 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
     };
     const least = Math.max(min, bound('min'));
     const fixed = !Number.isNaN(size);
-    const most = Math.max(least, Math.min(bound('max'), fixed ? size : (own?.max ?? NaN) + edges));
+    const most = Math.max(least, Math.min(bound('max'), fixed ? size : own.max + edges));
     return { min: least, max: most, percent, fixed };
   };
   const single = grid.cells.filter(({ columns }) => columns === 1);

@@ -22,7 +22,7 @@
 {#snippet sizing(axis: AxisAccount)}
   <p>{axis.sizing.sentence}</p>
   {#if axis.sizing.otherwise}<p class="faint">{axis.sizing.otherwise}</p>{/if}
-  {#if axis.sizing.declared.note && axis.sizing.declared.source.origin !== 'browser'}<p>
+  {#if axis.sizing.declared.note && !axis.sizing.idle && axis.sizing.declared.source.origin !== 'browser'}<p>
       {axis.sizing.declared.note}.
     </p>{/if}
 {/snippet}
@@ -66,21 +66,19 @@
     <section class="flex flex-col gap-1.5">
       <h3 class="heading">Down</h3>
       <p class="text-[15px] font-medium" data-sentence="y">{box.height.sentence}</p>
-      <div class="flex items-start gap-1">
+      <div class="flex items-start gap-2">
         <Bar segments={box.height.segments} axis="y" />
-        <div class="flex min-w-0 grow flex-col gap-1">
-          <Sum
-            {bench}
-            account={box.height}
-            owner={box.element}
-            base={box.base}
-            total="tall, border box"
-            name="y"
-            {open}
-          />
-          <p class="faint text-[12.5px]" data-inner="y">{box.height.inner}</p>
-        </div>
+        <p class="faint min-w-0 grow text-[12.5px]" data-inner="y">{box.height.inner}</p>
       </div>
+      <Sum
+        {bench}
+        account={box.height}
+        owner={box.element}
+        base={box.base}
+        total="tall, border box"
+        name="y"
+        {open}
+      />
       {@render sizing(box.height)}
     </section>
 

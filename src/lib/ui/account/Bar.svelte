@@ -99,7 +99,7 @@
   </div>
 {:else}
   <svg
-    width="116"
+    width="130"
     height={tall + 2}
     class="block shrink-0"
     role="img"
@@ -110,7 +110,7 @@
       <g>
         <title>{segmentTitle(segment)}</title>
         <text
-          x="36"
+          x="48"
           y={start + size / 2 + 5}
           text-anchor="end"
           font-size="11"
@@ -118,9 +118,9 @@
           fill="currentColor"
           class="num">{px(segment.px)}</text
         >
-        <rect x="42" y={start + 1} width={THICK} height={size} fill={fillOf('content', night)} />
+        <rect x="54" y={start + 1} width={THICK} height={size} fill={fillOf('content', night)} />
         <rect
-          x="42"
+          x="54"
           y={start + 1}
           width={THICK}
           height={size}
@@ -130,7 +130,7 @@
           stroke-dasharray={segment.area === 'margin' ? '2 2' : undefined}
         />
         <text
-          x="73"
+          x="85"
           y={start + size / 2 + 4.5}
           font-size="10"
           fill="currentColor"
@@ -140,13 +140,13 @@
       </g>
     {/each}
     {#each zeros as { segment, start } (segment.area + segment.side)}
-      <path d="M38 {start + 1}h{THICK + 8}" stroke="currentColor" stroke-opacity="0.55" stroke-width="1"
+      <path d="M50 {start + 1}h{THICK + 8}" stroke="currentColor" stroke-opacity="0.55" stroke-width="1"
         ><title>{segmentTitle(segment)}</title></path
       >
     {/each}
     {#if laid.broken}
       {@const content = laid.pieces.find(({ segment }) => segment.area === 'content')!}
-      <g transform="translate(42 1)"
+      <g transform="translate(54 1)"
         ><path d={zigzag(content).join('')} fill="none" stroke="currentColor" stroke-width="1" /></g
       >
     {/if}

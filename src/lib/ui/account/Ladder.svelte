@@ -17,15 +17,13 @@
     <ol class="text-[13px]">
       {#each rungs as { element, label, definite, value, rule, source } (element)}
         <li class="grid grid-cols-[22px_1fr]" data-rung={definite ? 'holds' : 'breaks'}>
-          <svg width="22" height="100%" class="overflow-visible" aria-hidden="true">
-            <path d="M4 0v200M16 0v200" stroke="currentColor" stroke-opacity="0.25" clip-path="inset(0)" />
-            <path
-              d="M2 10h16"
-              stroke={definite ? 'currentColor' : 'var(--color-error)'}
-              stroke-width="2.2"
-              stroke-dasharray={definite ? undefined : '5 4'}
-            />
-          </svg>
+          <div class="relative mx-[3px] border-x border-base-content/30" aria-hidden="true">
+            <div
+              class="absolute -inset-x-[3px] top-[9px] border-t-2 {definite
+                ? 'border-base-content'
+                : 'border-dashed border-error'}"
+            ></div>
+          </div>
           <div class="pb-1.5">
             <BoxLink {bench} element={element < 0 ? -1 : element + box.base} {label} />
             {#if value}<span class="code">height: {value}</span>{/if}

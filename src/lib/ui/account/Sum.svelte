@@ -1,9 +1,10 @@
 <!-- A sum, term by term, with what it leaves unexplained and what asked for a say in it and has none. -->
 <script lang="ts">
-  import type { Account } from '$core/accounts/term.ts';
+  import type { Account, Lost } from '$core/accounts/term.ts';
   import type { Source } from '$core/css/styles.ts';
   import { px, same } from '$core/geometry/rect.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
+  import BoxLink from './BoxLink.svelte';
   import Place from './Place.svelte';
   import { ended, groupsOf } from './sums.ts';
   import TermLine from './TermLine.svelte';
@@ -28,11 +29,13 @@
   } = $props();
 
   const groups = $derived(groupsOf(account.terms));
+  const own = $derived(account.lost.filter(({ box }) => box + base === owner || owner < 0));
+  const others = $derived(account.lost.filter((one) => !own.includes(one)));
   let unfolded = $state<string[]>([]);
 </script>
 
 <table class="w-full table-fixed border-collapse text-[13px]" data-sum={name}>
-  <colgroup><col class="w-22" /><col class="w-5" /><col /></colgroup>
+  <colgroup><col class="w-24" /><col class="w-5" /><col /></colgroup>
   <tbody>
     {#each groups as { lines, name: many, px: size }, i (i)}
       {#if many}
@@ -70,12 +73,25 @@
     </tr>
   </tbody>
 </table>
-{#each account.lost as { property, why, source, px: size }, i (i)}
-  <div class="border-l-2 border-warning py-0.5 pl-2 text-[12.5px]" data-lost={property}>
-    <p>
-      <span class="code">{property}{source && source.origin !== 'browser' ? `: ${source.value}` : ''}</span>
-      {Number.isFinite(size) ? `(${px(size)})` : ''} counts for nothing: {ended(why)}
-    </p>
-    {#if source}<Place {bench} {source} {open} />{/if}
-  </div>
-{/each}
+{#snippet counts(list: Lost[])}
+  {#each list as { property, why, source, px: size, box }, i (i)}
+    <div class="border-l-2 border-warning py-0.5 pl-2 text-[12.5px]" data-lost={property}>
+      <p>
+        <span class="code">{property}{source && source.origin !== 'browser' ? `: ${source.value}` : ''}</span>
+        {#if box + base !== owner}of <BoxLink {bench} element={box + base} />{/if}
+        {Number.isFinite(size) ? `(${px(size)})` : ''} counts for nothing: {ended(why)}
+      </p>
+      {#if source}<Place {bench} {source} {open} />{/if}
+    </div>
+  {/each}
+{/snippet}
+{@render counts(own)}
+{#if others.length > 0}
+  <details class="text-[12.5px]">
+    <summary class="linkish cursor-pointer"
+      >{others.length}
+      {others.length === 1 ? 'margin' : 'margins'} of other boxes that count for nothing here</summary
+    >
+    {@render counts(others)}
+  </details>
+{/if}

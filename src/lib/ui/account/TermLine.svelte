@@ -1,6 +1,7 @@
 <!-- One line of a sum: px, the filling of its area, what it is, and where it comes from: a box or a declaration. -->
 <script lang="ts">
   import type { Term } from '$core/accounts/term.ts';
+  import { labelOf } from '$core/boxes/label.ts';
   import type { Source } from '$core/css/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
@@ -21,8 +22,13 @@
   const first = $derived(terms[0]!);
   const area = $derived(areaOf(first));
   const lost = $derived(first.rule === 'margin-collapsed' && first.px === 0);
-  const night = $derived(theme.name === 'night');
   const other = $derived(first.box >= 0 && first.box + base !== owner);
+  const boxName = $derived(
+    other && bench.reading && first.box + base < bench.reading.count
+      ? labelOf(bench.reading, first.box + base)
+      : '',
+  );
+  const night = $derived(theme.name === 'night');
 </script>
 
 <tr class="align-baseline {lost ? 'faint' : ''}" data-term={first.rule}>
@@ -54,7 +60,7 @@
     {#if first.source && first.source.origin !== 'browser'}<span class="code [overflow-wrap:anywhere]"
         >{first.source.property}: {first.source.value}</span
       >{/if}
-    {#if first.note}<div class="faint text-[12px]">{first.note}</div>{/if}
+    {#if first.note && !(other && first.note === boxName)}<div class="faint text-[12px]">{first.note}</div>{/if}
     {#if first.source}<div class="min-w-0"><Place {bench} source={first.source} {open} /></div>{/if}
   </td>
 </tr>

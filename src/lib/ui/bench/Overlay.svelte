@@ -153,7 +153,7 @@
         />
         <text
           x={Math.max(4, rect.x + 6)}
-          y={Math.max(14, rect.y + 16)}
+          y={rect.y > 18 ? rect.y - 5 : rect.y + 16}
           font-size="12"
           fill="#1f4e79"
           stroke="#ffffff"
