@@ -1,0 +1,14 @@
+/** The published JSON Schemas, made from the schemas that the documents are checked with. */
+import { z } from 'zod';
+import { readingDocumentSchema } from './reading.ts';
+
+const DOCUMENTS = { 'reading-1.json': readingDocumentSchema };
+
+/** File name and text of each. */
+export const schemaTexts = (): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(DOCUMENTS).map(([name, schema]) => [
+      name,
+      `${JSON.stringify(z.toJSONSchema(schema), null, 1)}\n`,
+    ]),
+  );

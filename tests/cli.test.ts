@@ -1,0 +1,151 @@
+/** The command `normetra read`, run as a user runs it. */
+import assert from 'node:assert/strict';
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, test } from 'node:test';
+import { zipSync } from 'fflate';
+import { readingDocumentSchema } from '../src/core/reports/reading.ts';
+import { schemaTexts } from '../src/core/reports/schemas.ts';
+import { ROOT } from '../src/lib/server/root.ts';
+
+interface Ran {
+  code: number;
+  out: string;
+  err: string;
+}
+
+const run = (...args: string[]): Promise<Ran> =>
+  new Promise((resolve) => {
+    execFile(
+      process.execPath,
+      [join(ROOT, 'bin/normetra.mjs'), ...args],
+      { maxBuffer: 64 * 1024 * 1024, cwd: ROOT },
+      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
+    );
+  });
+
+const folder = (files: Record<string, string>): string => {
+  const path = mkdtempSync(join(tmpdir(), 'normetra-cli-'));
+  for (const [name, text] of Object.entries(files)) writeFileSync(join(path, name), text);
+  return path;
+};
+
+const PAGE = '<!doctype html><link rel=stylesheet href=/look.css><body style="margin: 0"><p class=t>a</p>';
+const LOOK = '.t { width: 300px; padding: 4px; margin: 7px 0 }';
+
+describe('normetra read', () => {
+  test('a table of boxes', async () => {
+    const { code, out } = await run('read', 'demo/fares.html');
+    assert.equal(code, 0);
+    assert.match(out, /^box +kind +width +height +x +y\n/);
+    assert.match(out, /li\.fare +list-item +330 +190\.8/);
+  });
+
+  test('one box with its sum spelled out', async () => {
+    const { code, out } = await run('read', 'demo/fares.html', '--select', 'li.fare');
+    assert.equal(code, 0);
+    assert.match(out, /330 wide = 300 content, 10 \+ 10 padding, 5 \+ 5 border\./);
+    assert.match(out, /width: 300px {2}\.fare, css\/fares\.css:12:3/);
+  });
+
+  test('a document that is what its schema says, at the width asked for', async () => {
+    const { code, out } = await run(
+      'read',
+      'demo/harbour-guide.html',
+      '--json',
+      '--width',
+      '600',
+      '--height',
+      '500',
+    );
+    assert.equal(code, 0);
+    const document = readingDocumentSchema.parse(JSON.parse(out));
+    assert.equal(document.viewport.width, 600);
+    const body = document.boxes.find(({ path }) => path === 'body')!;
+    const gap = document.gaps.find(({ after }) => after === body.id)!;
+    assert.deepEqual([gap.before, gap.distance, gap.axis], [null, 21.4375, 'y']);
+    assert.deepEqual(
+      gap.terms.map(({ px, rule }) => [px, rule]),
+      [
+        [0, 'margin-collapsed'],
+        [21.4375, 'margin-collapsed'],
+      ],
+    );
+    for (const { path, width, height } of document.boxes)
+      for (const { used, terms, residual } of [width, height])
+        assert.ok(Math.abs(used - residual - terms.reduce((sum, { px }) => sum + px, 0)) < 1e-3, path);
+  });
+
+  test('the published schema is that of the code', () => {
+    for (const [name, text] of Object.entries(schemaTexts()))
+      assert.equal(
+        readFileSync(join(ROOT, 'docs/schema', name), 'utf8'),
+        text,
+        `${name}: run node --import tsx scripts/schema.mjs`,
+      );
+  });
+
+  test('a folder, whose root is where root-relative addresses start; an archive; an address', async () => {
+    const path = folder({ 'index.html': PAGE, 'look.css': LOOK });
+    const zip = join(folder({}), 'page.zip');
+    const encode = (text: string) => new TextEncoder().encode(text);
+    writeFileSync(zip, zipSync({ 'index.html': encode(PAGE), 'look.css': encode(LOOK) }));
+    const server = createServer((req, res) => {
+      const css = req.url === '/look.css';
+      if (req.url === '/away') return res.writeHead(302, { location: 'http://169.254.1.1/' }).end();
+      return res.writeHead(200, { 'content-type': css ? 'text/css' : 'text/html' }).end(css ? LOOK : PAGE);
+    });
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    for (const page of [path, zip, `${address}/some/page.html`]) {
+      const { code, out, err } = await run('read', page, '--select', '.t');
+      assert.equal(code, 0, err);
+      assert.match(out, /308 wide = 300 content, 4 \+ 4 padding\./, page);
+    }
+    const away = await run('read', `${address}/away`);
+    assert.equal(away.code, 2);
+    assert.match(away.err, /169\.254\.1\.1, a link-local address/);
+    server.close();
+  });
+
+  const REFUSED: [name: string, args: string[], says: RegExp][] = [
+    ['no page', ['read'], /needs a page: an HTML file/],
+    ['a page that is not there', ['read', 'nowhere.html'], /There is no page at nowhere\.html/],
+    ['a width that is none', ['read', 'demo/fares.html', '--width', 'wide'], /--width is a number of px/],
+    ['an option that is none', ['read', 'demo/fares.html', '--wdith', '3'], /--wdith/],
+    [
+      'a selector that matches nothing',
+      ['read', 'demo/fares.html', '--select', '.nothing'],
+      /Nothing on the page matches \.nothing/,
+    ],
+    ['a selector that is none', ['read', 'demo/fares.html', '--select', '>>'], /is not a selector/],
+    ['a scheme that is not fetched', ['read', 'ftp://127.0.0.1/'], /not fetched/],
+    ['a root that does not hold the page', ['read', 'demo/fares.html', '--root', 'src'], /does not hold/],
+    ['a command that is none', ['raed'], /there is no command “raed”/],
+  ];
+  for (const [name, args, says] of REFUSED)
+    test(`refused with 2: ${name}`, async () => {
+      const { code, err, out } = await run(...args);
+      assert.equal(code, 2);
+      assert.match(err, says);
+      assert.equal(err.trim().split('\n').length, 1, err);
+      assert.equal(out, '');
+    });
+
+  test('3 where the engine cannot be had', async () => {
+    const { code, err } = await new Promise<Ran>((resolve) => {
+      execFile(
+        process.execPath,
+        [join(ROOT, 'bin/normetra.mjs'), 'read', 'demo/fares.html'],
+        { cwd: ROOT, env: { ...process.env, NORMETRA_CHROMIUM: '/nowhere/chromium' } },
+        (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out, err: said }),
+      );
+    });
+    assert.equal(code, 3);
+    assert.match(err, /NORMETRA_CHROMIUM names \/nowhere\/chromium/);
+  });
+});
