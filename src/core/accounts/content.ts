@@ -26,7 +26,7 @@ import {
   type Column,
 } from './margins.ts';
 import { tableContent } from './table.ts';
-import { sumOf, term, type Cause, type Lost, type Term } from './term.ts';
+import { sumOf, term, type Lost, type Rival, type Term } from './term.ts';
 
 export interface Content {
   terms: Term[];
@@ -276,7 +276,10 @@ const alike = (a: Line, b: Line): boolean =>
 function termsOfLine(analysis: Analysis, line: Line, count: number): Term[] {
   const { above, below, baseline } = line;
   if (isWhole(line)) {
-    if (above.what === 'atom') return atomTerms(analysis, above, 'line');
+    if (above.what === 'atom') {
+      const [first, ...rest] = atomTerms(analysis, above, 'line');
+      return [withOthers(analysis, line, first!, count), ...rest];
+    }
     return [
       withOthers(
         analysis,
@@ -296,32 +299,24 @@ function termsOfLine(analysis: Analysis, line: Line, count: number): Term[] {
     below.what === 'strut' && above.what === 'atom'
       ? `inline baseline: room for descenders of the line’s ${fontWordsOf(analysis, below.element)} under ${labelOf(analysis.reading, above.element)}`
       : '';
-  return [...upper, ...(same(hangs, 0) ? [] : [partTerm(analysis, below, hangs, 'line-below', words)])];
+  const lower = same(hangs, 0) ? [] : [partTerm(analysis, below, hangs, 'line-below', words)];
+  const [first, ...rest] = [...upper, ...lower];
+  return [withOthers(analysis, line, first!, 1), ...rest];
 }
 
 /** What else lies in a line: as tall as what makes it, it counts as much; else it counts once it is taller. */
 function withOthers(analysis: Analysis, line: Line, made: Term, count: number): Term {
-  const rates = new Map<string, Cause>((made.causes ?? []).map((one) => [`${one.box} ${one.property}`, one]));
-  const links = [...(made.links ?? [])];
-  for (const maker of line.makers) {
-    if (maker === line.above) continue;
-    if (maker.what === 'atom') {
-      links.push({
-        box: maker.element,
-        axis: flowSides(analysis.reading, maker.element).block,
-        area: 'border',
-        rate: 0,
-      });
-      continue;
-    }
-    const tie = same(maker.start, line.start) && same(maker.end, line.end);
-    for (const cause of fontTerm(analysis, maker, 0, count, tie ? 1 : 0, 'line').causes ?? []) {
-      const key = `${cause.box} ${cause.property}`;
-      const known = rates.get(key);
-      if (!known || known.rate < cause.rate) rates.set(key, cause);
-    }
-  }
-  return { ...made, causes: [...rates.values()], links };
+  const rivals = line.makers
+    .filter((maker) => maker !== line.above)
+    .map((maker): Rival => {
+      const tie = same(maker.start, line.start) && same(maker.end, line.end);
+      const terms =
+        maker.what === 'atom'
+          ? atomTerms(analysis, maker, 'line')
+          : [fontTerm(analysis, maker, maker.end - maker.start, count, 1, 'line')];
+      return { terms, tie };
+    });
+  return { ...made, rivals };
 }
 
 const fontWordsOf = ({ reading }: Analysis, element: number): string =>

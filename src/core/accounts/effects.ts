@@ -17,14 +17,23 @@ function add(into: Effects, key: string, rate: number): void {
 /** Effects of a list of terms. `open`: sizes that are being worked out, which do not count twice. */
 export function effectsOf(
   analysis: Analysis,
-  terms: readonly Term[],
+  terms: readonly Pick<Term, 'causes' | 'links' | 'rivals'>[],
   open: ReadonlySet<string> = new Set(),
 ): Effects {
   const out: Effects = new Map();
-  for (const { causes = [], links = [] } of terms) {
+  for (const { causes = [], links = [], rivals = [] } of terms) {
     for (const cause of causes) add(out, effectKey(cause), cause.rate);
     for (const link of links)
       for (const [key, rate] of linked(analysis, link, open)) add(out, key, rate * link.rate);
+    if (rivals.length === 0) continue;
+    const own = effectsOf(analysis, [{ causes, links }], open);
+    for (const { terms: others, tie } of rivals)
+      for (const [key, rate] of effectsOf(analysis, others, open)) {
+        const known = own.get(key) ?? 0;
+        const more = tie && rate > known ? rate - known : 0;
+        own.set(key, known + more);
+        add(out, key, more);
+      }
   }
   return out;
 }

@@ -6,15 +6,17 @@ import { flowOf, type InlineNode } from '../boxes/flow.ts';
 import { gapOf } from '../boxes/grid.ts';
 import { inlineExtent, linesOf } from '../boxes/lines.ts';
 import { flowSides, sizeOf } from '../boxes/sides.ts';
-import { usedPx, usedText } from '../boxes/tree.ts';
-import { sidesOf, type Axis } from '../geometry/rect.ts';
+import { layoutPiece } from '../boxes/transform.ts';
+import { frames, usedPx, usedText } from '../boxes/tree.ts';
+import { same, sidesOf, type Axis } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
 import { hasPercent, isAuto, isColumn } from './ladder.ts';
 import { bothEdges, inheritedCauses, marginTerms, once, sizeProperty } from './parts.ts';
 import { trackTerms } from './grid.ts';
 import { allColumns } from './table.ts';
 import { isTable } from '../boxes/table.ts';
-import { sumOf, type Cause, type Link, type Term } from './term.ts';
+import { declaredTerms } from './size.ts';
+import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
 
 export interface Extent {
   px: number;
@@ -22,6 +24,7 @@ export interface Extent {
   box: number;
   causes: Cause[];
   links: Link[];
+  rivals: Rival[];
 }
 
 const add = (a: Extent, b: Extent): Extent => ({
@@ -29,9 +32,19 @@ const add = (a: Extent, b: Extent): Extent => ({
   box: a.px >= b.px ? a.box : b.box,
   causes: [...a.causes, ...b.causes],
   links: [...a.links, ...b.links],
+  rivals: [...a.rivals, ...b.rivals],
 });
-const widest = (list: Extent[], otherwise: Extent): Extent =>
-  list.reduce((best, one) => (one.px > best.px + 0.01 ? one : best), otherwise);
+/** The one that reaches furthest; the others are its rivals. */
+function widest(all: Extent[], otherwise: Extent): Extent {
+  const best = all.reduce((most, one) => (one.px > most.px + 0.01 ? one : most), otherwise);
+  const others = all
+    .filter((one) => one !== best)
+    .map((one): Rival => ({ terms: [asTerm(one)], tie: same(one.px, best.px) }));
+  return others.length > 0 ? { ...best, rivals: [...best.rivals, ...others] } : best;
+}
+
+const asTerm = ({ px, box, causes, links, rivals }: Extent): Term =>
+  term({ px, what: 'content', rule: 'content', box, causes, links, rivals });
 
 /** Extent of what is in a box along its inline axis, as it lies; without the box's own edges. */
 export function innerExtent(analysis: Analysis, element: number): Extent {
@@ -41,7 +54,7 @@ export function innerExtent(analysis: Analysis, element: number): Extent {
 function makeInner(analysis: Analysis, element: number): Extent {
   const { tree, reading } = analysis;
   const axis = flowSides(reading, element).inline;
-  const none: Extent = { px: 0, box: element, causes: [], links: [] };
+  const none: Extent = { px: 0, box: element, causes: [], links: [], rivals: [] };
   const layout = layoutOf(tree, element);
   if (layout === 'grid') return fromTerms(element, trackTerms(analysis, element, 'columns', 0, Infinity));
   if (isTable(tree, element)) return fromTerms(element, allColumns(analysis, element));
@@ -68,6 +81,7 @@ const fromTerms = (box: number, terms: Term[]): Extent => ({
   box,
   causes: terms.flatMap(({ causes = [] }) => causes),
   links: terms.flatMap(({ links = [] }) => links),
+  rivals: terms.flatMap(({ rivals = [] }) => rivals),
 });
 
 function lineExtents(analysis: Analysis, container: number, nodes: InlineNode[], axis: Axis): Extent[] {
@@ -78,16 +92,18 @@ function lineExtents(analysis: Analysis, container: number, nodes: InlineNode[],
     box: container,
     causes: [],
     links: [],
+    rivals: [],
   }));
   const sides = flowSides(analysis.reading, container);
   for (const node of nodes) {
     if (node.what === 'text') {
       const size = usedPx(analysis.reading, 'font-size', node.owner);
       for (const piece of node.pieces) {
-        const middle = axis === 'x' ? piece.y + piece.height / 2 : piece.x + piece.width / 2;
+        const laid = layoutPiece(frames(tree), node.owner, piece);
+        const middle = axis === 'x' ? laid.y + laid.height / 2 : laid.x + laid.width / 2;
         const place = sides.blockStart === 'right' ? -middle : middle;
         const home = along[lines.findIndex(({ start, end }) => place > start - 0.5 && place < end + 0.5)];
-        home?.causes.push(...inheritedCauses(analysis, node.owner, 'font-size', sizeOf(piece, axis) / size));
+        home?.causes.push(...inheritedCauses(analysis, node.owner, 'font-size', sizeOf(laid, axis) / size));
       }
       continue;
     }
@@ -119,12 +135,15 @@ export function outerExtent(analysis: Analysis, element: number, axis: Axis): Ex
   const layout = layoutOf(tree, element);
   const across = flowSides(reading, element).inline !== axis;
   if (fixed || across || !['flow', 'flex', 'lines'].includes(layout) || isClamped(analysis, element, axis))
-    return {
-      px: rect[property] + spread,
-      box: element,
-      causes,
-      links: [...links, { box: element, axis, area: 'border', rate: 1 }],
-    };
+    return fixed && tree.kinds[element] === 'flex-item' && !isClamped(analysis, element, axis)
+      ? fromTerms(element, [...declaredTerms(analysis, element, axis, property), ...margins])
+      : {
+          px: rect[property] + spread,
+          box: element,
+          causes,
+          links: [...links, { box: element, axis, area: 'border', rate: 1 }],
+          rivals: [],
+        };
   const edges = bothEdges(analysis, element, axis);
   const inner = innerExtent(analysis, element);
   return {
@@ -132,6 +151,7 @@ export function outerExtent(analysis: Analysis, element: number, axis: Axis): Ex
     box: element,
     causes: [...causes, ...edges.flatMap((one) => one.causes ?? []), ...inner.causes],
     links: [...links, ...edges.flatMap((one) => one.links ?? []), ...inner.links],
+    rivals: inner.rivals,
   };
 }
 

@@ -29,7 +29,7 @@ import {
 import { blockStart } from './margins.ts';
 import { contentOf, lineTerms, type Content } from './content.ts';
 import { contentWidth, declaredTerms, fitTerms, naturalTerms, ratioTerms, type Sum } from './size.ts';
-import { sumOf, term, type Cause, type Link, type Lost, type Term } from './term.ts';
+import { sumOf, term, type Cause, type Link, type Lost, type Rival, type Term } from './term.ts';
 
 interface Item {
   /** −1: an anonymous item of text, or a generated box. */
@@ -573,6 +573,8 @@ interface CrossLine {
   /** −1: an item without an element; `anonymous` says why it is as tall. */
   tallest: number;
   anonymous: Term[] | null;
+  /** The other items of the line, with the terms of their margin boxes. */
+  rivals: Rival[];
   /** Where items stand on one baseline: the one that reaches highest over it, and by how much. */
   over: { element: number; px: number } | null;
 }
@@ -591,7 +593,17 @@ function crossLines(analysis: Analysis, box: FlexBox): CrossLine[] {
         tallest = element;
         anonymous = element < 0 ? across : null;
       }
-      return onBaseline(analysis, box, items, { size, tallest, anonymous, over: null });
+      const rivals = items
+        .filter(({ element }) => element !== tallest)
+        .map(({ element, across }): Rival => {
+          if (element < 0) return { terms: across, tie: same(sumOf(across), size) };
+          const terms = [
+            ...naturalCross(analysis, element, box.cross),
+            ...sidesOf(box.cross).flatMap((side) => marginTerms(analysis, element, side, 1)),
+          ];
+          return { terms, tie: same(outerCross(analysis, element, box.cross), size) };
+        });
+      return onBaseline(analysis, box, items, { size, tallest, anonymous, rivals, over: null });
     }),
   );
 }
@@ -638,6 +650,7 @@ function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: Cross
     size: highest.over + lowest.under,
     tallest: lowest.element,
     anonymous: null,
+    rivals: line.rivals,
     over: { element: highest.element, px: highest.over - lowest.over },
   };
 }
@@ -770,19 +783,20 @@ export function flexContent(analysis: Analysis, container: number): Content {
     return { terms, lost };
   }
   const lines = crossLines(analysis, box);
-  const terms = lines.flatMap(({ tallest, size: whole, anonymous, over }) => {
+  const terms = lines.flatMap(({ tallest, size: whole, anonymous, over, rivals }) => {
     const size = whole - (over?.px ?? 0);
     if (tallest < 0) return anonymous ?? [];
     const margins = sidesOf(block).flatMap((side) => marginTerms(analysis, tallest, side, 1));
+    const made = boxTerm(
+      tallest,
+      block,
+      size - sumOf(margins),
+      'child',
+      'tallest-item',
+      `${labelOf(reading, tallest)} is the tallest in its line`,
+    );
     return [
-      boxTerm(
-        tallest,
-        block,
-        size - sumOf(margins),
-        'child',
-        'tallest-item',
-        `${labelOf(reading, tallest)} is the tallest in its line`,
-      ),
+      { ...made, rivals },
       ...margins,
       ...(over
         ? [

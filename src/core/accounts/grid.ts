@@ -14,7 +14,7 @@ import { hasDefiniteHeight, hasPercent, isAuto } from './ladder.ts';
 import { lengthPx } from '../css/lengths.ts';
 import { around, isAutoMargin, marginTerms, once, roomTerm, sizeProperty } from './parts.ts';
 import { contentWidth, declaredTerms, fitTerms, naturalTerms, ratioTerms, type Sum } from './size.ts';
-import { sumOf, term, type Cause, type Link, type Term } from './term.ts';
+import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
 
 type Which = 'columns' | 'rows';
 
@@ -62,11 +62,14 @@ interface Contribution {
   item: number;
   /** Why the item takes as much. */
   terms: Term[];
+  /** The other items of the track. */
+  rivals: Rival[];
 }
 
 interface Grounds {
   causes: Cause[];
   links: Link[];
+  rivals?: Rival[];
 }
 const scaled = ({ causes, links }: Grounds, rate: number): Grounds => ({
   causes: causes.map((one) => ({ ...one, rate: one.rate * rate })),
@@ -77,8 +80,10 @@ const together = (list: Grounds[]): Grounds => ({
   links: list.flatMap(({ links }) => links),
 });
 /** What a track goes along with where an item makes it as large as it is. */
-const groundsOf = ({ terms }: Contribution): Grounds =>
-  together(terms.map(({ causes = [], links = [] }) => ({ causes, links })));
+const groundsOf = ({ terms, rivals }: Contribution): Grounds => ({
+  ...together(terms.map(({ causes = [], links = [] }) => ({ causes, links }))),
+  rivals,
+});
 
 interface Made extends Grounds {
   px: number;
@@ -104,16 +109,21 @@ function largest(
   axis: Axis,
   pressure: 'min' | 'max' | 'automatic',
 ): Contribution {
-  let best: Contribution = { px: 0, item: -1, terms: [] };
+  let best: Contribution = { px: 0, item: -1, terms: [], rivals: [] };
+  const all: { size: number; item: number; terms: Term[] }[] = [];
   for (const { element, area } of items(analysis, container)) {
     const { first, last } = which === 'columns' ? area.column : area.row;
     if (first !== track || last !== track) continue;
     const margins = sidesOf(axis).flatMap((side) => marginTerms(analysis, element, side, 1));
     const own = natural(analysis, element, axis, pressure);
     const size = sumOf(own) + sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
+    all.push({ size, item: element, terms: [...own, ...margins] });
     if (size > best.px + 0.01 || best.item < 0)
-      best = { px: Math.max(size, best.px), item: element, terms: [...own, ...margins] };
+      best = { px: Math.max(size, best.px), item: element, terms: [...own, ...margins], rivals: [] };
   }
+  best.rivals = all
+    .filter(({ item }) => item !== best.item)
+    .map(({ terms, size }) => ({ terms, tie: same(size, best.px) }));
   return best;
 }
 
@@ -239,7 +249,7 @@ function sizeByContent(
   const parts = list.map((i) => {
     const of = (value: string, pressure: 'max' | 'automatic'): Contribution => {
       const length = lengthPx(value, context);
-      if (!Number.isNaN(length)) return { px: length, item: -1, terms: [] };
+      if (!Number.isNaN(length)) return { px: length, item: -1, terms: [], rivals: [] };
       return largest(
         analysis,
         container,
@@ -297,7 +307,10 @@ function sizeByContent(
   for (const part of parts) {
     const own = grounds.get(part.i)!;
     const shares = (open.includes(part) ? 1 / open.length : 0) + (part.stretch > 0 ? 1 / stretched : 0);
-    Object.assign(out[part.i]!, shares > 0 ? together([own, scaled(sharing, shares)]) : own);
+    Object.assign(
+      out[part.i]!,
+      shares > 0 ? { ...together([own, scaled(sharing, shares)]), rivals: own.rivals ?? [] } : own,
+    );
   }
 }
 
@@ -328,7 +341,7 @@ function sizeByShare(
       const word = least(functions[i]!);
       const length = lengthPx(word, context);
       const contribution: Contribution = !Number.isNaN(length)
-        ? { px: length, item: -1, terms: [] }
+        ? { px: length, item: -1, terms: [], rivals: [] }
         : largest(analysis, container, which, i, axis, 'automatic');
       return [i, contribution] as const;
     }),
@@ -416,6 +429,7 @@ export function trackTerms(
         note: `${which === 'columns' ? 'column' : 'row'} ${i + 1} of ${sizes.length}, ${track.note}`,
         causes: track.causes,
         links: track.links,
+        rivals: track.rivals ?? [],
       }),
     );
   }

@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { flowSides } from '../boxes/sides.ts';
+import { meetingBorders } from '../boxes/table.ts';
 import { usedPx, usedText } from '../boxes/tree.ts';
 import { lengthPx } from '../css/lengths.ts';
 import { sidesOf, type Axis, type Side } from '../geometry/rect.ts';
@@ -110,7 +111,11 @@ export function edgeTerms(analysis: Analysis, element: number, side: Side): Term
     if (isCollapsedCell(analysis, element)) {
       made.rule = 'collapsed-border';
       made.note = 'half of the widest border that meets here (CSS 2.2 §17.6.2)';
-      made.causes = [{ box: element, property: `border-${side}-width`, rate: 0.5 }];
+      made.causes = meetingBorders(analysis.tree, element, side).map(({ box, side: at, counts }) => ({
+        box,
+        property: `border-${at}-width`,
+        rate: counts ? 0.5 : 0,
+      }));
     }
     out.push(made);
   }

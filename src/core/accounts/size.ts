@@ -521,6 +521,7 @@ export function contentWidth(analysis: Analysis, element: number, axis: Axis, pr
         one.property === 'font-size' && extent.px > 0 ? { ...one, rate: (one.rate * size) / extent.px } : one,
       ),
       links: extent.links,
+      rivals: extent.rivals,
     }),
   ]);
 }

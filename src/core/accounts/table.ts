@@ -20,7 +20,7 @@ import { hasPercent, isAuto } from './ladder.ts';
 import { columnOf } from './margins.ts';
 import { around, bothEdges, boxTerm, edgesSize, lengthTerm, marginTerms, once } from './parts.ts';
 import { contentWidth, intrinsicOf, type Sum } from './size.ts';
-import { sumOf, term, type Cause, type Link, type Term } from './term.ts';
+import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
 
 interface Column {
   min: number;
@@ -330,8 +330,13 @@ function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): { ca
     return { causes: others, links: [whole(1 / Math.max(1, open))] };
   }
   const base = distribute(columns, room, null).sizes[index]!;
-  const slope = (changed: Guess[], width = room) => (distribute(changed, width, null).sizes[index]! - base) * 8;
-  const out = { causes: [] as Cause[], links: [whole(slope(columns, room + 0.125))] };
+  const most = columns.reduce((sum, one) => sum + one.max, 0);
+  // A table that has its width from its columns grows with them.
+  const byColumns = isAuto(declaredOf(analysis, grid.table, 'width').value) && same(most, room);
+  const total = (list: Guess[]) => list.reduce((sum, one) => sum + one.max, 0);
+  const slope = (changed: Guess[], width = byColumns ? total(changed) : room) =>
+    (distribute(changed, width, null).sizes[index]! - base) * 8;
+  const out = { causes: [] as Cause[], links: byColumns ? [] : [whole(slope(columns, room + 0.125))] };
   columns.forEach((column, j) => {
     const grow = (by: { min?: number; max?: number }) =>
       slope(
@@ -433,6 +438,8 @@ interface Row {
   tallest: number;
   /** Where cells stand on one baseline: the one that reaches highest over it, and how far. */
   over: { element: number; px: number } | null;
+  /** The other cells of the row. */
+  rivals: Rival[];
 }
 
 /** Distance from a box's border edge to the baseline of its first line; NaN: it has none (Box Alignment 3 §9.1). */
@@ -465,13 +472,14 @@ function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
     grid.rows.map(({ element }, row) => {
       const { value } = element < 0 ? { value: 'auto' } : declaredOf(analysis, element, 'height');
       const own = isAuto(value) || hasPercent(value) ? 0 : declaredPx(analysis, element, 'height', value);
-      const out: Row = { size: own || 0, tallest: own > 0 ? element : -1, over: null };
+      const out: Row = { size: own || 0, tallest: own > 0 ? element : -1, over: null, rivals: [] };
       const cells = grid.cells
         .filter((cell) => cell.row === row && cell.rows === 1)
         .map((cell) => {
-          const size = sumOf(naturalHeight(analysis, cell.element));
+          const terms = naturalHeight(analysis, cell.element);
+          const size = sumOf(terms);
           const baseline = onBaseline(analysis, cell.element) ? firstBaseline(analysis, cell.element) : NaN;
-          return { element: cell.element, size, baseline };
+          return { element: cell.element, terms, size, baseline };
         });
       for (const cell of cells)
         if (cell.size > out.size + 0.01) Object.assign(out, { size: cell.size, tallest: cell.element });
@@ -486,13 +494,16 @@ function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
         out.tallest = under.element;
         out.over = { element: over.element, px: over.baseline - under.baseline };
       }
+      out.rivals = cells
+        .filter(({ element: cell }) => cell !== out.tallest)
+        .map(({ terms, size }) => ({ terms, tie: same(size, out.size) }));
       return out;
     }),
   );
 }
 
 /** A row's height: its tallest cell, and what standing on one baseline adds. */
-function rowTerms(analysis: Analysis, { size, tallest, over }: Row): Term[] {
+function rowTerms(analysis: Analysis, { size, tallest, over, rivals }: Row): Term[] {
   if (tallest < 0) return [];
   const name = labelOf(analysis.reading, tallest);
   const own = over ? size - over.px : size;
@@ -506,6 +517,7 @@ function rowTerms(analysis: Analysis, { size, tallest, over }: Row): Term[] {
         ? `${name}, as it stands on the baseline of the row`
         : `${name} is its tallest cell (CSS 2.2 §17.5.3)`,
       links: [{ box: tallest, axis: 'y', area: 'border', rate: 1 }],
+      rivals,
     }),
     ...(over
       ? [

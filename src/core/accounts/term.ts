@@ -29,6 +29,13 @@ export interface Term {
   note: string;
   causes?: Cause[];
   links?: Link[];
+  rivals?: Rival[];
+}
+
+/** What else stood for the number of a term that is the largest of several. As large as it (`tie`), it counts as soon as it grows. */
+export interface Rival {
+  terms: Term[];
+  tie: boolean;
 }
 
 /** A declaration that asks for a say in the number and has none here. */

@@ -163,6 +163,36 @@ export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edg
   return { top: border('top'), right: border('right'), bottom: border('bottom'), left: border('left') };
 }
 
+/** Borders of cells that meet at a side of a cell, and which of them are the widest. */
+export function meetingBorders(
+  tree: BoxTree,
+  element: number,
+  side: Side,
+): { box: number; side: Side; counts: boolean }[] {
+  const grid = tableGrid(tree, tableAbove(tree, element));
+  const cell = cellOf(grid, element);
+  if (!cell) return [];
+  const widest = collapsedBorder(tree, grid, cell)[side] * 2;
+  const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
+  const step = {
+    top: [-1, 0],
+    bottom: [cell.rows, 0],
+    left: [0, rtl ? cell.columns : -1],
+    right: [0, rtl ? -1 : cell.columns],
+  }[side];
+  const [row, column] = [cell.row + step[0]!, cell.column + step[1]!];
+  const other = grid.cells.find(
+    (one) =>
+      row >= one.row && row < one.row + one.rows && column >= one.column && column < one.column + one.columns,
+  );
+  return [{ box: element, side }, ...(other ? [{ box: other.element, side: OPPOSITE[side] }] : [])].map(
+    (one) => ({
+      ...one,
+      counts: Math.abs(edgesOf(tree.reading, 'border-width', one.box)[one.side] - widest) < 0.01,
+    }),
+  );
+}
+
 /** The collapsing table's own border: half of what meets at its edges. */
 export function collapsedTableBorder(tree: BoxTree, grid: TableGrid): Edges {
   const widest = (side: Side, at: (cell: Cell) => boolean) =>
