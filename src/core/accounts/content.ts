@@ -24,6 +24,7 @@ import {
   meetingWords,
   type Between,
   type Column,
+  type Meeting,
 } from './margins.ts';
 import { tableContent } from './table.ts';
 import { sumOf, term, type Lost, type Rival, type Term } from './term.ts';
@@ -183,18 +184,13 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
           one,
           `it passes through the ${edge} edge of ${labelOf(analysis.reading, column.container)} and counts outside of it`,
         );
-    if (spent !== 0 && escapes === 'end') out.terms.push(spentTerm(column.container, spent));
+    if (spent !== 0 && escapes === 'end') out.terms.push(spentTerm(analysis, column, between));
     return out;
   }
   const real = margins.filter((one) => one.px !== 0);
-  const most = real.reduce<(typeof real)[number] | null>(
-    (best, one) => (one.px > Math.max(0, best?.px ?? 0) ? one : best),
-    null,
-  );
-  const least = real.reduce<(typeof real)[number] | null>(
-    (best, one) => (one.px < Math.min(0, best?.px ?? 0) ? one : best),
-    null,
-  );
+  const counting = winners(real);
+  const most = counting.find((one) => one.px > 0);
+  const least = counting.find((one) => one.px < 0);
   const met = real.length > 1;
   for (const one of real) {
     const counts = one === most || one === least;
@@ -215,28 +211,58 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
     }
     out.terms.push(made);
   }
-  if (spent !== 0) out.terms.push(spentTerm(column.container, spent));
+  if (spent !== 0) out.terms.push(spentTerm(analysis, column, between));
   return out;
 }
 
-const spentTerm = (box: number, spent: number): Term =>
-  term({
+/** The margin that counts among those that meet: the largest, and the most negative. */
+function winners(margins: readonly Meeting[]): Meeting[] {
+  const most = margins.reduce<Meeting | null>(
+    (best, one) => (one.px > Math.max(0, best?.px ?? 0) ? one : best),
+    null,
+  );
+  const least = margins.reduce<Meeting | null>(
+    (best, one) => (one.px < Math.min(0, best?.px ?? 0) ? one : best),
+    null,
+  );
+  return [most, least].flatMap((one) => one ?? []);
+}
+
+/** What counted already above a box without height, and so does not count again below it. */
+function spentTerm(analysis: Analysis, { container, sides }: Column, { spent, spentOn }: Between): Term {
+  const grown = winners(spentOn).map(({ element, side, px: size }) =>
+    lengthTerm(
+      analysis,
+      element,
+      `margin-${side === 'start' ? sides.blockStart : sides.blockEnd}`,
+      size,
+      'margin',
+      -1,
+    ),
+  );
+  return term({
     px: -spent,
     what: 'margin',
     rule: 'margin-collapsed',
-    box,
+    box: container,
     note: `${px(spent)} of it lies above the empty box before (CSS 2.2 §8.3.1)`,
+    causes: grown.flatMap(({ causes = [] }) => causes),
+    links: grown.flatMap(({ links = [] }) => links),
   });
+}
 
-const floatTerm = ({ reading }: Analysis, sides: FlowSides, float: number, size: number): Term =>
-  term({
+function floatTerm(analysis: Analysis, sides: FlowSides, float: number, size: number): Term {
+  const margins = [sides.blockStart, sides.blockEnd].flatMap((side) => marginTerms(analysis, float, side, 1));
+  return term({
     px: size,
     what: 'float',
     rule: 'clearance',
     box: float,
-    note: `put below ${labelOf(reading, float)}, which floats (CSS 2.2 §9.5)`,
+    note: `put below ${labelOf(analysis.reading, float)}, which floats (CSS 2.2 §9.5)`,
+    causes: margins.flatMap(({ causes = [] }) => causes),
     links: [{ box: float, axis: sides.block, area: 'border', rate: 1 }],
   });
+}
 
 export const betweenPx = ({ clearance, escapes, margins, spent }: Between): number =>
   clearance ? clearance.px : escapes === 'end' ? -spent : escapes ? 0 : collapse(margins) - spent;

@@ -31,8 +31,9 @@ export interface Between {
   margins: Meeting[];
   /** CSS px that the collapsed margins come to, less what already lies above an empty box between. */
   px: number;
-  /** Of `px`, what already counted above boxes without height. */
+  /** Of `px`, what already counted above boxes without height, and the margins that it came from. */
   spent: number;
+  spentOn: Meeting[];
   /** Set where a float and `clear` decide: the float, and the distance to its end. */
   clearance: { float: number; px: number } | null;
   /** Why the margins do not count here: they go on through an edge of the container. */
@@ -146,19 +147,22 @@ interface Floating {
   end: number;
 }
 
-/** Floats in the formatting context of `element` that stand in the document before it, or before `until`. */
-export function floatsBefore(
-  analysis: Analysis,
-  element: number,
-  sides: FlowSides,
-  until: number = element,
-): Floating[] {
+/** The box whose formatting context lays out what is directly in a box: itself or the nearest around it that has one. */
+function contextOf({ tree, reading }: Analysis, box: number): number {
+  let at = box;
+  while (at > 0 && independence(tree, at) === null) at = reading.parent[at]!;
+  return Math.max(0, at);
+}
+
+/** Floats that stand before `element` in its formatting context. */
+export const floatsBefore = (analysis: Analysis, element: number, sides: FlowSides): Floating[] =>
+  floatsUntil(analysis, analysis.reading.parent[element]!, element, sides);
+
+/** Floats in the formatting context of what is in `container` that stand before an element. */
+function floatsUntil(analysis: Analysis, container: number, until: number, sides: FlowSides): Floating[] {
   const { tree, reading } = analysis;
-  let root = element;
-  do root = reading.parent[root]!;
-  while (root > 0 && independence(tree, root) === null);
   const out: Floating[] = [];
-  for (const float of floatsIn(analysis, Math.max(0, root))) {
+  for (const float of floatsIn(analysis, contextOf(analysis, container))) {
     if (float >= until) break;
     const { rect, margin } = laidAreas(tree, float);
     out.push({
@@ -223,7 +227,7 @@ function pushedBy(
   found: number,
 ): { px: number; float: number } | null {
   if (found < expected + 0.5) return null;
-  const floats = floatsBefore(analysis, container + 1, sides, lastInside(analysis, container) + 1);
+  const floats = floatsUntil(analysis, container, lastInside(analysis, container) + 1, sides);
   const by = floats.find(({ end }) => same(end, found));
   return by ? { px: by.end - expected, float: by.element } : null;
 }
@@ -250,7 +254,7 @@ function pushesOf(
       (node.what === 'box' && tagOf(reading, node.element) === 'br'),
   );
   if (last?.what !== 'box') return out;
-  const floats = floatsBefore(analysis, container + 1, sides, last.element);
+  const floats = floatsUntil(analysis, container, last.element, sides);
   const end = own.at(-1)!.end;
   const cleared = clearanceOf(usedText(reading, 'clear', last.element), floats, sides, end);
   if (cleared) out.push({ px: cleared.end - end, float: cleared.float });
@@ -294,6 +298,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
   let edge = -1;
   let position = blockStart(sides, content);
   let spent = 0;
+  let spentOn: Meeting[] = [];
   const put = (after: number, made: Partial<Between> = {}) => {
     const between: Between = {
       before: edge,
@@ -301,6 +306,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
       margins: [...pending],
       px: collapse(pending) - spent,
       spent,
+      spentOn: spent === 0 ? [] : spentOn,
       clearance: null,
       escapes: null,
       ...made,
@@ -336,7 +342,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
       const until = item.pseudo.name === 'after' ? lastInside(analysis, container) + 1 : container;
       const clearance = clearanceOf(
         item.pseudo.values['clear'] ?? 'none',
-        floatsBefore(analysis, container + 1, sides, until),
+        floatsUntil(analysis, container, until, sides),
         sides,
         position + (atStart ? 0 : collapse(pending)),
       );
@@ -396,8 +402,21 @@ function makeColumn(analysis: Analysis, container: number): Column {
         if (!through) leaveStart();
       } else put(i);
     }
+    const last = column.betweens.at(-1)!;
+    const beside =
+      clearance || !independence(tree, element)
+        ? null
+        : pushedBy(analysis, container, sides, position + last.px, edges.start);
+    if (beside) {
+      // A box with a formatting context of its own that does not fit beside floats lies below them (CSS 2.2 §9.5).
+      last.clearance = { float: beside.float, px: beside.px + last.px };
+      last.escapes = null;
+    }
     if (through) {
-      if (!atStart && !clearance) spent = collapse(pending);
+      if (!atStart && !clearance) {
+        spent = collapse(pending);
+        spentOn = [...pending];
+      }
       pending = [...pending, ...(inner ? inner.endChain : []), ownEnd];
       edge = i;
       return;
