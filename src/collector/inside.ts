@@ -71,6 +71,10 @@ export function pseudosOf(
 
 const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 
+/** What was measured of fonts, kept as long as nothing can have changed it: readings at other widths ask for the same. */
+const known = new Map<string, number[]>();
+let stamp = '';
+
 /**
  * Measures of every font in use, taken of a line that stands in the document for a moment, in a shadow tree where no
  * rule of the page reaches it: key, ascent, descent, normal line height, x-height, width of 0, width of a space.
@@ -88,11 +92,17 @@ export function fontsOf(
     if (display !== 'none') keys.add(columns.map((column) => strings[column[i]!] ?? '').join('|'));
   });
   for (const { values } of pseudos) keys.add(FONT.map((property) => values[property] ?? '').join('|'));
+  const now = `${devicePixelRatio} ${document.fonts.size} ${document.fonts.status}`;
+  if (now !== stamp) known.clear();
+  stamp = now;
+  const tell = () => [...keys].flatMap((key) => [of(key), ...(known.get(key) ?? [])]);
+  const missing = [...keys].filter((key) => !known.has(key));
+  if (missing.length === 0) return tell();
   const host = document.createElement('div');
   host.style.cssText =
     'all:initial!important;position:fixed!important;left:0!important;top:0!important;visibility:hidden!important';
   const root = host.attachShadow({ mode: 'closed' });
-  const lines = [...keys].map((key) => {
+  const lines = missing.map((key) => {
     const line = document.createElement('div');
     line.style.cssText = 'line-height:normal;white-space:pre;width:max-content';
     key.split('|').forEach((value, i) => line.style.setProperty(FONT[i]!, value));
@@ -118,19 +128,19 @@ export function fontsOf(
   });
   document.documentElement.append(host);
   try {
-    return lines.flatMap(({ key, line, parts }) => {
+    for (const { key, line, parts } of lines) {
       const [letter, mark, measure, space] = parts.map((part) => part.getBoundingClientRect());
       const base = mark!.bottom;
-      return [
-        of(key),
+      known.set(key, [
         base - letter!.top,
         letter!.bottom - base,
         line.getBoundingClientRect().height,
         measure!.height / 100,
         measure!.width / 100,
         space!.width / 100,
-      ];
-    });
+      ]);
+    }
+    return tell();
   } finally {
     host.remove();
   }

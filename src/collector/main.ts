@@ -22,6 +22,7 @@ let plan: Prepared = prepare({
   containers: [],
   declarations: [],
   generated: { before: [], after: [] },
+  rare: {},
 });
 
 type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;

@@ -61,6 +61,7 @@ export function read(
   const column = () => new Int32Array(count).fill(-1);
   const names = new Set<string>();
   const indexOf = new Map<Element, number>();
+  const styled: [number, string][] = [];
   const out = {
     tag: column(),
     idName: column(),
@@ -72,7 +73,6 @@ export function read(
     scrolls: [] as number[],
   };
 
-  let inline = '';
   for (let i = 0; i < count; i++) {
     const element = elements[i]!;
     indexOf.set(element, i);
@@ -88,7 +88,7 @@ export function read(
         for (const one of element.classList) names.add(`.${one}`);
       } else if (ATTRIBUTES.has(name)) {
         out.attributes.push(i, of(name), of(value));
-        if (name === 'style') inline += `${value};`;
+        if (name === 'style') styled.push([i, value]);
       }
     }
     const why = closedBecause(element, tag);
@@ -96,13 +96,18 @@ export function read(
   }
 
   const { scrollX, scrollY } = window;
-  const asked = { ...wanted, used: [...wanted.used, ...mentioned(wanted.rare, plan, inline)] };
-  const { used, displays } = readUsed(tree.parent, elements, asked, of, column, out, scrollX, scrollY);
+  // Blocks come in pieces where something is set in columns.
+  const broken =
+    'column-count' in plan.rare ||
+    'column-width' in plan.rare ||
+    styled.some(([, text]) => text.includes('column'));
+  const { used, displays } = readUsed(tree.parent, elements, wanted, of, column, out, scrollX, scrollY, broken);
   const full = depth === 'full';
   const matched =
     depth === 'full' || plan.queries.length > 0
       ? match(plan, tree, names, indexOf)
       : { matches: [], hops: {}, media: [], containers: [] };
+  readRare(plan, matched.matches, styled, elements, displays, wanted, used, of, column);
   const texts = full ? textsOf(elements, displays, indexOf, scrollX, scrollY) : [];
   const pseudos = full ? pseudosOf(plan, matched.matches, elements, wanted.pseudo) : [];
   const root = document.documentElement;
@@ -114,7 +119,7 @@ export function read(
     clientHeight: scroller.clientHeight,
   };
   const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
-  const computed = wanted.computed.length > 0 ? readComputed(elements, wanted.computed, of, column) : {};
+  const computed = wanted.computed.length > 0 ? readComputed(elements, wanted, used, strings, of, column) : {};
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
@@ -147,31 +152,29 @@ export function read(
   return { reading, elements };
 }
 
-const SHORTHANDS: Record<string, string[]> = {
-  transform: ['transform-origin'],
-  scale: ['transform-origin'],
-  rotate: ['transform-origin'],
-  container: ['container-type'],
-  columns: ['column-count', 'column-width'],
-  gap: ['column-gap'],
-  'place-self': ['justify-self', 'align-self'],
-  'place-content': ['align-content'],
-  font: ['letter-spacing'],
-};
-
-/** Of some properties those that the page says anything about. */
-function mentioned(properties: string[], plan: Prepared, inline: string): string[] {
-  const named = new Set(plan.declarations.map(([property]) => property));
-  if (named.has('all') || /(^|;)\s*all\s*:/i.test(inline)) return properties;
-  return properties.filter(
-    (property) =>
-      named.has(property) ||
-      inline.includes(property) ||
-      Object.entries(SHORTHANDS).some(
-        ([shorthand, longhands]) =>
-          longhands.includes(property) && (named.has(shorthand) || inline.includes(shorthand)),
-      ),
-  );
+/** Values of properties that few pages use, for the elements of which some declaration speaks. */
+function readRare(
+  plan: Prepared,
+  matches: (Int32Array | null)[],
+  styled: [number, string][],
+  elements: Element[],
+  displays: string[],
+  { rare }: Wanted,
+  used: Record<string, Ints>,
+  of: (text: string) => number,
+  column: () => Ints,
+): void {
+  for (const property of rare) {
+    const asked = new Set<number>();
+    for (const query of plan.rare[property] ?? []) for (const i of matches[query] ?? []) asked.add(i);
+    // Shorthands begin or end like their longhands often enough; a value too many does no harm.
+    const [first = property] = property.split('-');
+    for (const [i, text] of styled) if (text.includes(first)) asked.add(i);
+    if (asked.size === 0) continue;
+    const into = (used[property] ??= column());
+    for (const i of asked)
+      if (displays[i] !== 'none') into[i] = of(getComputedStyle(elements[i]!).getPropertyValue(property));
+  }
 }
 
 /** Why an element's inside cannot be listed; null where there is nothing inside or it is listed. */
@@ -195,14 +198,13 @@ function readUsed(
   out: Out,
   scrollX: number,
   scrollY: number,
+  broken: boolean,
 ): { used: Record<string, Ints>; displays: string[] } {
   const used: Record<string, Ints> = {};
-  const { rare: _rare, pseudo: _pseudo, ...groups } = wanted;
+  const { rare: _rare, pseudo: _pseudo, relative: _relative, ...groups } = wanted;
   for (const property of Object.values(groups).flat()) used[property] ??= column();
   for (const property of wanted.computed) if (!wanted.used.includes(property)) delete used[property];
   const always = wanted.used.map((property) => [property, used[property]!] as const);
-  /** Blocks come in pieces where something is set in columns. */
-  const broken = wanted.used.some((property) => property === 'column-count' || property === 'column-width');
   const displays: string[] = new Array<string>(elements.length);
   const displayColumn = used['display']!;
   for (let i = 0; i < elements.length; i++) {
@@ -257,7 +259,9 @@ const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeigh
  */
 function readComputed(
   elements: Element[],
-  properties: string[],
+  { computed, relative }: Wanted,
+  used: Record<string, Ints>,
+  strings: string[],
   of: (text: string) => number,
   column: () => Ints,
 ): Record<string, Ints> {
@@ -265,12 +269,17 @@ function readComputed(
   const written = root.getAttribute('style');
   root.style.setProperty('display', 'none', 'important');
   try {
-    const columns = properties.map((property) => [property, column()] as const);
+    const columns = computed.map((property) => [property, column()] as const);
+    const more = relative.map((property) => [property, column()] as const);
+    const positions = used['position']!;
+    const isRelative = strings.indexOf('relative');
     for (let i = 0; i < elements.length; i++) {
       const style = getComputedStyle(elements[i]!);
       for (let p = 0; p < columns.length; p++) columns[p]![1][i] = of(style.getPropertyValue(columns[p]![0]));
+      if (positions[i] === isRelative)
+        for (const [property, into] of more) into[i] = of(style.getPropertyValue(property));
     }
-    return Object.fromEntries(columns);
+    return Object.fromEntries([...columns, ...more]);
   } finally {
     if (written === null) root.removeAttribute('style');
     else root.setAttribute('style', written);

@@ -50,6 +50,7 @@ async function read(fake: Fake) {
         containers: [],
         declarations: [],
         generated: { before: [], after: [] },
+        rare: {},
       });
     },
     settle: () => Promise.resolve(),

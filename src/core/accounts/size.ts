@@ -10,7 +10,7 @@ import { isTable } from '../boxes/table.ts';
 import { painted } from '../boxes/transform.ts';
 import { frames, inside, laidOut, rectOf, usedPx, usedText } from '../boxes/tree.ts';
 import { isSvg, tagOf } from '../css/styles.ts';
-import { px, same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
+import { px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
 import { contentOf } from './content.ts';
 import { containingSize, declaredOf, declaredPx } from './declared.ts';
 import { innerExtent } from './extent.ts';
@@ -118,6 +118,8 @@ function sizeTerms(analysis: Analysis, element: number, axis: Axis): Sum {
       ],
       lost: [],
     };
+  const pieces = kind === 'inline' ? undefined : inside(tree).fragments.get(element);
+  if (pieces && pieces.length > 1 && axis === 'y') return brokenHeight(analysis, element, pieces);
   const lost = refused(analysis, element, axis);
   if (kind === 'inline') {
     const made = inlineTerms(analysis, element, axis);
@@ -150,6 +152,18 @@ function tableLeast(analysis: Analysis, element: number, axis: Axis, sum: Sum): 
       ...sum.lost,
       lostTo(analysis, element, property, size, 'what is in its columns and rows takes more'),
     ],
+  };
+}
+
+/** A block that is broken over columns is as tall as its pieces reach (Multi-column 1 §8). */
+function brokenHeight(analysis: Analysis, element: number, pieces: Rect[]): Sum {
+  const whole = sumOf(around(analysis, element, 'y', contentOf(analysis, element).terms));
+  const top = Math.min(...pieces.map(({ y }) => y));
+  const bottom = Math.max(...pieces.map(({ y, height }) => y + height));
+  const note = `${pieces.length} pieces in as many columns; all of it would be ${px(whole)} tall`;
+  return {
+    terms: [term({ px: bottom - top, what: 'columns', rule: 'columns', box: element, note })],
+    lost: [],
   };
 }
 

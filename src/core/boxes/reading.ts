@@ -217,7 +217,9 @@ export interface Wanted {
   gridItem: string[];
   table: string[];
   computed: string[];
-  /** Asked for only where some declaration of the page names them: elsewhere they have their initial value. */
+  /** Computed values of relatively positioned elements. */
+  relative: string[];
+  /** Asked for only of elements for which some declaration names them: others have their initial value. */
   rare: string[];
   pseudo: string[];
 }
@@ -240,11 +242,12 @@ export const FULL: Wanted = {
     'grid-row-start grid-row-end grid-column-start grid-column-end align-self justify-self z-index',
   ),
   table: words('table-layout border-collapse border-spacing caption-side'),
-  computed: words('width height min-width min-height max-width max-height margin padding inset'),
+  computed: words('width height min-width min-height max-width max-height margin padding'),
+  relative: words('inset'),
   rare: words(
-    'transform-origin contain container-type content-visibility filter backdrop-filter perspective will-change translate rotate scale ' +
-      'aspect-ratio object-fit column-count column-width column-span column-gap text-indent letter-spacing word-spacing zoom ' +
-      'justify-self align-self align-content -webkit-line-clamp text-overflow clip-path',
+    'transform-origin contain container-type content-visibility filter backdrop-filter perspective will-change translate ' +
+      'rotate scale aspect-ratio column-count column-width column-span column-gap justify-self align-self align-content ' +
+      '-webkit-line-clamp',
   ),
   pseudo: words(
     'content display position float clear box-sizing width height margin padding border-width line-height font-size ' +
@@ -261,6 +264,7 @@ export const OUTLINE: Wanted = {
   gridItem: [],
   table: [],
   computed: [],
+  relative: [],
   rare: [],
   pseudo: [],
 };

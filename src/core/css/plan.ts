@@ -4,7 +4,7 @@
  * answers that depend on the viewport come back with every reading.
  */
 import { z } from 'zod';
-import type { Described } from '../boxes/reading.ts';
+import { FULL, type Described } from '../boxes/reading.ts';
 import type { SourceDocument } from './document.ts';
 import { selectorsOf, type Selector } from './selectors.ts';
 import { parseSheet, type Condition, type Registration, type Rule, type Sheet } from './sheets.ts';
@@ -49,8 +49,10 @@ export interface PlanRequest {
   containers: string[];
   /** Property and value of every declaration, each pair once. */
   declarations: [string, string][];
-  /** Queries of the rules for generated boxes. */
+  /** Queries of the rules that give generated boxes their content. */
   generated: { before: number[]; after: number[] };
+  /** By property that few pages use: queries of the rules that say something about it. */
+  rare: Record<string, number[]>;
 }
 
 export interface Plan {
@@ -75,6 +77,17 @@ export interface PlanInput {
   /** The file that an address points at from a file of the specimen; null when it is none of the specimen's. */
   pathOf: (address: string, fromPath: string) => string | null;
 }
+
+/** Shorthands by which the properties that few pages use may be set. */
+const SHORTHANDS: Record<string, string[]> = {
+  'container-type': ['container'],
+  'column-count': ['columns'],
+  'column-width': ['columns'],
+  'column-gap': ['gap', 'grid-gap', 'grid-column-gap'],
+  'justify-self': ['place-self'],
+  'align-self': ['place-self'],
+  'align-content': ['place-content'],
+};
 
 /** Numbers texts, each text once. */
 function numbering(): { list: string[]; of: (text: string) => number } {
@@ -115,6 +128,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       containers: containers.list,
       declarations: [],
       generated: { before: [], after: [] },
+      rare: {},
     },
     missing: [],
   };
@@ -135,6 +149,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
   };
 
   const generated = { before: new Set<number>(), after: new Set<number>() };
+  const rare: Record<string, Set<number>> = {};
   const addSheet = (
     sheet: Sheet,
     root: number,
@@ -169,6 +184,10 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       const scopes = rule.conditions.filter((condition) => condition.kind === 'scope');
       const last = scopes[scopes.length - 1];
       const scope = last ? parseScope(last.text) : undefined;
+      const names = new Set(rule.declarations.map(({ property }) => property));
+      const named = FULL.rare.filter(
+        (name) => names.has(name) || SHORTHANDS[name]?.some((one) => names.has(one)),
+      );
       plan.rules.push({
         sheet: index,
         root,
@@ -176,8 +195,10 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         order: plan.rules.length,
         selectors: selectorsOf(rule.prelude, rule.parents, scope !== undefined).map((selector) => {
           const number = query(root, selector.query, scope);
-          if (selector.pseudo === 'before' || selector.pseudo === 'after')
-            generated[selector.pseudo].add(number);
+          const { pseudo } = selector;
+          if ((pseudo === 'before' || pseudo === 'after') && names.has('content'))
+            generated[pseudo].add(number);
+          if (pseudo === null) for (const name of named) (rare[name] ??= new Set()).add(number);
           return { selector, query: number };
         }),
         conditions: planned([...outer, ...rule.conditions]),
@@ -232,6 +253,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     for (const child of element.children) stack.push(child);
     for (const child of element.shadow ?? []) stack.push(child);
   }
+  plan.request.rare = Object.fromEntries(Object.entries(rare).map(([name, set]) => [name, [...set]]));
   plan.request.generated = { before: [...generated.before], after: [...generated.after] };
   plan.request.declarations = declarations.list.map((pair) => {
     const cut = pair.indexOf('\n');
