@@ -8,7 +8,6 @@ import { lineHeightOf, metricsOf, type Line, type Maker } from '../boxes/lines.t
 import { flowSides, type FlowSides } from '../boxes/sides.ts';
 import { isTable } from '../boxes/table.ts';
 import { childrenOf, edgesOf, hasBox, usedPx, usedText } from '../boxes/tree.ts';
-import { tagOf } from '../css/styles.ts';
 import { px, same } from '../geometry/rect.ts';
 import { columnRoom, declaredOf } from './declared.ts';
 import { flexContent } from './flex.ts';
@@ -19,7 +18,6 @@ import {
   collapse,
   columnOf,
   floatsIn,
-  flowEdges,
   generatedSizes,
   meetingWords,
   type Between,

@@ -12,7 +12,7 @@ import { flowSides } from '../boxes/sides.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
 import { px, same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
 import { declaredOf, declaredPx } from './declared.ts';
-import { hasDefiniteHeight, hasPercent, heightBasis, alignSelf, isAuto, isIndefinite } from './ladder.ts';
+import { hasDefiniteHeight, hasPercent, alignSelf, isAuto, isIndefinite } from './ladder.ts';
 import {
   around,
   bothEdges,

@@ -111,7 +111,7 @@ function ownMargin(analysis: Analysis, element: number, sides: FlowSides, side: 
 
 /** Why an edge of a box keeps its margins from those of what is in it; null: nothing does. */
 function edgeStop(analysis: Analysis, element: number, sides: FlowSides, edge: 'start' | 'end'): string | null {
-  const { tree, reading } = analysis;
+  const { tree } = analysis;
   const own = independence(tree, element);
   if (own) return `${own}, which makes a formatting context of its own`;
   const { border, padding } = laidAreas(tree, element);

@@ -17,12 +17,11 @@ import { innerExtent } from './extent.ts';
 import { flexCross, flexMain, mainSides } from './flex.ts';
 import { areaTerms, gridAuto } from './grid.ts';
 import { inlineTerms } from './inline.ts';
-import { hasPercent, heightBasis, isAuto, ladder, ladderSentence, isIndefinite } from './ladder.ts';
+import { isAuto, ladder, ladderSentence, isIndefinite } from './ladder.ts';
 import { blockEnd, blockStart, floatsBefore } from './margins.ts';
 import {
   around,
   bothEdges,
-  edgesSize,
   isAutoMargin,
   lengthTerm,
   lostTo,
@@ -251,8 +250,10 @@ function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum
   const instead = (by: NonNullable<typeof least>, words: string) => {
     const declared = declaredOf(analysis, element, property);
     if (!isAuto(declared.value)) lost.push(lostTo(analysis, element, property, size, words));
-    made = by.terms.map((one) => ({
+    const silent = made;
+    made = by.terms.map((one, i) => ({
       ...one,
+      ...(i === 0 ? withSilent(one, silent) : {}),
       note: [one.note, `${by.name} has the last word over ${px(size)}`].filter(Boolean).join('; '),
     }));
     size = by.px;

@@ -535,7 +535,7 @@ function rowTerms(analysis: Analysis, { size, tallest, over, rivals }: Row): Ter
 
 /** Height of cells, rows and groups. */
 export function tablePartHeight(analysis: Analysis, element: number): Sum {
-  const { tree, reading } = analysis;
+  const { tree } = analysis;
   const grid = tableGrid(tree, tableAbove(tree, element));
   const rows = rowsOf(analysis, grid);
   const kind = tree.kinds[element]!;

@@ -1,10 +1,9 @@
 /** Line boxes of a run of inline content: which lie in each, and which of them make it as tall as it is (CSS Inline 3 §2, §5). */
-import { fontKey, pseudoFontKey, type FontMeasures } from './inside.ts';
+import { fontKey, type FontMeasures } from './inside.ts';
 import { flowOf, type InlineNode } from './flow.ts';
 import { cutOff } from './areas.ts';
 import { layoutOf } from './context.ts';
 import { isReplaced } from './kind.ts';
-import type { Pseudo } from './reading.ts';
 import { edgeOf, flowSides, sizeOf, type FlowSides } from './sides.ts';
 import { layoutPiece } from './transform.ts';
 import type { Rect } from '../geometry/rect.ts';

@@ -59,7 +59,9 @@
         name="x"
         {open}
       />
-      <p class="faint text-[12.5px]" data-inner="x">{box.width.inner}</p>
+      {#if !box.width.sentence.endsWith(box.width.inner.slice(8))}<p class="faint text-[12.5px]" data-inner="x">
+          {box.width.inner}
+        </p>{/if}
       {@render sizing(box.width)}
     </section>
 
