@@ -27,7 +27,9 @@ if (changed(bundle) < newest) {
     target: 'node20',
     external: ['playwright-core', 'esbuild'],
     // Packages that ask for others by `require` find it under this name.
-    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    banner: {
+      js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+    },
     tsconfigRaw: {},
     logLevel: 'silent',
   });

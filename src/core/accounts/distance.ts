@@ -8,7 +8,8 @@ import { rectOf } from '../boxes/tree.ts';
 import { inset, outset, px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
 import { offsetTerms } from './gap.ts';
 import { boxTerm, edgeTerms, marginTerms, scrollbarTerms } from './parts.ts';
-import { holderOf, precedingTerms, stepOf } from './position.ts';
+import { holderOf, stepOf } from './position.ts';
+import { precedingTerms } from './places.ts';
 import { account, sumOf, term, type Account, type Term } from './term.ts';
 
 export type AreaName = 'margin' | 'border' | 'padding' | 'content';

@@ -13,7 +13,7 @@ import { declaredOf } from './declared.ts';
 import { hasPercent, isAuto, isColumn } from './ladder.ts';
 import { bothEdges, inheritedCauses, marginTerms, once, sizeProperty } from './parts.ts';
 import { trackTerms } from './grid.ts';
-import { allColumns } from './table.ts';
+import { allColumns } from './columns.ts';
 import { isTable } from '../boxes/table.ts';
 import { declaredTerms } from './size.ts';
 import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';

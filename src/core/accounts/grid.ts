@@ -13,7 +13,8 @@ import { declaredOf, lengthContext } from './declared.ts';
 import { hasDefiniteHeight, hasPercent, isAuto } from './ladder.ts';
 import { lengthPx } from '../css/lengths.ts';
 import { around, isAutoMargin, marginTerms, once, roomTerm, sizeProperty } from './parts.ts';
-import { contentWidth, declaredTerms, fitTerms, naturalTerms, ratioTerms, type Sum } from './size.ts';
+import { declaredTerms } from './size.ts';
+import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from './fitting.ts';
 import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
 
 type Which = 'columns' | 'rows';

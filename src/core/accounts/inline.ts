@@ -13,7 +13,7 @@ import { columnOf } from './margins.ts';
 import { tagOf } from '../css/styles.ts';
 import { boxTerm, edgeTerms, inheritedCauses, marginTerms } from './parts.ts';
 import { term, type Term } from './term.ts';
-import type { Sum } from './size.ts';
+import type { Sum } from './fitting.ts';
 
 const middle = ({ x, y, width, height }: Rect, axis: Axis): number =>
   axis === 'x' ? x + width / 2 : y + height / 2;
