@@ -307,7 +307,7 @@ describe('rules of layout', () => {
       '.o { display: flex; gap: 14px } .o div { width: 50px; height: 9px }',
       '<div class=o><div class=t></div><div class=u></div></div>',
       14,
-      /gap of div\.o/,
+      /: 14 gap of div\.o \(14px\)\.$/,
     ],
     [
       'between flex items: free space',

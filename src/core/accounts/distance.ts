@@ -176,7 +176,13 @@ function facing(
 function merged(terms: Term[]): Term[] {
   const out: Term[] = [];
   for (const one of terms) {
-    const key = (of: Term) => `${of.what} ${of.box} ${of.rule} ${of.source?.property ?? ''} ${of.note}`;
+    const key = (of: Term) => {
+      const [link] = of.links ?? [];
+      // A box that is passed forth and back counts for nothing, whatever each way calls it.
+      if (link && of.links?.length === 1 && link.area === 'border' && !of.causes?.length)
+        return `box ${link.box} ${link.axis}`;
+      return `${of.what} ${of.box} ${of.rule} ${of.source?.property ?? ''} ${of.note}`;
+    };
     const known = out.find((other) => key(other) === key(one) && Math.sign(other.px) === -Math.sign(one.px));
     if (!known) {
       out.push({ ...one });

@@ -16,7 +16,7 @@
     <p class="font-medium">{box.ladder.sentence}</p>
     <ol class="text-[13px]">
       {#each rungs as { element, label, definite, value, rule, source } (element)}
-        <li class="grid grid-cols-[22px_1fr]" data-rung={definite ? 'holds' : 'breaks'}>
+        <li class="grid grid-cols-[22px_1fr] gap-x-2" data-rung={definite ? 'holds' : 'breaks'}>
           <div class="relative mx-[3px] border-x border-base-content/30" aria-hidden="true">
             <div
               class="absolute -inset-x-[3px] top-[9px] border-t-2 {definite

@@ -35,7 +35,7 @@
 </script>
 
 <table class="w-full table-fixed border-collapse text-[13px]" data-sum={name}>
-  <colgroup><col class="w-24" /><col class="w-5" /><col /></colgroup>
+  <colgroup><col class="w-26" /><col class="w-5" /><col /></colgroup>
   <tbody>
     {#each groups as { lines, name: many, px: size }, i (i)}
       {#if many}

@@ -153,7 +153,7 @@
         />
         <text
           x={Math.max(4, rect.x + 6)}
-          y={rect.y > 18 ? rect.y - 5 : rect.y + 16}
+          y={rect.y + rect.height + 18 < size.height ? rect.y + rect.height + 15 : rect.y + 16}
           font-size="12"
           fill="#1f4e79"
           stroke="#ffffff"
