@@ -35,7 +35,9 @@ const LENGTHS: [string, number, string | null][] = [
   ['1vmin', 5, '1vmin = 5px: 1 % of the shorter viewport side'],
   ['2lh', 60, '2lh = 60px: 2 × 30 (line height)'],
   ['12pt', 16, '12pt = 16px: 12 × 1.33 px'],
-  ['10ch', NaN, '10ch = 10 × a measure of the font itself'],
+  ['10ch', 90, '10ch = 90px: 10 × 9 (width of 0 in its font)'],
+  ['10ex', 70, '10ex = 70px: 10 × 7 (height of x in its font)'],
+  ['2cap', NaN, '2cap = 2 × a measure of the font itself'],
   [
     'calc(100% - 2 * 1rem)',
     372,
