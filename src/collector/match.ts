@@ -18,8 +18,9 @@ function keyOf({ selector, scope }: Query): Key | null {
   const last = /[^\s>+~]+$/.exec(selector)?.[0];
   if (!last) return null;
   const plain = last.replace(/:[\w-]+/g, '');
-  const tag = /^[a-z][\w-]*/i.exec(plain)?.[0];
-  const names: string[] = plain.match(/[.#][\w-]+/g) ?? [];
+  // A name may have any letters beyond ASCII in it (CSS Syntax 3 §4.2).
+  const tag = /^[a-z](?:[\w-]|[^\0-\x7f])*/i.exec(plain)?.[0];
+  const names: string[] = plain.match(/[.#](?:[\w-]|[^\0-\x7f])+/g) ?? [];
   if (tag) names.push(tag.toLowerCase());
   return names.length > 0 ? { names } : null;
 }

@@ -110,7 +110,7 @@ describe('bringing a page in', () => {
     await page.getByLabel(/^CSS/).fill('.box { width: 50%; padding: 0 8px; box-sizing: border-box }');
     await page.getByRole('button', { name: 'Measure it' }).click();
     await isMeasured();
-    await boxIs('632 wide = 616 content, 8 + 8 padding.');
+    await boxIs('632 wide = 632 border box.');
   });
 
   test('one file: what is missing is listed with its place, and the page opens', async () => {

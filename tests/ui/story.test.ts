@@ -41,9 +41,9 @@ describe('the story', () => {
       '330 wide = 300 content, 10 + 10 padding, 5 + 5 border.',
     );
     const sum = (await page.locator('[data-sum=x]').innerText()).replace(/\s+/g, ' ');
-    assert.match(sum, /300 content width: 300px \.fare fares\.css:12/);
+    assert.match(sum, /5 \+ 5 border border: 5px solid var\(--foam\) \.fare fares\.css:14/);
     assert.match(sum, /10 \+ 10 padding padding: 10px \.fare fares\.css:13/);
-    assert.match(sum, /5 \+ 5 border border: 5px solid var\(--foam\) \.fare fares\.css:14 330 wide/);
+    assert.match(sum, /300 content width: 300px \.fare fares\.css:12 330 wide/);
     const text = await account.innerText();
     assert.match(
       text,
@@ -220,6 +220,7 @@ describe('the story', () => {
       /padding: 8 px 12px[\s\S]*does not take “8 px 12px” for padding/,
     );
     await pickBySelector(page, '.days');
+    await page.locator('[data-account="th.days"]').waitFor();
     assert.match(await page.locator('[data-dropped]').innerText(), /widht: 7rem/);
   });
 

@@ -195,7 +195,7 @@ export function floatsIn(analysis: Analysis, root: number): number[] {
 /** The float that `clear` puts something below; null where it is below all of them anyway. */
 function clearanceOf(
   clear: string,
-  floats: Floating[],
+  floatsOf: () => Floating[],
   sides: FlowSides,
   hypothetical: number,
 ): { float: number; end: number } | null {
@@ -205,7 +205,7 @@ function clearanceOf(
     clear === 'both' ||
     clear === side ||
     clear === (side === 'left' ? (rtl ? 'inline-end' : 'inline-start') : rtl ? 'inline-start' : 'inline-end');
-  const last = floats
+  const last = floatsOf()
     .filter(({ side }) => cleared(side))
     .reduce<Floating | null>((best, one) => (!best || one.end > best.end ? one : best), null);
   return last && last.end > hypothetical + 0.01 ? { float: last.element, end: last.end } : null;
@@ -254,7 +254,7 @@ function pushesOf(
       (node.what === 'box' && tagOf(reading, node.element) === 'br'),
   );
   if (last?.what !== 'box') return out;
-  const floats = floatsUntil(analysis, container, last.element, sides);
+  const floats = () => floatsUntil(analysis, container, last.element, sides);
   const end = own.at(-1)!.end;
   const cleared = clearanceOf(usedText(reading, 'clear', last.element), floats, sides, end);
   if (cleared) out.push({ px: cleared.end - end, float: cleared.float });
@@ -342,7 +342,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
       const until = item.pseudo.name === 'after' ? lastInside(analysis, container) + 1 : container;
       const clearance = clearanceOf(
         item.pseudo.values['clear'] ?? 'none',
-        floatsUntil(analysis, container, until, sides),
+        () => floatsUntil(analysis, container, until, sides),
         sides,
         position + (atStart ? 0 : collapse(pending)),
       );
@@ -381,7 +381,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
     const hypothetical = position + (atStart ? 0 : collapse(meeting));
     const clearance = clearanceOf(
       usedText(reading, 'clear', element),
-      floatsBefore(analysis, element, sides),
+      () => floatsBefore(analysis, element, sides),
       sides,
       hypothetical,
     );

@@ -12,7 +12,8 @@ import { px, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.t
 import { betweenTerms, itemTerms } from './content.ts';
 import { declaredOf } from './declared.ts';
 import { shiftTerms } from './gap.ts';
-import { columnOf } from './margins.ts';
+import { inlineExtent } from '../boxes/lines.ts';
+import { columnOf, floatsBefore } from './margins.ts';
 import { boxTerm, edgeTerms, lengthTerm, marginTerms, scrollbarTerms } from './parts.ts';
 import { sumOf, term, type Term } from './term.ts';
 import { flexStatic, flexPlace, gridPlace } from './itemplaces.ts';
@@ -274,16 +275,34 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
     edgeOf(laidAreas(tree, container).content, sides.blockStart),
     edgeOf(own.rect, sides.blockStart),
   );
-  if (found - expected > 0.5)
-    out.push(
-      term({
-        px: found - expected,
-        what: 'flow',
-        rule: 'float-flow',
-        box: container,
-        note: 'the line that it stands in, or the floats that it does not fit beside, begin further down',
-      }),
-    );
+  if (found - expected > 0.5) {
+    const start = ahead(sides.blockStart, 0, edgeOf(laidAreas(tree, container).content, sides.blockStart));
+    const edge = start + found - own.margin[sides.blockStart];
+    const line = (column.lines[at - 1] ?? []).find((one) => Math.abs(one.start - edge) < 0.05);
+    const before = floatsBefore(analysis, element, sides).find(({ end }) => Math.abs(end - edge) < 0.05);
+    const from = start + expected - own.margin[sides.blockStart];
+    // Below another float that it does not fit beside, or beside a later line of the text that it stands in.
+    if (before)
+      out.push(
+        term({
+          px: before.end - from,
+          what: 'float',
+          rule: 'below-float',
+          box: before.element,
+          note: `below ${labelOf(reading, before.element)}, beside which it does not fit`,
+        }),
+      );
+    else if (line)
+      out.push(
+        term({
+          px: line.start - from,
+          what: 'lines',
+          rule: 'before',
+          box: container,
+          note: 'the lines before the one that it stands in',
+        }),
+      );
+  }
   return [...inner, ...out, ...marginTerms(analysis, element, sides.blockStart, 1)];
 }
 
@@ -347,19 +366,34 @@ function tablePlace(analysis: Analysis, element: number, holder: number, axis: A
   ];
 }
 
+/** What `text-align` puts before a line: all or half of what the line leaves of its container's width. */
+function lineAlignment(analysis: Analysis, container: number, own: Rect, axis: Axis): Term | null {
+  const { tree, reading } = analysis;
+  const align = usedText(reading, 'text-align', container);
+  const sides = flowSides(reading, container);
+  const part = /center/.test(align) ? 0.5 : /right$|end$/.test(align) ? 1 : 0;
+  if (part === 0 || !isLow(sides.inlineStart)) return null;
+  const middle = ahead(sides.blockStart, 0, own[sides.block] + sizeOf(own, sides.block) / 2);
+  const line = columnOf(analysis, container)
+    .lines.flat()
+    .find(({ start, end }) => middle >= start - 1 && middle <= end + 1);
+  const free = line ? sizeOf(laidAreas(tree, container).content, axis) - inlineExtent(line) : 0;
+  if (free < 0.005) return null;
+  return term({
+    px: free * part,
+    what: 'free',
+    rule: 'text-align',
+    box: container,
+    source: declaredOf(analysis, container, 'text-align').source,
+    note: `text-align ${align}: ${part === 1 ? '' : 'half of '}the ${px(free)} that its line leaves free`,
+  });
+}
+
 /** What stands before an inline-level box in its line, and where its line is. */
 function linePlace(analysis: Analysis, element: number, holder: number, axis: Axis): Term[] {
   const { tree, reading } = analysis;
   const container = flowParent(tree, element);
   const sides = flowSides(reading, Math.max(0, container));
-  const base =
-    laid(analysis, holder)[axis] +
-    (tree.kinds[holder] === 'inline'
-      ? 0
-      : sumOf([
-          ...edgeTerms(analysis, holder, lowSide(axis)),
-          ...scrollbarTerms(analysis, holder, lowSide(axis)),
-        ]));
   const own = laid(analysis, element);
   if (axis === sides.block && tree.kinds[holder] === 'inline') {
     const between = own[axis] - laid(analysis, holder)[axis];
@@ -452,18 +486,6 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
     parts.push(
       term({ px: text, what: 'text', rule: 'before', box: holder, note: 'text before it in its line' }),
     );
-  const rest = own[axis] - base - sumOf(parts) - sumOf(margin);
-  const align = usedText(reading, 'text-align', container);
-  if (Math.abs(rest) > 0.05 && /center|right|end|justify/.test(align))
-    parts.unshift(
-      term({
-        px: rest,
-        what: 'free',
-        rule: 'text-align',
-        box: container,
-        source: declaredOf(analysis, container, 'text-align').source,
-        note: `text-align ${align}: what its line leaves free`,
-      }),
-    );
-  return [...parts, ...margin];
+  const aligned = lineAlignment(analysis, container, own, axis);
+  return aligned && tree.kinds[holder] !== 'inline' ? [aligned, ...parts, ...margin] : [...parts, ...margin];
 }
