@@ -269,7 +269,23 @@ const isOpen = (analysis: Analysis, element: number): boolean => {
 
 /** A block container's in-flow content down its block axis, with the margins that meet at every place in it. */
 export function columnOf(analysis: Analysis, container: number): Column {
+  if (!analysis.made.has(`column ${container}`)) makeInner(analysis, container);
   return once(analysis, `column ${container}`, () => makeColumn(analysis, container));
+}
+
+/** Makes the columns that a container's own asks for, the deepest first: pages nest deeper than a call stack does. */
+function makeInner(analysis: Analysis, container: number): void {
+  const inner: number[] = [];
+  const stack = [container];
+  for (let at = stack.pop(); at !== undefined; at = stack.pop())
+    for (const item of flowOf(analysis.tree, at).items) {
+      if (item.what !== 'block' || !isOpen(analysis, item.element)) continue;
+      if (analysis.made.has(`column ${item.element}`)) continue;
+      inner.push(item.element);
+      stack.push(item.element);
+    }
+  for (const element of inner.reverse())
+    once(analysis, `column ${element}`, () => makeColumn(analysis, element));
 }
 
 function makeColumn(analysis: Analysis, container: number): Column {
