@@ -55,6 +55,9 @@ export const complete = (opened: Opened, analysis: Analysis): Promise<void> =>
 const words = ({ used, residual, terms }: Account): string =>
   `${used.toFixed(2)}, ${residual.toFixed(2)} open = ${terms.map(({ px, what, rule, note }) => `${px.toFixed(2)} ${what}/${rule}${note ? ` (${note.slice(0, 50)})` : ''}`).join(' + ')}`;
 
+/** Rules whose px is the box's own measure: such a sum fits whatever is true, so it is not counted. */
+const MEASURED = new Set(['drawn', 'control', 'alternative', 'columns', 'pieces']);
+
 export function residuals(analysis: Analysis, name: string, result: Result): void {
   const count = (share: Share, account: Account, where: () => string): void => {
     share.all++;
@@ -66,6 +69,7 @@ export function residuals(analysis: Analysis, name: string, result: Result): voi
     const kind = analysis.tree.kinds[box]!;
     for (const axis of AXES) {
       const account = sizeAccount(analysis, box, axis);
+      if (account.terms.some(({ rule }) => MEASURED.has(rule))) continue;
       count(
         axis === 'x' ? result.widths : result.heights,
         account,

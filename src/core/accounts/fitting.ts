@@ -292,7 +292,7 @@ export function naturalTerms(analysis: Analysis, element: number, axis: Axis): T
   const { content } = laidAreas(tree, element);
   if (CONTROLS.test(tag))
     return own(
-      controlSize(analysis, element, axis),
+      sizeOf(content, axis),
       'control',
       `the engine’s own size of ${tag === 'input' ? 'an' : 'a'} ${tag}`,
     );
@@ -337,10 +337,4 @@ export function naturalTerms(analysis: Analysis, element: number, axis: Axis): T
   if (tag === 'img')
     return own(sizeOf(content, axis), 'alternative', 'the image has not come: this is its text or nothing');
   return own(sizeOf(content, axis), 'control', `the engine’s own size of ${tag}`);
-}
-
-/** A control's own content size. A field's height is a line of its font; its width and what it draws are the engine's. */
-function controlSize(analysis: Analysis, element: number, axis: Axis): number {
-  const { tree } = analysis;
-  return sizeOf(laidAreas(tree, element).content, axis);
 }

@@ -138,12 +138,6 @@ export function edgesSize(analysis: Analysis, element: number, axis: Axis): numb
   return border[start] + border[end] + padding[start] + padding[end];
 }
 
-export function scrollbarSize(analysis: Analysis, element: number, axis: Axis): number {
-  const { scrollbar } = laidAreas(analysis.tree, element);
-  const [start, end] = sidesOf(axis);
-  return scrollbar[start] + scrollbar[end];
-}
-
 export const bothEdges = (analysis: Analysis, element: number, axis: Axis): Term[] =>
   sidesOf(axis).flatMap((side) => edgeTerms(analysis, element, side));
 

@@ -84,6 +84,3 @@ const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 /** Key of an element's font in `Inside.fonts`. */
 export const fontKey = (reading: RawReading, element: number): string =>
   FONT.map((property) => reading.strings[reading.used[property]?.[element] ?? -1] ?? '').join('|');
-
-export const pseudoFontKey = ({ values }: Pseudo): string =>
-  FONT.map((property) => values[property] ?? '').join('|');

@@ -4,7 +4,7 @@ import { flowOf, type InlineNode } from './flow.ts';
 import { cutOff } from './areas.ts';
 import { layoutOf } from './context.ts';
 import { isReplaced } from './kind.ts';
-import { edgeOf, flowSides, sizeOf, type FlowSides } from './sides.ts';
+import { edgeOf, flowSides, type FlowSides } from './sides.ts';
 import { layoutPiece } from './transform.ts';
 import type { Rect } from '../geometry/rect.ts';
 import {
@@ -397,4 +397,3 @@ function isFilled(tree: BoxTree, element: number, fragments: Fragment[]): boolea
 /** Height of a line as its makers say, in CSS px. */
 export const lineHeightOf = (line: Line): number => line.end - line.start;
 export const inlineExtent = (line: Line): number => line.to - line.from;
-export const blockSize = (rect: Rect, sides: FlowSides): number => sizeOf(rect, sides.block);

@@ -1,6 +1,6 @@
 /** Rows, columns and cells of a table, and the borders that collapse between them (CSS 2.2 §17). */
 import type { Edges, Side } from '../geometry/rect.ts';
-import { attribute, childrenOf, edgesOf, laidOut, pxOf, usedText, type BoxTree } from './tree.ts';
+import { attribute, childrenOf, edgesOf, pxOf, usedText, type BoxTree } from './tree.ts';
 
 export interface Cell {
   element: number;
@@ -209,12 +209,4 @@ export function collapsedTableBorder(tree: BoxTree, grid: TableGrid): Edges {
     left: widest('left', rtl ? last : first),
     right: widest('right', rtl ? first : last),
   };
-}
-
-/** Used width of each column, from a cell that spans it alone; NaN where there is none. */
-export function columnWidths(tree: BoxTree, grid: TableGrid): number[] {
-  const out = new Array<number>(grid.columns).fill(NaN);
-  for (const { element, column, columns } of grid.cells)
-    if (columns === 1) out[column] = laidOut(tree, element).width;
-  return out;
 }
