@@ -10,7 +10,7 @@ import { offsetTerms } from './gap.ts';
 import { boxTerm, edgeTerms, marginTerms, scrollbarTerms } from './parts.ts';
 import { holderOf, stepOf } from './position.ts';
 import { precedingTerms } from './places.ts';
-import { account, sumOf, term, type Account, type Term } from './term.ts';
+import { account, negated, sumOf, term, type Account, type Term } from './term.ts';
 
 export type AreaName = 'margin' | 'border' | 'padding' | 'content';
 
@@ -65,8 +65,6 @@ function withinBox(analysis: Analysis, { element, area, side }: EdgeOf): Term[] 
     ...negated(inwards),
   ];
 }
-
-const negated = (terms: Term[]): Term[] => terms.map((one) => ({ ...one, px: -one.px }));
 
 /** The holders of a box, itself first. */
 function chain(analysis: Analysis, element: number): number[] {

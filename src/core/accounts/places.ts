@@ -15,7 +15,7 @@ import { shiftTerms } from './gap.ts';
 import { inlineExtent } from '../boxes/lines.ts';
 import { columnOf, floatsBefore } from './margins.ts';
 import { boxTerm, edgeTerms, lengthTerm, marginTerms, scrollbarTerms } from './parts.ts';
-import { sumOf, term, type Term } from './term.ts';
+import { negated, sumOf, term, type Term } from './term.ts';
 import { flexStatic, flexPlace, gridPlace } from './itemplaces.ts';
 
 const lowSide = (axis: Axis): Side => sidesOf(axis)[0];
@@ -65,9 +65,7 @@ export function placeTerms(analysis: Analysis, element: number, holder: number, 
             'room',
             labelOf(reading, holder),
           ),
-          ...[...edgeTerms(analysis, holder, end), ...scrollbarTerms(analysis, holder, end), ...list].map(
-            (one) => ({ ...one, px: -one.px }),
-          ),
+          ...negated([...edgeTerms(analysis, holder, end), ...scrollbarTerms(analysis, holder, end), ...list]),
           boxTerm(element, axis, sizeOf(laid(analysis, element), axis), 'box', 'own', 'its own size', -1),
         ];
   if (level === 'inline' || level === 'atom') return [...inner, ...linePlace(analysis, element, holder, axis)];
@@ -147,12 +145,12 @@ function insetTerms(analysis: Analysis, element: number, holder: number, axis: A
       holder < 0
         ? term({ px: sizeOf(whole, axis), what: 'container', rule: 'room', box: -1, note: 'the viewport' })
         : boxTerm(holder, axis, sizeOf(whole, axis), 'container', 'room', labelOf(reading, holder)),
-      ...[
+      ...negated([
         ...far,
         ...bars,
         lengthTerm(analysis, element, high, usedPx(reading, high, element), high),
         ...marginTerms(analysis, element, high, 1),
-      ].map((one) => ({ ...one, px: -one.px })),
+      ]),
       boxTerm(element, axis, sizeOf(laid(analysis, element), axis), 'box', 'own', 'its own size', -1),
     ];
   }
@@ -252,12 +250,12 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
         'room',
         labelOf(reading, holder),
       ),
-      ...[
+      ...negated([
         ...edgeTerms(analysis, holder, high),
         ...scrollbarTerms(analysis, holder, high),
         ...beside,
         ...marginTerms(analysis, element, high, 1),
-      ].map((one) => ({ ...one, px: -one.px })),
+      ]),
       boxTerm(element, axis, sizeOf(own.rect, axis), 'box', 'own', 'its own size', -1),
     ];
   }

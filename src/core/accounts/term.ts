@@ -65,3 +65,12 @@ export function account(used: number, terms: Term[], lost: Lost[] = []): Account
 /** What a term needs; the rest of it is empty unless said. */
 export type Made = Pick<Term, 'px' | 'what' | 'rule' | 'box'> & Partial<Term>;
 export const term = (made: Made): Term => ({ source: null, note: '', ...made });
+
+/** The same terms taken off instead of added, with all that they go along with. */
+export const negated = (terms: readonly Term[]): Term[] =>
+  terms.map(({ causes = [], links = [], ...one }) => ({
+    ...one,
+    px: -one.px,
+    causes: causes.map((cause) => ({ ...cause, rate: -cause.rate })),
+    links: links.map((link) => ({ ...link, rate: -link.rate })),
+  }));
