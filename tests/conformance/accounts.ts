@@ -28,6 +28,8 @@ export interface Result {
   distances: Share;
   counterfactual: Share;
   causes: Share;
+  /** Numbers that did not answer in a straight line, so that they were held at the shortest step. */
+  bent: number;
   byKind: Map<string, Share>;
   seen: string[];
 }
@@ -38,6 +40,7 @@ export const newResult = (): Result => ({
   distances: { all: 0, open: 0 },
   counterfactual: { all: 0, open: 0 },
   causes: { all: 0, open: 0 },
+  bent: 0,
   byKind: new Map(),
   seen: [],
 });
@@ -91,7 +94,11 @@ export function residuals(analysis: Analysis, name: string, result: Result): voi
 
 const NUMBER =
   /^(width|height|min-|max-|margin-|padding-|border-.*-width|top|right|bottom|left|line-height|font-size|row-gap|column-gap|flex-basis)/;
-const DELTA = 2;
+/** The steps by which a value is changed: whole, half, and one short enough to pass no flip; in px. */
+const STEPS = [2, 1, 0.5];
+/** Engines round ascents, descents and half of the leading to whole px, so that short steps show no slope. */
+const FONT_STEPS = [4, 2, 2];
+const isOfFont = (property: string): boolean => property === 'font-size' || property === 'line-height';
 
 /** The value that makes the used one `by` px larger; null where it cannot be said so. */
 function changed(analysis: Analysis, box: number, property: string, by: number): string | null {
@@ -168,44 +175,60 @@ export async function counterfactuals(
   );
   const counting = new Set(causes);
   const lost = boxes
-    .flatMap((box) => AXES.flatMap((axis) => sizeAccount(analysis, box, axis).lost.map(effectKey)))
-    .filter((key) => NUMBER.test(key.slice(key.indexOf(' ') + 1)) && !counting.has(key));
+    .flatMap((box) => AXES.flatMap((axis) => sizeAccount(analysis, box, axis).lost))
+    .map((one) => ({ key: effectKey(one), px: one.px }))
+    .filter(({ key }) => NUMBER.test(key.slice(key.indexOf(' ') + 1)) && !counting.has(key));
   const base = await frame.evaluate(tryInPage, [0, '', ''] as [number, string, string]);
   for (let n = 0; n < tries; n++) {
     const losing = lost.length > 0 && draw.chance(0.25);
-    const list = losing ? lost : causes;
-    if (list.length === 0) return;
-    const key = draw.pick(list);
+    if (!losing && causes.length === 0) return;
+    const { key, px = 0 } = losing ? draw.pick(lost) : { key: draw.pick(causes) };
     const [id, property = ''] = key.split(' ');
     const box = Number(id);
-    // A losing length is made smaller, so that it does not come to win; a maximum is made larger.
-    const by = losing ? (property.startsWith('max-') ? DELTA : -DELTA) : DELTA;
-    const value = changed(analysis, box, property, by);
-    if (value === null) continue;
-    const after = await frame.evaluate(tryInPage, [box, property, value] as [number, string, string]);
-    // Lines that break elsewhere and scrollbars that come or go are flips, not slopes.
-    const flipped = after.texts !== base.texts || after.room !== base.room;
+    // A losing length is brought nearer to 0, so that it does not come to win; a maximum is made larger.
+    const direction = losing && px >= 0 && !property.startsWith('max-') ? -1 : 1;
+    if (changed(analysis, box, property, direction) === null) continue;
+    const steps = isOfFont(property) ? FONT_STEPS : STEPS;
+    const rounding = isOfFont(property) ? 1.2 : 0.1;
+    const seen: { by: number; after: Seen }[] = [];
+    for (const step of steps) {
+      const by = step * direction;
+      const value = changed(analysis, box, property, by)!;
+      const after = await frame.evaluate(tryInPage, [box, property, value] as [number, string, string]);
+      // Lines that break elsewhere and scrollbars that come or go are flips, not slopes.
+      if (after.texts === base.texts && after.room === base.room) seen.push({ by, after });
+    }
+    if (seen.length < steps.length) continue;
     for (const one of boxes)
       for (const axis of AXES) {
         const at = one * 4 + (axis === 'x' ? 2 : 3);
-        const change = after.rects[at]! - base.rects[at]!;
         const own = effects.get(`${one} ${axis}`)!;
-        const said = (own.get(key) ?? 0) * by;
+        const slope = own.get(key) ?? 0;
+        const [far, half, near] = seen.map(({ after }) => after.rects[at]! - base.rects[at]!) as [
+          number,
+          number,
+          number,
+        ];
+        // Where another item comes to be the largest on the way, the engine's own answer is no straight line: the number
+        // is then held at the step before.
+        const straight = Math.abs(far - 2 * half) <= rounding;
+        const change = straight ? far : near;
+        const by = straight ? seen[0]!.by : seen[2]!.by;
+        const said = slope * by;
         const moves = Math.abs(change) > NEAR;
         const where = () =>
-          `${name} ${pathOf(analysis.reading, one)} [${analysis.tree.kinds[one]}] ${axis}: ${property} of ${pathOf(analysis.reading, box)} to ${value} changes it by ${change.toFixed(2)}, the sum says ${said.toFixed(2)} = ${words(sizeAccount(analysis, one, axis))}`;
-        if (moves && !losing && !flipped) {
+          `${name} ${pathOf(analysis.reading, one)} [${analysis.tree.kinds[one]}] ${axis}: ${by} px more ${property} of ${pathOf(analysis.reading, box)} changes it by ${change.toFixed(2)}, the sum says ${said.toFixed(2)} = ${words(sizeAccount(analysis, one, axis))}`;
+        if (!straight) result.bent++;
+        if (moves && !losing) {
           result.causes.all++;
           if (!own.has(key)) {
             result.causes.open++;
             result.seen.push(`cause missing: ${where()}`);
           }
         }
-        if (flipped || (!moves && said === 0 && !(losing && one === box))) continue;
+        if (!moves && said === 0 && !(losing && one === box)) continue;
         result.counterfactual.all++;
-        // Engines round what they take from fonts.
-        const near = property === 'font-size' ? 1.2 + Math.abs(change) * 0.05 : 0.1;
-        if (Math.abs(change - said) > near) {
+        if (Math.abs(change - said) > rounding + (property === 'font-size' ? Math.abs(change) * 0.05 : 0)) {
           result.counterfactual.open++;
           result.seen.push(`counterfactual: ${where()}`);
         }

@@ -4,15 +4,15 @@ import { laidAreas } from '../boxes/areas.ts';
 import { independence, layoutOf } from '../boxes/context.ts';
 import { tracksOf } from '../boxes/grid.ts';
 import { labelOf } from '../boxes/label.ts';
-import { lineHeightOf, metricsOf, type Line, type Maker } from '../boxes/lines.ts';
+import { metricsOf, type Line } from '../boxes/lines.ts';
 import { flowSides, type FlowSides } from '../boxes/sides.ts';
 import { isTable } from '../boxes/table.ts';
-import { childrenOf, edgesOf, hasBox, usedPx, usedText } from '../boxes/tree.ts';
-import { px, same } from '../geometry/rect.ts';
+import { childrenOf, hasBox, usedPx, usedText } from '../boxes/tree.ts';
+import { px } from '../geometry/rect.ts';
 import { columnRoom, declaredOf } from './declared.ts';
 import { flexContent } from './flex.ts';
 import { trackTerms } from './grid.ts';
-import { lengthTerm, boxTerm, edgeTerms, inheritedCauses, marginTerms, once, sizeProperty } from './parts.ts';
+import { lengthTerm, boxTerm, once, sizeProperty } from './parts.ts';
 import {
   blockEnd,
   collapse,
@@ -24,8 +24,9 @@ import {
   type Column,
   type Meeting,
 } from './margins.ts';
+import { lineTerms } from './linebox.ts';
 import { tableContent } from './table.ts';
-import { sumOf, term, type Lost, type Rival, type Term } from './term.ts';
+import { negated, sumOf, term, type Link, type Lost, type Term } from './term.ts';
 
 export interface Content {
   terms: Term[];
@@ -81,7 +82,7 @@ function flowContent(analysis: Analysis, element: number): Content {
     out.terms.push(...itemTerms(analysis, column, between.after));
   }
   if (column.items.length === 0) out.terms.push(...markerLine(analysis, element, column.sides));
-  out.terms.push(...floatsContained(analysis, column, sumOf(out.terms)));
+  out.terms.push(...floatsContained(analysis, column, out.terms));
   return out;
 }
 
@@ -92,8 +93,10 @@ export function itemTerms(analysis: Analysis, column: Column, index: number): Te
   if (!item) return [];
   if (item.what === 'lines')
     return [
-      ...lineTerms(analysis, shownLines(analysis, container, column.lines[index]!)),
-      ...column.pushes[index]!.map(({ px: size, float }) => floatTerm(analysis, sides, float, size)),
+      ...lineTerms(analysis, container, shownLines(analysis, container, column.lines[index]!)),
+      ...column.pushes[index]!.map(({ px: size, float, line }) =>
+        floatTerm(analysis, column, float, size, sinceFloat(analysis, column, column.betweens.findIndex(({ after }) => after === index) + 1, line)),
+      ),
     ];
   if (item.what === 'generated')
     return [generatedTerm(item.pseudo.element, item.pseudo.name, generatedSizes(item, sides)[2])];
@@ -119,9 +122,10 @@ function markerLine(analysis: Analysis, element: number, sides: FlowSides): Term
 export function floatsContained(
   analysis: Analysis,
   column: Column,
-  height = flowLength(analysis, column.container),
+  above = inFlow(analysis, column.container),
 ): Term[] {
   const { container, sides } = column;
+  const height = sumOf(above);
   const { tree } = analysis;
   if (independence(tree, container) === null) return [];
   const { content } = laidAreas(tree, container);
@@ -141,6 +145,7 @@ export function floatsContained(
     }
   }
   if (lowest < 0) return [];
+  const flow = negated(sinceFloat(analysis, column, column.betweens.length));
   const words = `${labelOf(analysis.reading, lowest)} floats and reaches further down than what is in flow (CSS 2.2 §10.6.7)`;
   return [
     term({
@@ -149,9 +154,39 @@ export function floatsContained(
       rule: 'contains-floats',
       box: lowest,
       note: words,
-      links: [{ box: lowest, axis: sides.block, area: 'border', rate: 1 }],
+      causes: flow.flatMap(({ causes = [] }) => causes),
+      links: [
+        { box: lowest, axis: sides.block, area: 'reach', rate: 1, from: container },
+        ...flow.flatMap(({ links = [] }) => links),
+      ],
     }),
   ];
+}
+
+/**
+ * What a place in a column goes along with: everything in flow before it, from the last float that something was put
+ * below. `count`: how many places, with what follows each, lie before; of the last, only the lines up to `line`.
+ */
+export function sinceFloat(analysis: Analysis, column: Column, count: number, line = Infinity): Term[] {
+  const { container, sides } = column;
+  const out: Term[] = [];
+  const below = (box: number): Term[] => {
+    const links: Link[] = [{ box, axis: sides.block, area: 'reach', rate: 1, from: container }];
+    return [...out, term({ px: 0, what: 'float', rule: 'clearance', box, links })];
+  };
+  for (let at = count - 1; at >= 0; at--) {
+    const between = column.betweens[at]!;
+    if (column.items[between.after]?.what === 'lines') {
+      const until = at === count - 1 ? line : Infinity;
+      const pushed = column.pushes[between.after]!.findLast((one) => one.line < until);
+      const shown = shownLines(analysis, container, column.lines[between.after]!);
+      out.push(...lineTerms(analysis, container, shown.slice(pushed?.line ?? 0, until)));
+      if (pushed) return below(pushed.float);
+    } else out.push(...itemTerms(analysis, column, between.after));
+    if (between.clearance) return below(between.clearance.float);
+    out.push(...betweenTerms(analysis, column, between).terms);
+  }
+  return out;
 }
 
 /** The terms of a place where margins meet: those that count with their px, those that lost with 0. */
@@ -170,7 +205,9 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
       why,
     });
   if (clearance) {
-    out.terms.push(floatTerm(analysis, sides, clearance.float, clearance.px));
+    out.terms.push(
+      floatTerm(analysis, column, clearance.float, clearance.px, sinceFloat(analysis, column, column.betweens.indexOf(between))),
+    );
     for (const one of margins) if (one.px !== 0) lose(one, 'clearance decides where the box lies');
     return out;
   }
@@ -249,179 +286,32 @@ function spentTerm(analysis: Analysis, { container, sides }: Column, { spent, sp
   });
 }
 
-function floatTerm(analysis: Analysis, sides: FlowSides, float: number, size: number): Term {
-  const margins = [sides.blockStart, sides.blockEnd].flatMap((side) => marginTerms(analysis, float, side, 1));
+/** What is put below a float: how far the float reaches, less what already lies above. */
+function floatTerm(
+  analysis: Analysis,
+  { container, sides }: Column,
+  float: number,
+  size: number,
+  above: Term[],
+): Term {
+  const before = negated(above);
   return term({
     px: size,
     what: 'float',
     rule: 'clearance',
     box: float,
     note: `put below ${labelOf(analysis.reading, float)}, which floats (CSS 2.2 §9.5)`,
-    causes: margins.flatMap(({ causes = [] }) => causes),
-    links: [{ box: float, axis: sides.block, area: 'border', rate: 1 }],
+    causes: before.flatMap(({ causes = [] }) => causes),
+    links: [
+      { box: float, axis: sides.block, area: 'reach', rate: 1, from: container },
+      ...before.flatMap(({ links = [] }) => links),
+    ],
   });
 }
 
 export const betweenPx = ({ clearance, escapes, margins, spent }: Between): number =>
   clearance ? clearance.px : escapes === 'end' ? -spent : escapes ? 0 : collapse(margins) - spent;
 
-const MAKER_WORDS: Record<Maker['what'], string> = {
-  strut: 'the font and line height of the block itself',
-  text: 'text of another font or line height',
-  box: 'an inline box',
-  atom: 'an inline-level box',
-  generated: 'a generated box',
-};
-
-/** Lines as terms; lines alike are one term. */
-export function lineTerms(analysis: Analysis, lines: readonly Line[]): Term[] {
-  const out: Term[] = [];
-  let count = 0;
-  lines.forEach((line, i) => {
-    const next = lines[i + 1];
-    count++;
-    if (next && alike(line, next)) return;
-    out.push(...termsOfLine(analysis, line, count));
-    count = 0;
-  });
-  return out;
-}
-
-const isWhole = (line: Line): boolean => line.above === line.below;
-const alike = (a: Line, b: Line): boolean =>
-  isWhole(a) &&
-  isWhole(b) &&
-  a.above.what !== 'atom' &&
-  a.above.what === b.above.what &&
-  a.above.element === b.above.element &&
-  same(lineHeightOf(a), lineHeightOf(b));
-
-/** A line's height from what is highest over its baseline and what hangs lowest under it. */
-function termsOfLine(analysis: Analysis, line: Line, count: number): Term[] {
-  const { above, below, baseline } = line;
-  if (isWhole(line)) {
-    if (above.what === 'atom') {
-      const [first, ...rest] = atomTerms(analysis, above, 'line');
-      return [withOthers(analysis, line, first!, count), ...rest];
-    }
-    return [
-      withOthers(
-        analysis,
-        line,
-        fontTerm(analysis, above, (above.end - above.start) * count, count, 1, 'line'),
-        count,
-      ),
-    ];
-  }
-  // An atom that stands on the baseline with its end gives all of its height to the upper part.
-  const stands = above.what === 'atom' && same(above.end, baseline);
-  const upper = stands
-    ? atomTerms(analysis, above, 'line')
-    : [partTerm(analysis, above, baseline - above.start, 'line-above')];
-  const hangs = below.end - baseline;
-  const words =
-    below.what === 'strut' && above.what === 'atom'
-      ? `inline baseline: room for descenders of the line’s ${fontWordsOf(analysis, below.element)} under ${labelOf(analysis.reading, above.element)}`
-      : '';
-  const lower = same(hangs, 0) ? [] : [partTerm(analysis, below, hangs, 'line-below', words)];
-  const [first, ...rest] = [...upper, ...lower];
-  return [withOthers(analysis, line, first!, 1), ...rest];
-}
-
-/** What else lies in a line: as tall as what makes it, it counts as much; else it counts once it is taller. */
-function withOthers(analysis: Analysis, line: Line, made: Term, count: number): Term {
-  const rivals = line.makers
-    .filter((maker) => maker !== line.above)
-    .map((maker): Rival => {
-      const tie = same(maker.start, line.start) && same(maker.end, line.end);
-      const terms =
-        maker.what === 'atom'
-          ? atomTerms(analysis, maker, 'line')
-          : [fontTerm(analysis, maker, maker.end - maker.start, count, 1, 'line')];
-      return { terms, tie };
-    });
-  return { ...made, rivals };
-}
-
-const fontWordsOf = ({ reading }: Analysis, element: number): string =>
-  `${px(usedPx(reading, 'font-size', element))}px font`;
-
-function partTerm(analysis: Analysis, maker: Maker, size: number, what: string, words = ''): Term {
-  if (maker.what === 'atom') return alignedTerm(analysis, maker.element, size, what);
-  const made = fontTerm(analysis, maker, size, 1, 0.5, what);
-  made.rule = 'baseline';
-  if (words) made.note = words;
-  return made;
-}
-
-/** The part of an atomic inline that lies over or under the baseline of its line. */
-function alignedTerm(analysis: Analysis, element: number, size: number, what: string): Term {
-  const { reading } = analysis;
-  const sides = flowSides(reading, element);
-  const middle = usedText(reading, 'vertical-align', element) === 'middle';
-  const side = what === 'line-above' ? sides.blockStart : sides.blockEnd;
-  const parts = middle
-    ? [sides.blockStart, sides.blockEnd].flatMap((one) => marginTerms(analysis, element, one, 1))
-    : [...marginTerms(analysis, element, side, 1), ...edgeTerms(analysis, element, side)];
-  return term({
-    px: size,
-    what,
-    rule: 'aligned',
-    box: element,
-    note: `${labelOf(reading, element)} as it is aligned in its line`,
-    causes: parts.flatMap(({ causes = [] }) =>
-      causes.map((one) => ({ ...one, rate: one.rate * (middle ? 0.5 : 1) })),
-    ),
-    links: [{ box: element, axis: sides.block, area: 'border', rate: middle ? 0.5 : 0 }],
-  });
-}
-
-/** Height that a font and its line height give; `rate` of a px of the line height goes to each of `count` lines. */
-function fontTerm(
-  analysis: Analysis,
-  maker: Maker,
-  size: number,
-  count: number,
-  rate: number,
-  what: string,
-): Term {
-  const { tree, reading } = analysis;
-  const declared = declaredOf(analysis, maker.element, 'line-height');
-  const { lineHeight } = metricsOf(tree, maker.element);
-  const normal = usedText(reading, 'line-height', maker.element) === 'normal';
-  const made = lengthTerm(analysis, maker.element, 'line-height', size, what);
-  const fontSize = usedPx(reading, 'font-size', maker.element);
-  made.causes = inheritedCauses(analysis, maker.element, 'line-height', rate * count);
-  const perFont = normal ? lineHeight / fontSize : /^[\d.]+$/.test(declared.value) ? Number(declared.value) : 0;
-  if (perFont)
-    made.causes.push(...inheritedCauses(analysis, maker.element, 'font-size', perFont * count * rate));
-  made.rule = normal ? 'line-height-normal' : 'line-height';
-  const lines = `${count} ${count === 1 ? 'line' : 'lines'} of ${px(lineHeight)}`;
-  const reason = normal
-    ? `what its ${fontWordsOf(analysis, maker.element)} asks for`
-    : (declared.note ?? `line-height ${declared.value}`);
-  made.note = `${lines}: ${reason}${maker.what === 'strut' ? '' : ` (${MAKER_WORDS[maker.what]}, ${labelOf(reading, maker.element)})`}`;
-  return made;
-}
-
-function atomTerms(analysis: Analysis, { element, start, end }: Maker, what: string): Term[] {
-  const { tree, reading } = analysis;
-  const sides = flowSides(reading, element);
-  const axis = sides.block;
-  const size = laidAreas(tree, element).rect[sizeProperty(axis)];
-  const margin = edgesOf(reading, 'margin', element);
-  const edges = [sides.blockStart, sides.blockEnd];
-  if (!same(size + margin[edges[0]!] + margin[edges[1]!], end - start))
-    return [
-      term({ px: end - start, what, rule: 'inline-level', box: element, note: labelOf(reading, element) }),
-    ];
-  return [
-    boxTerm(element, axis, size, what, 'inline-level', labelOf(reading, element)),
-    ...edges.flatMap((side) => marginTerms(analysis, element, side, 1)),
-  ];
-}
-
-/** Where the last thing in flow ends, from the content edge at the start, as items and margins say. */
-function flowLength(analysis: Analysis, element: number): number {
-  return sumOf(contentOf(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats'));
-}
+/** From the content edge at the start to where the last thing in flow ends, as items and margins say. */
+const inFlow = (analysis: Analysis, element: number): Term[] =>
+  contentOf(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats');

@@ -13,7 +13,8 @@ import { same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
 import { declaredOf, declaredPx } from './declared.ts';
 import { hasDefiniteHeight, isAuto, isIndefinite } from './ladder.ts';
 import { around, bothEdges, edgesSize, marginTerms, once, otherAxis, sizeProperty } from './parts.ts';
-import { contentOf, lineTerms } from './content.ts';
+import { contentOf } from './content.ts';
+import { lineTerms } from './linebox.ts';
 import { declaredTerms } from './size.ts';
 import { contentWidth, naturalTerms } from './fitting.ts';
 import { sumOf, term, type Term } from './term.ts';
@@ -246,7 +247,7 @@ function makeItem(analysis: Analysis, container: number, child: Child, main: Axi
     box: container,
     note: `its own text${lines.length > 1 ? ', on one line' : ''}`,
   });
-  const heights = lineTerms(analysis, lines);
+  const heights = lineTerms(analysis, container, lines);
   const inline = sides.inline === main;
   const [low, high] = inline
     ? [Math.min(...lines.map(({ from }) => from)), Math.max(...lines.map(({ to }) => to))]

@@ -47,8 +47,8 @@ export interface Column {
   items: FlowItem[];
   /** Lines by item; empty for what is no run of lines. */
   lines: Line[][];
-  /** By item: how far floats push lines on, in the item or after it. */
-  pushes: { px: number; float: number }[][];
+  /** By item: how far floats push lines on. `line`: the one that is pushed; the number of lines: what follows them. */
+  pushes: { px: number; float: number; line: number }[][];
   betweens: Between[];
   /** Why the margins at the container's start and end stay in it; null: they pass through. */
   startStop: string | null;
@@ -238,13 +238,13 @@ function pushesOf(
   { container, sides, lines }: Column,
   item: FlowItem & { what: 'lines' },
   i: number,
-): { px: number; float: number }[] {
+): Column['pushes'][number] {
   const { reading } = analysis;
   const own = lines[i]!;
-  const out: { px: number; float: number }[] = [];
+  const out: Column['pushes'][number] = [];
   for (let n = 1; n < own.length; n++) {
     const pushed = pushedBy(analysis, container, sides, own[n - 1]!.end, own[n]!.start);
-    if (pushed) out.push(pushed);
+    if (pushed) out.push({ ...pushed, line: n });
   }
   // White space and empty boxes behind a break make no line of their own.
   const last = item.nodes.findLast(
@@ -257,7 +257,7 @@ function pushesOf(
   const floats = () => floatsUntil(analysis, container, last.element, sides);
   const end = own.at(-1)!.end;
   const cleared = clearanceOf(usedText(reading, 'clear', last.element), floats, sides, end);
-  if (cleared) out.push({ px: cleared.end - end, float: cleared.float });
+  if (cleared) out.push({ px: cleared.end - end, float: cleared.float, line: own.length });
   return out;
 }
 
@@ -314,6 +314,8 @@ function makeColumn(analysis: Analysis, container: number): Column {
   let edge = -1;
   let position = blockStart(sides, content);
   let spent = 0;
+  /** The margins of an empty box with clearance do not leave its container (CSS 2.2 §8.3.1). */
+  let kept = false;
   let spentOn: Meeting[] = [];
   const put = (after: number, made: Partial<Between> = {}) => {
     const between: Between = {
@@ -364,7 +366,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
       );
       if (clearance) {
         if (atStart) leaveStart();
-        const by = { float: clearance.float, px: clearance.end - position };
+        const by = { float: clearance.float, px: clearance.end - position - spent };
         put(i, { px: by.px, clearance: by });
         pending = [{ element: item.pseudo.element, side: 'end', px: bottom }];
         spent = 0;
@@ -402,15 +404,20 @@ function makeColumn(analysis: Analysis, container: number): Column {
       hypothetical,
     );
     const edges = flowEdges(analysis, element, sides);
-    if (clearance) {
-      pending = meeting;
+    const expected = position + (atStart ? 0 : collapse(meeting) - spent);
+    // A box with a formatting context of its own that does not fit beside floats lies below them (CSS 2.2 §9.5).
+    const beside =
+      clearance || !independence(tree, element)
+        ? null
+        : pushedBy(analysis, container, sides, expected, edges.start);
+    const below = clearance ?? (beside && { float: beside.float, end: expected + beside.px });
+    if (below) {
+      // Its margins do not meet those before it (CSS 2.2 §9.5.2), so they do not leave its container either.
       if (atStart) leaveStart();
-      put(i, {
-        px: clearance.end - position,
-        clearance: { float: clearance.float, px: clearance.end - position },
-      });
-      pending = [];
-      spent = 0;
+      pending = meeting;
+      const by = { float: below.float, px: below.end - position - spent };
+      put(i, { px: by.px, clearance: by });
+      pending = chain;
     } else {
       pending = meeting;
       if (atStart) {
@@ -418,18 +425,10 @@ function makeColumn(analysis: Analysis, container: number): Column {
         if (!through) leaveStart();
       } else put(i);
     }
-    const last = column.betweens.at(-1)!;
-    const beside =
-      clearance || !independence(tree, element)
-        ? null
-        : pushedBy(analysis, container, sides, position + last.px, edges.start);
-    if (beside) {
-      // A box with a formatting context of its own that does not fit beside floats lies below them (CSS 2.2 §9.5).
-      last.clearance = { float: beside.float, px: beside.px + last.px };
-      last.escapes = null;
-    }
+    kept = through && (kept || below !== null);
     if (through) {
-      if (!atStart && !clearance) {
+      if (below) position = below.end;
+      if (!atStart) {
         spent = collapse(pending);
         spentOn = [...pending];
       }
@@ -464,6 +463,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
   const held = ahead('top', position, blockEnd(sides, content));
   if (column.endStop === null && Math.abs(held) > 0.05)
     column.endStop = `${held > 0 ? 'min' : 'max'}-${sizeProperty(sides.block)} decides where it ends`;
+  if (kept) column.endStop ??= 'an empty box with clearance lies last';
   if (column.endStop === null) {
     column.endChain = [...pending];
     put(items.length, { px: 0, escapes: 'end' });

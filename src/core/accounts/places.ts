@@ -9,7 +9,7 @@ import { cellOf, tableAbove, tableGrid } from '../boxes/table.ts';
 import { usedPx, usedText } from '../boxes/tree.ts';
 import { isSvg, tagOf } from '../css/styles.ts';
 import { px, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
-import { betweenTerms, itemTerms } from './content.ts';
+import { betweenTerms, itemTerms, sinceFloat } from './content.ts';
 import { declaredOf } from './declared.ts';
 import { shiftTerms } from './gap.ts';
 import { inlineExtent } from '../boxes/lines.ts';
@@ -262,11 +262,24 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
   const column = columnOf(analysis, container);
   const at = column.flow.floats.find((one) => one.element === element)?.after ?? 0;
   const out: Term[] = [];
-  for (const between of column.betweens) {
-    if (between.after >= at && between.after !== column.items.length) break;
-    if (between.after === column.items.length) break;
+  let count = 0;
+  for (; (column.betweens[count]?.after ?? Infinity) < at; count++) {
+    const between = column.betweens[count]!;
     out.push(...betweenTerms(analysis, column, between).terms, ...itemTerms(analysis, column, between.after));
   }
+  const next = column.betweens[count];
+  // Of the margins that meet around it, those before it have been counted when it is placed.
+  const waiting =
+    next && next.escapes !== 'start'
+      ? betweenTerms(analysis, column, {
+          ...next,
+          margins: next.margins.filter((one) => one.element < element),
+          clearance: null,
+          escapes: null,
+        }).terms
+      : [];
+  out.push(...waiting);
+  const above = () => negated([...waiting, ...sinceFloat(analysis, column, count)]);
   const expected = sumOf(out) + own.margin[sides.blockStart];
   const found = ahead(
     sides.blockStart,
@@ -277,19 +290,41 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
     const start = ahead(sides.blockStart, 0, edgeOf(laidAreas(tree, container).content, sides.blockStart));
     const edge = start + found - own.margin[sides.blockStart];
     const line = (column.lines[at - 1] ?? []).find((one) => Math.abs(one.start - edge) < 0.05);
-    const before = floatsBefore(analysis, element, sides).find(({ end }) => Math.abs(end - edge) < 0.05);
+    const others = floatsBefore(analysis, element, sides);
+    const startOf = (other: number) => {
+      const { rect, margin } = laidAreas(tree, other);
+      return ahead(sides.blockStart, 0, edgeOf(rect, sides.blockStart)) - margin[sides.blockStart];
+    };
+    const before = others.find(({ end }) => Math.abs(end - edge) < 0.05);
+    const level = others.findLast((other) => Math.abs(startOf(other.element) - edge) < 0.05);
     const from = start + expected - own.margin[sides.blockStart];
+    const past = before ?? level;
     // Below another float that it does not fit beside, or beside a later line of the text that it stands in.
-    if (before)
+    if (past) {
+      const flow = above();
+      const size = before
+        ? []
+        : [
+            boxTerm(past.element, axis, 0, 'float', 'own', '', -1),
+            ...sidesOf(axis).flatMap((edgeSide) => marginTerms(analysis, past.element, edgeSide, -1)),
+          ];
       out.push(
         term({
-          px: before.end - from,
+          px: edge - from,
           what: 'float',
           rule: 'below-float',
-          box: before.element,
-          note: `below ${labelOf(reading, before.element)}, beside which it does not fit`,
+          box: past.element,
+          note: before
+            ? `below ${labelOf(reading, past.element)}, beside which it does not fit`
+            : `no higher than ${labelOf(reading, past.element)}, which floats before it (CSS 2.2 §9.5.1)`,
+          causes: [...flow, ...size].flatMap(({ causes = [] }) => causes),
+          links: [
+            { box: past.element, axis, area: 'reach', rate: 1, from: container },
+            ...[...flow, ...size].flatMap(({ links = [] }) => links),
+          ],
         }),
       );
+    }
     else if (line)
       out.push(
         term({

@@ -9,13 +9,14 @@ export interface Cause {
   rate: number;
 }
 
-/** A size of another box that the number goes along with, by `rate` px for every px of it. */
+/** A size or a place of another box that the number goes along with, by `rate` px for every px of it. */
 export interface Link {
   box: number;
   axis: Axis;
-  /** `area`: the box's own grid area. */
-  area: 'border' | 'content' | 'padding' | 'area';
+  /** `area`: the box's own grid area. `reach`: from the start of the content of `from` to the box's margin edge at the end. `baseline`: from the box's border edge to its baseline. */
+  area: 'border' | 'content' | 'padding' | 'area' | 'reach' | 'baseline';
   rate: number;
+  from?: number;
 }
 
 export interface Term {
@@ -34,8 +35,10 @@ export interface Term {
 
 /** What else stood for the number of a term that is the largest of several. As large as it (`tie`), it counts as soon as it grows. */
 export interface Rival {
-  terms: Term[];
+  terms: Pick<Term, 'causes' | 'links' | 'rivals'>[];
   tie: boolean;
+  /** The part of the term that it stood for; the whole term where not said. */
+  against?: Grounds;
 }
 
 /** A declaration that asks for a say in the number and has none here. */
@@ -66,11 +69,15 @@ export function account(used: number, terms: Term[], lost: Lost[] = []): Account
 export type Made = Pick<Term, 'px' | 'what' | 'rule' | 'box'> & Partial<Term>;
 export const term = (made: Made): Term => ({ source: null, note: '', ...made });
 
+/** What a number goes along with. */
+export type Grounds = Required<Pick<Term, 'causes' | 'links'>>;
+
+/** What all of several terms go along with together, `rate` times. */
+export const groundsOf = (terms: readonly Pick<Term, 'causes' | 'links'>[], rate = 1): Grounds => ({
+  causes: terms.flatMap(({ causes = [] }) => causes.map((cause) => ({ ...cause, rate: cause.rate * rate }))),
+  links: terms.flatMap(({ links = [] }) => links.map((link) => ({ ...link, rate: link.rate * rate }))),
+});
+
 /** The same terms taken off instead of added, with all that they go along with. */
 export const negated = (terms: readonly Term[]): Term[] =>
-  terms.map(({ causes = [], links = [], ...one }) => ({
-    ...one,
-    px: -one.px,
-    causes: causes.map((cause) => ({ ...cause, rate: -cause.rate })),
-    links: links.map((link) => ({ ...link, rate: -link.rate })),
-  }));
+  terms.map((one) => ({ ...one, px: -one.px, ...groundsOf([one], -1) }));

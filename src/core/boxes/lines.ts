@@ -22,7 +22,7 @@ import {
 
 /** What gives a line its upper or lower edge. `strut`: the block container's own font and line height. */
 export interface Maker {
-  what: 'strut' | 'text' | 'box' | 'atom' | 'generated';
+  what: 'strut' | 'text' | 'box' | 'atom';
   element: number;
   /** Extent across the lines, in CSS px from the container's block start side. */
   start: number;
@@ -98,11 +98,27 @@ export function metricsOf(tree: BoxTree, element: number, sides = flowSides(tree
 export const above = ({ ascent, descent, lineHeight }: Metrics): number =>
   ascent + Math.floor((lineHeight - ascent - descent) / 2 + 0.001);
 
-/** How far an inline box's baseline lies over its parent's; NaN where it is aligned to something else (CSS 2.2 §10.8.1). */
+/** How far an inline box's baseline lies over its parent's; NaN where it is aligned to its line (CSS 2.2 §10.8.1). */
 function raise(tree: BoxTree, element: number): number {
   const align = usedText(tree.reading, 'vertical-align', element);
   if (align === 'baseline' || align === '') return 0;
-  return pxOf(align);
+  const size = usedPx(tree.reading, 'font-size', tree.reading.parent[element]!);
+  // The standard leaves how far to engines (CSS 2.2 §10.8.1); this is what they take.
+  if (align === 'sub') return -(cutOff(size, 64) / 5 + 1);
+  if (align === 'super') return cutOff(size, 64) / 3 + 1;
+  if (!/^(middle|text-top|text-bottom)$/.test(align)) return pxOf(align);
+  const own = metricsOf(tree, element);
+  const around = metricsOf(tree, tree.reading.parent[element]!);
+  if (align === 'text-top') return around.ascent - above(own);
+  const low = own.lineHeight - above(own);
+  return align === 'text-bottom' ? low - around.descent : (low - above(own) + around.xHeight) / 2;
+}
+
+/** Whether an inline-level box, or one around it in its line, is aligned to the top or bottom of the line. */
+export function isLineAligned(tree: BoxTree, element: number, container: number): boolean {
+  for (let at = element; at >= 0 && at !== container; at = tree.reading.parent[at]!)
+    if (/^(top|bottom)$/.test(usedText(tree.reading, 'vertical-align', at))) return true;
+  return false;
 }
 
 /** Sum of the raises from an element up to the container; NaN where one of them cannot be told. */
@@ -161,22 +177,46 @@ function atomBaseline(
   if (tree.kinds[element] === 'inline-replaced') return controlBaseline(tree, element, box, sides) ?? end;
   if (layoutOf(tree, element) === 'flex' || layoutOf(tree, element) === 'grid')
     return firstBaseline(tree, element, sides);
-  const overflow = usedText(tree.reading, 'overflow', element);
-  return overflow === 'visible' || overflow === 'clip' ? lastBaseline(tree, element, end) : end;
+  return showsLines(tree, element) ? (lastHome(tree, element)?.baseline ?? end) : end;
 }
 
-/** Baseline of the last line in a block container, `otherwise` where it has no line (CSS 2.2 §10.8.1). */
-function lastBaseline(tree: BoxTree, element: number, otherwise: number): number {
+const showsLines = (tree: BoxTree, element: number): boolean =>
+  /^(visible|clip)$/.test(usedText(tree.reading, 'overflow', element));
+
+/** The line whose baseline a box takes for its own. `item` −1: no line but an edge of the box itself. */
+export interface Home {
+  box: number;
+  item: number;
+  line: number;
+  baseline: number;
+}
+
+/** The line on whose baseline an inline-level box stands; null: it stands on its margin edge. */
+export function atomHome(tree: BoxTree, element: number): Home | null {
+  if (tree.kinds[element] === 'inline-replaced') return null;
   const layout = layoutOf(tree, element);
-  if (layout === 'flex' || layout === 'grid' || layout === 'table') return NaN;
+  if (layout === 'flex' || layout === 'grid')
+    return firstHome(tree, element, flowSides(tree.reading, element));
+  return showsLines(tree, element) ? lastHome(tree, element) : null;
+}
+
+/** The last line in a block container; null where it has none (CSS 2.2 §10.8.1). */
+function lastHome(tree: BoxTree, element: number): Home | null {
+  const layout = layoutOf(tree, element);
+  if (layout === 'flex' || layout === 'grid' || layout === 'table')
+    return { box: element, item: -1, line: -1, baseline: NaN };
   const { items } = flowOf(tree, element);
-  for (const item of items.reverse()) {
-    if (item.what === 'lines') return linesOf(tree, element, item.nodes).at(-1)?.baseline ?? NaN;
+  for (let index = items.length - 1; index >= 0; index--) {
+    const item = items[index]!;
+    if (item.what === 'lines') {
+      const lines = linesOf(tree, element, item.nodes);
+      return { box: element, item: index, line: lines.length - 1, baseline: lines.at(-1)?.baseline ?? NaN };
+    }
     if (item.what !== 'block') continue;
-    const inner = lastBaseline(tree, item.element, NaN);
-    if (!Number.isNaN(inner)) return inner;
+    const inner = lastHome(tree, item.element);
+    if (inner && !Number.isNaN(inner.baseline)) return inner;
   }
-  return otherwise;
+  return null;
 }
 
 /** A field's text stands in the middle of its content box; other controls have no text of their own; null: no such control. */
@@ -196,22 +236,28 @@ function controlBaseline(tree: BoxTree, element: number, box: Placed, sides: Flo
  * The first baseline of a box along its block axis; NaN where it has none. That of a flex container is its first item's,
  * or the end of that item's border box (Flexbox 1 §8.5; Box Alignment 3 §9.1).
  */
-export function firstBaseline(tree: BoxTree, element: number, sides: FlowSides): number {
+export const firstBaseline = (tree: BoxTree, element: number, sides: FlowSides): number =>
+  firstHome(tree, element, sides)?.baseline ?? NaN;
+
+function firstHome(tree: BoxTree, element: number, sides: FlowSides): Home | null {
+  const edge = (box: number, baseline: number | null): Home | null =>
+    baseline === null ? null : { box, item: -1, line: -1, baseline };
   const at = place(laidOut(tree, element), sides);
-  if (isReplaced(tree.reading, element)) return controlBaseline(tree, element, at, sides) ?? NaN;
+  if (isReplaced(tree.reading, element)) return edge(element, controlBaseline(tree, element, at, sides));
   const layout = layoutOf(tree, element);
   const aligned = layout === 'flex' || layout === 'grid';
-  for (const item of flowOf(tree, element).items) {
+  for (const [index, item] of flowOf(tree, element).items.entries()) {
     if (item.what === 'lines') {
       const line = linesOf(tree, element, item.nodes)[0];
-      if (line && !Number.isNaN(line.baseline)) return line.baseline;
+      if (line && !Number.isNaN(line.baseline))
+        return { box: element, item: index, line: 0, baseline: line.baseline };
     }
     if (item.what !== 'block') continue;
-    const inner = firstBaseline(tree, item.element, sides);
-    if (!Number.isNaN(inner)) return inner;
-    if (aligned) return place(laidOut(tree, item.element), sides).b1;
+    const inner = firstHome(tree, item.element, sides);
+    if (inner) return inner;
+    if (aligned) return edge(item.element, place(laidOut(tree, item.element), sides).b1);
   }
-  return NaN;
+  return null;
 }
 
 function atomFragment(tree: BoxTree, container: number, element: number, sides: FlowSides): Fragment {

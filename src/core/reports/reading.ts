@@ -40,7 +40,8 @@ const termSchema = z.object({
       z.object({
         box: id,
         axis: z.enum(['x', 'y']),
-        area: z.enum(['border', 'content', 'padding', 'area']),
+        area: z.enum(['border', 'content', 'padding', 'area', 'reach', 'baseline']),
+        from: z.number().int().optional(),
         rate: z.number(),
       }),
     )
