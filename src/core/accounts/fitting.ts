@@ -16,6 +16,7 @@ import { blockEnd, blockStart, floatsBefore } from './margins.ts';
 import {
   around,
   bothEdges,
+  edgeTerms,
   lengthTerm,
   lostTo,
   marginTerms,
@@ -23,7 +24,7 @@ import {
   roomTerm,
   sizeProperty,
 } from './parts.ts';
-import { sumOf, term, type Lost, type Term } from './term.ts';
+import { groundsOf, sumOf, term, type Lost, type Term } from './term.ts';
 
 export interface Sum {
   terms: Term[];
@@ -251,7 +252,18 @@ export function absoluteAuto(analysis: Analysis, element: number, axis: Axis): S
     return { terms: around(analysis, element, axis, content.terms), lost: content.lost };
   }
   if (insets.length > 0) return fitTerms(analysis, element, axis, roomFor(analysis, element, axis), insets);
-  return fitTerms(analysis, element, axis, staticRoom(analysis, element, axis));
+  const room = roomFor(analysis, element, axis);
+  const parent = boxAbove(tree, element);
+  const start = parent < 0 ? sides[0] : flowSides(reading, parent).inlineStart;
+  const before = term({
+    px: staticRoom(analysis, element, axis) - room,
+    what: 'static',
+    rule: 'static',
+    box: element,
+    note: 'up to where it would stand in flow (CSS 2.2 §10.3.7)',
+    ...groundsOf(parent < 0 ? [] : edgeTerms(analysis, parent, start), -1),
+  });
+  return fitTerms(analysis, element, axis, room, same(before.px, 0) ? [] : [before]);
 }
 
 /** Room from where the box would stand in flow to the far edge of its containing block. */

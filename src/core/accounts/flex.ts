@@ -13,7 +13,7 @@ import { hasDefiniteHeight, hasPercent, alignSelf, isAuto } from './ladder.ts';
 import {
   around,
   boxTerm,
-  edgesSize,
+  bothEdges,
   isAutoMargin,
   lengthTerm,
   lostTo,
@@ -25,13 +25,20 @@ import { blockStart } from './margins.ts';
 import { contentOf, type Content } from './content.ts';
 import { declaredTerms } from './size.ts';
 import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from './fitting.ts';
-import { sumOf, term, type Cause, type Link, type Lost, type Rival, type Term } from './term.ts';
+import {
+  groundsOf,
+  negated,
+  sumOf,
+  term,
+  type Cause,
+  type Grounds,
+  type Link,
+  type Lost,
+  type Rival,
+  type Term,
+} from './term.ts';
+import { atLeast, unresolvedContent } from './unresolved.ts';
 import { type Item, type FlexLine, type FlexBox, flexOf } from './flexlines.ts';
-
-const scaled = (terms: Term[], rate: number): { causes: Cause[]; links: Link[] } => ({
-  causes: terms.flatMap(({ causes = [] }) => causes.map((one) => ({ ...one, rate: one.rate * rate }))),
-  links: terms.flatMap(({ links = [] }) => links.map((one) => ({ ...one, rate: one.rate * rate }))),
-});
 
 /** The main size of a flex item. */
 export function flexMain(analysis: Analysis, element: number): Sum {
@@ -78,13 +85,13 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     });
     const taken = others.flatMap((other) => [
       takenTerm(box, other, `taken by ${other.label}${rigidWords(other, line.growing)}`),
-      ...other.margins.map((one) => ({ ...one, px: -one.px, ...scaled([one], -1) })),
+      ...negated(other.margins),
     ]);
     const gaps = line.items.length - 1;
     return {
       terms: [
         room,
-        ...item.margins.map((one) => ({ ...one, px: -one.px, ...scaled([one], -1) })),
+        ...negated(item.margins),
         ...taken,
         ...(box.gap && gaps ? [gapTerm(analysis, box, box.gap, gaps, -1, true)] : []),
       ],
@@ -133,17 +140,17 @@ export function sharing(line: FlexLine, own: Item, part: number): { causes: Caus
     out.links.push(...made.links);
   };
   for (const other of line.items) {
-    take(scaled(other.margins, -part));
-    if (other.frozen === 'least' || other.frozen === 'most') take(scaled(other[other.frozen].terms, -part));
-    else if (line.growing || other.frozen === 'rigid') take(scaled(other.base, -part));
+    take(groundsOf(other.margins, -part));
+    if (other.frozen === 'least' || other.frozen === 'most') take(groundsOf(other[other.frozen].terms, -part));
+    else if (line.growing || other.frozen === 'rigid') take(groundsOf(other.base, -part));
     else {
       // The weights of those that shrink change with their bases.
       const isEdge = ({ what }: Term) => /^(border|padding)-(?!box)/.test(what);
       const total = line.parts;
       const slope = (line.free * other.shrink * ((own === other ? 1 : 0) - part)) / total;
-      take(scaled(other.base.filter(isEdge), -part));
+      take(groundsOf(other.base.filter(isEdge), -part));
       take(
-        scaled(
+        groundsOf(
           other.base.filter((one) => !isEdge(one)),
           -part + slope,
         ),
@@ -181,9 +188,22 @@ function naturalCross(analysis: Analysis, element: number, cross: Axis): Term[] 
   const ratio = ratioTerms(analysis, element, cross);
   if (ratio) return ratio;
   if (flowSides(analysis.reading, element).block === cross)
-    return around(analysis, element, cross, contentOf(analysis, element).terms);
+    return around(analysis, element, cross, unresolvedContent(analysis, element));
   return contentWidth(analysis, element, cross, 'max');
 }
+
+/** An item's border box across its line before it is stretched, by what makes it as large. */
+function crossTerms(analysis: Analysis, element: number, cross: Axis): Term[] {
+  if (!isStretched(analysis, element, cross))
+    return [boxTerm(element, cross, laidAreas(analysis.tree, element).rect[sizeProperty(cross)], 'item', 'own')];
+  return atLeast(analysis, element, cross, naturalCross(analysis, element, cross));
+}
+
+/** Whether an item takes the size of its line (Flexbox 1 §9.4, step 11): its own is `auto`, and not merely a percentage of nothing. */
+const isStretched = (analysis: Analysis, element: number, cross: Axis): boolean =>
+  isStretch(alignSelf(analysis, element)) &&
+  isAuto(declaredOf(analysis, element, sizeProperty(cross)).value) &&
+  !sidesOf(cross).some((side) => isAutoMargin(analysis, element, side));
 
 interface CrossLine {
   size: number;
@@ -215,7 +235,7 @@ function crossLines(analysis: Analysis, box: FlexBox): CrossLine[] {
         .map(({ element, across }): Rival => {
           if (element < 0) return { terms: across, tie: same(sumOf(across), size) };
           const terms = [
-            ...naturalCross(analysis, element, box.cross),
+            ...crossTerms(analysis, element, box.cross),
             ...sidesOf(box.cross).flatMap((side) => marginTerms(analysis, element, side, 1)),
           ];
           return { terms, tie: same(outerCross(analysis, element, box.cross), size) };
@@ -275,23 +295,8 @@ function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: Cross
 /** An item's margin box across its line, before it is stretched. */
 function outerCross(analysis: Analysis, element: number, cross: Axis): number {
   const [start, end] = sidesOf(cross);
-  const { margin, rect } = laidAreas(analysis.tree, element);
-  const stretched =
-    isStretch(alignSelf(analysis, element)) && isAuto(declaredOf(analysis, element, sizeProperty(cross)).value);
-  const own = stretched ? sumOf(naturalCross(analysis, element, cross)) : rect[sizeProperty(cross)];
-  return Math.max(own, minimumOf(analysis, element, cross)) + margin[start] + margin[end];
-}
-
-function minimumOf(analysis: Analysis, element: number, axis: Axis): number {
-  const name = `min-${sizeProperty(axis)}`;
-  const value = declaredPx(analysis, element, name, declaredOf(analysis, element, name).value);
-  if (Number.isNaN(value)) return 0;
-  return (
-    value +
-    (usedText(analysis.reading, 'box-sizing', element) === 'border-box'
-      ? 0
-      : edgesSize(analysis, element, axis))
-  );
+  const { margin } = laidAreas(analysis.tree, element);
+  return sumOf(crossTerms(analysis, element, cross)) + margin[start] + margin[end];
 }
 
 /** The cross size of a flex item. */
@@ -303,9 +308,11 @@ export function flexCross(analysis: Analysis, element: number): Sum {
   const margins = sidesOf(box.cross);
   const auto = margins.some((side) => isAutoMargin(analysis, element, side));
   const inline = flowSides(reading, element).inline === box.cross;
+  const own = isAuto(declaredOf(analysis, element, sizeProperty(box.cross)).value);
   if (
     !isStretch(align) ||
     auto ||
+    !own ||
     (isReplaced(reading, element) && align !== 'stretch' && align !== 'normal' && align !== 'auto')
   )
     return inline
@@ -314,15 +321,18 @@ export function flexCross(analysis: Analysis, element: number): Sum {
           terms: around(analysis, element, box.cross, contentOf(analysis, element).terms),
           lost: contentOf(analysis, element).lost,
         };
-  const own = inline ? [] : around(analysis, element, box.cross, contentOf(analysis, element).terms);
+  const content = inline ? [] : around(analysis, element, box.cross, contentOf(analysis, element).terms);
   const used = laidAreas(tree, element).rect[sizeProperty(box.cross)];
   const line = box.lines.findIndex(({ items }) => items.some((item) => item.element === element));
   const lines = crossLines(analysis, box);
   // The one that makes the line as large as it is has its size from what is in it.
   const makes = lines[line]?.tallest === element && !givenFromOutside(analysis, container, box.cross);
-  if (makes && !inline && same(sumOf(own), used))
-    return { terms: own, lost: contentOf(analysis, element).lost };
+  if (makes && !inline && same(sumOf(content), used))
+    return { terms: content, lost: contentOf(analysis, element).lost };
   const taken = margins.flatMap((side) => marginTerms(analysis, element, side, -1));
+  // Nothing is smaller than its edges.
+  const edges = bothEdges(analysis, element, box.cross);
+  if (same(sumOf(edges), used)) return { terms: edges, lost: [] };
   if (!box.wraps)
     return {
       terms: [
@@ -349,8 +359,8 @@ export function flexCross(analysis: Analysis, element: number): Sum {
         rule: 'flex-line',
         box: made.tallest,
         note: `stretched to its flex line, which ${made.tallest < 0 ? 'text' : labelOf(reading, made.tallest)} makes ${px(made.size)}${stretch ? `, and align-content ${px(stretch)} more` : ''}`,
-        links:
-          made.tallest === element ? [] : [{ box: made.tallest, axis: box.cross, area: 'border', rate: 1 }],
+        ...lineGrounds(analysis, box, lines, line, stretch),
+        rivals: made.rivals,
       }),
       ...taken,
     ],
@@ -369,6 +379,30 @@ function lineStretch(analysis: Analysis, box: FlexBox, lines: CrossLine[]): numb
   const free =
     size - lines.reduce((sum, one) => sum + one.size, 0) - box.crossGap * Math.max(0, lines.length - 1);
   return free > 0.01 && lines.length > 0 ? free / lines.length : 0;
+}
+
+/** What the size of a line goes along with: its tallest item, and its part of what the others leave of the container. */
+function lineGrounds(
+  analysis: Analysis,
+  box: FlexBox,
+  lines: CrossLine[],
+  at: number,
+  stretch: number,
+): Grounds {
+  const own = ({ tallest, anonymous }: CrossLine): Term[] =>
+    tallest < 0
+      ? (anonymous ?? [])
+      : [
+          ...crossTerms(analysis, tallest, box.cross),
+          ...sidesOf(box.cross).flatMap((side) => marginTerms(analysis, tallest, side, 1)),
+        ];
+  const main = groundsOf(own(lines[at]!));
+  if (!stretch) return main;
+  const part = 1 / lines.length;
+  const gaps =
+    lines.length > 1 && box.crossGap ? [gapTerm(analysis, box, box.crossGap, lines.length - 1, 1, false)] : [];
+  const links: Link[] = [{ box: box.container, axis: box.cross, area: 'content', rate: part }];
+  return groundsOf([main, { links }, groundsOf([...lines.flatMap(own), ...gaps], -part)]);
 }
 
 /** The block size of a flex container with none of its own. */
@@ -413,7 +447,7 @@ export function flexContent(analysis: Analysis, container: number): Content {
       `${labelOf(reading, tallest)} is the tallest in its line`,
     );
     return [
-      { ...made, rivals },
+      { ...made, ...groundsOf(crossTerms(analysis, tallest, block)), rivals },
       ...margins,
       ...(over
         ? [

@@ -13,11 +13,11 @@ import { same, sidesOf, type Axis, type Side } from '../geometry/rect.ts';
 import { declaredOf, declaredPx } from './declared.ts';
 import { hasDefiniteHeight, isAuto, isIndefinite } from './ladder.ts';
 import { around, bothEdges, edgesSize, marginTerms, once, otherAxis, sizeProperty } from './parts.ts';
-import { contentOf } from './content.ts';
 import { lineTerms } from './linebox.ts';
 import { declaredTerms } from './size.ts';
 import { contentWidth, naturalTerms } from './fitting.ts';
 import { sumOf, term, type Term } from './term.ts';
+import { unresolvedContent } from './unresolved.ts';
 
 export interface Item {
   /** −1: an anonymous item of text, or a generated box. */
@@ -189,7 +189,7 @@ function baseTerms(analysis: Analysis, element: number, main: Axis): Term[] {
 function contentBase(analysis: Analysis, element: number, main: Axis): Term[] {
   if (isReplaced(analysis.reading, element)) return naturalTerms(analysis, element, main);
   if (flowSides(analysis.reading, element).block === main)
-    return around(analysis, element, main, contentOf(analysis, element).terms);
+    return around(analysis, element, main, unresolvedContent(analysis, element));
   return contentWidth(analysis, element, main, 'max');
 }
 
@@ -319,7 +319,7 @@ function automatic(analysis: Analysis, element: number, main: Axis, most: number
   const least = isReplaced(reading, element)
     ? naturalTerms(analysis, element, main)
     : flowSides(reading, element).block === main
-      ? around(analysis, element, main, contentOf(analysis, element).terms)
+      ? around(analysis, element, main, unresolvedContent(analysis, element))
       : contentWidth(analysis, element, main, 'min');
   const content = sumOf(least);
   const declared =

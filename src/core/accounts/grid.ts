@@ -16,6 +16,7 @@ import { around, isAutoMargin, marginTerms, once, roomTerm, sizeProperty } from 
 import { declaredTerms } from './size.ts';
 import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from './fitting.ts';
 import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
+import { unresolvedContent } from './unresolved.ts';
 
 type Which = 'columns' | 'rows';
 
@@ -146,7 +147,7 @@ function natural(
     pressure === 'automatic' && scrolls
       ? around(analysis, element, axis, [])
       : flowSides(analysis.reading, element).block === axis
-        ? around(analysis, element, axis, contentOf(analysis, element).terms)
+        ? around(analysis, element, axis, unresolvedContent(analysis, element))
         : contentWidth(analysis, element, axis, pressure === 'max' ? 'max' : 'min');
   const minimum = declaredOf(analysis, element, `min-${property}`);
   const least =
