@@ -95,9 +95,9 @@ export function residuals(analysis: Analysis, name: string, result: Result): voi
 const NUMBER =
   /^(width|height|min-|max-|margin-|padding-|border-.*-width|top|right|bottom|left|line-height|font-size|row-gap|column-gap|flex-basis)/;
 /** The steps by which a value is changed: whole, half, and one short enough to pass no flip; in px. */
-const STEPS = [2, 1, 0.5];
-/** Engines round ascents, descents and half of the leading to whole px, so that short steps show no slope. */
-const FONT_STEPS = [4, 2, 2];
+const STEPS = { whole: 2, half: 1, short: 0.5 };
+/** Engines round ascents, descents and half of the leading to whole px: heights show no slope over short steps. */
+const FONT_STEPS = { whole: 4, half: 2, short: 2 };
 const isOfFont = (property: string): boolean => property === 'font-size' || property === 'line-height';
 
 /** The value that makes the used one `by` px larger; null where it cannot be said so. */
@@ -188,32 +188,31 @@ export async function counterfactuals(
     // A losing length is brought nearer to 0, so that it does not come to win; a maximum is made larger.
     const direction = losing && px >= 0 && !property.startsWith('max-') ? -1 : 1;
     if (changed(analysis, box, property, direction) === null) continue;
-    const steps = isOfFont(property) ? FONT_STEPS : STEPS;
-    const rounding = isOfFont(property) ? 1.2 : 0.1;
-    const seen: { by: number; after: Seen }[] = [];
-    for (const step of steps) {
+    const seen = new Map<number, Seen>();
+    const wanted = new Set([...Object.values(STEPS), ...(isOfFont(property) ? Object.values(FONT_STEPS) : [])]);
+    for (const step of wanted) {
       const by = step * direction;
       const value = changed(analysis, box, property, by)!;
       const after = await frame.evaluate(tryInPage, [box, property, value] as [number, string, string]);
       // Lines that break elsewhere and scrollbars that come or go are flips, not slopes.
-      if (after.texts === base.texts && after.room === base.room) seen.push({ by, after });
+      if (after.texts === base.texts && after.room === base.room) seen.set(step, after);
     }
-    if (seen.length < steps.length) continue;
+    if (seen.size < wanted.size) continue;
     for (const one of boxes)
       for (const axis of AXES) {
         const at = one * 4 + (axis === 'x' ? 2 : 3);
         const own = effects.get(`${one} ${axis}`)!;
         const slope = own.get(key) ?? 0;
-        const [far, half, near] = seen.map(({ after }) => after.rects[at]! - base.rects[at]!) as [
-          number,
-          number,
-          number,
-        ];
+        const rounds = isOfFont(property) && axis === 'y';
+        const steps = rounds ? FONT_STEPS : STEPS;
+        const rounding = rounds ? 1.2 : isOfFont(property) ? 0.3 : 0.1;
+        const changeOver = (step: number) => seen.get(step)!.rects[at]! - base.rects[at]!;
+        const far = changeOver(steps.whole);
         // Where another item comes to be the largest on the way, the engine's own answer is no straight line: the number
         // is then held at the step before.
-        const straight = Math.abs(far - 2 * half) <= rounding;
-        const change = straight ? far : near;
-        const by = straight ? seen[0]!.by : seen[2]!.by;
+        const straight = Math.abs(far - 2 * changeOver(steps.half)) <= rounding;
+        const change = straight ? far : changeOver(steps.short);
+        const by = (straight ? steps.whole : steps.short) * direction;
         const said = slope * by;
         const moves = Math.abs(change) > NEAR;
         const where = () =>

@@ -16,6 +16,7 @@ import { trackTerms } from './grid.ts';
 import { allColumns } from './columns.ts';
 import { isTable } from '../boxes/table.ts';
 import { declaredTerms } from './size.ts';
+import { atLeast } from './unresolved.ts';
 import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
 
 export interface Extent {
@@ -135,8 +136,11 @@ export function outerExtent(analysis: Analysis, element: number, axis: Axis): Ex
   const layout = layoutOf(tree, element);
   const across = flowSides(reading, element).inline !== axis;
   if (fixed || across || !['flow', 'flex', 'lines'].includes(layout) || isClamped(analysis, element, axis))
-    return fixed && tree.kinds[element] === 'flex-item' && !isClamped(analysis, element, axis)
-      ? fromTerms(element, [...declaredTerms(analysis, element, axis, property), ...margins])
+    return fixed && tree.kinds[element] === 'flex-item'
+      ? fromTerms(element, [
+          ...atLeast(analysis, element, axis, declaredTerms(analysis, element, axis, property)),
+          ...margins,
+        ])
       : {
           px: rect[property] + spread,
           box: element,

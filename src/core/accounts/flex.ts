@@ -23,14 +23,13 @@ import {
 } from './parts.ts';
 import { blockStart } from './margins.ts';
 import { contentOf, type Content } from './content.ts';
-import { declaredTerms } from './size.ts';
+import { declaredTerms, withSilent } from './size.ts';
 import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from './fitting.ts';
 import {
   groundsOf,
   negated,
   sumOf,
   term,
-  type Cause,
   type Grounds,
   type Link,
   type Lost,
@@ -67,7 +66,11 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     // Where both bounds are in force the least has the last word.
     const bound = same(item.target, item.least.px) ? item.least : item.most;
     return {
-      terms: bound.terms.map((one) => ({ ...one, note: [one.note, bound.words].filter(Boolean).join('; ') })),
+      terms: bound.terms.map((one, i) => ({
+        ...one,
+        ...(i === 0 ? withSilent(one, item.base) : {}),
+        note: [one.note, bound.words].filter(Boolean).join('; '),
+      })),
       lost,
     };
   }
@@ -100,7 +103,9 @@ export function flexMain(analysis: Analysis, element: number): Sum {
   }
   const part = line.parts > 0 ? (line.growing ? item.grow : item.weight) / line.parts : 0;
   const given = line.free * part;
-  const grounds = sharing(line, item, part);
+  const count = line.items.length - 1;
+  const gaps = box.gap && count > 0 ? [gapTerm(analysis, box, box.gap, count, 1, true)] : [];
+  const grounds = sharing(line, item, part, gaps);
   const declared = declaredOf(analysis, element, line.growing ? 'flex-grow' : 'flex-shrink');
   const words = line.growing
     ? `${px(item.grow)} of ${px(line.parts)} parts of the ${px(line.free)} that are free in ${labelOf(reading, container)}`
@@ -133,9 +138,9 @@ const rigidWords = (item: Item, growing: boolean): string =>
       : '';
 
 /** How a share of the free or missing space goes along with everything that takes room in its line. */
-export function sharing(line: FlexLine, own: Item, part: number): { causes: Cause[]; links: Link[] } {
-  const out = { causes: [] as Cause[], links: [] as Link[] };
-  const take = (made: { causes: Cause[]; links: Link[] }) => {
+export function sharing(line: FlexLine, own: Item, part: number, gaps: Term[]): Grounds {
+  const out: Grounds = groundsOf(gaps, -part);
+  const take = (made: Grounds) => {
     out.causes.push(...made.causes);
     out.links.push(...made.links);
   };

@@ -91,9 +91,7 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
     if (column) return made(true, 'its height is what the column of flex items gives it', true);
     if (!isStretched(align))
       return made(false, `height is auto, and align-self ${align} keeps it from being stretched`);
-    if (usedText(reading, 'flex-wrap', above) !== 'nowrap')
-      return made(true, 'it is stretched to its flex line (Flexbox 1 §9.8)');
-    return made(true, 'it is stretched to the height of its flex container (Flexbox 1 §9.8)', true);
+    return made(true, 'it is stretched to its flex line, whose height is known by then (Flexbox 1 §9.8)');
   }
   if (kind === 'table-cell') {
     const table = closest(analysis, element, 'table');

@@ -246,7 +246,10 @@ function firstHome(tree: BoxTree, element: number, sides: FlowSides): Home | nul
   if (isReplaced(tree.reading, element)) return edge(element, controlBaseline(tree, element, at, sides));
   const layout = layoutOf(tree, element);
   const aligned = layout === 'flex' || layout === 'grid';
-  for (const [index, item] of flowOf(tree, element).items.entries()) {
+  const items = [...flowOf(tree, element).items.entries()];
+  // Where items run backwards, engines begin with the one that they come to last.
+  if (layout === 'flex' && usedText(tree.reading, 'flex-direction', element).endsWith('-reverse')) items.reverse();
+  for (const [index, item] of items) {
     if (item.what === 'lines') {
       const line = linesOf(tree, element, item.nodes)[0];
       if (line && !Number.isNaN(line.baseline))
