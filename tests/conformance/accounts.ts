@@ -52,7 +52,7 @@ const boxesOf = (analysis: Analysis): number[] =>
 /** Makes every account, with the content widths that they need. */
 export const complete = (opened: Opened, analysis: Analysis): Promise<void> =>
   opened.complete(analysis, () => {
-    for (const box of boxesOf(analysis)) for (const axis of AXES) sizeAccount(analysis, box, axis);
+    for (const box of boxesOf(analysis)) for (const axis of AXES) sizeEffects(analysis, box, axis);
   });
 
 const words = ({ used, residual, terms }: Account): string =>

@@ -15,7 +15,7 @@ import { lengthPx } from '../css/lengths.ts';
 import { around, isAutoMargin, marginTerms, once, roomTerm, sizeProperty } from './parts.ts';
 import { declaredTerms } from './size.ts';
 import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from './fitting.ts';
-import { sumOf, term, type Cause, type Link, type Rival, type Term } from './term.ts';
+import { groundsOf, sumOf, term, type Grounds, type Link, type Rival, type Term } from './term.ts';
 import { unresolvedContent } from './unresolved.ts';
 
 type Which = 'columns' | 'rows';
@@ -68,26 +68,13 @@ interface Contribution {
   rivals: Rival[];
 }
 
-interface Grounds {
-  causes: Cause[];
-  links: Link[];
+/** What a track goes along with; where an item makes it as large as it is, the other items stand by. */
+interface TrackGrounds extends Grounds {
   rivals?: Rival[];
 }
-const scaled = ({ causes, links }: Grounds, rate: number): Grounds => ({
-  causes: causes.map((one) => ({ ...one, rate: one.rate * rate })),
-  links: links.map((one) => ({ ...one, rate: one.rate * rate })),
-});
-const together = (list: Grounds[]): Grounds => ({
-  causes: list.flatMap(({ causes }) => causes),
-  links: list.flatMap(({ links }) => links),
-});
-/** What a track goes along with where an item makes it as large as it is. */
-const groundsOf = ({ terms, rivals }: Contribution): Grounds => ({
-  ...together(terms.map(({ causes = [], links = [] }) => ({ causes, links }))),
-  rivals,
-});
+const byItem = ({ terms, rivals }: Contribution): TrackGrounds => ({ ...groundsOf(terms), rivals });
 
-interface Made extends Grounds {
+interface Made extends TrackGrounds {
   px: number;
   rule: string;
   note: string;
@@ -189,12 +176,12 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
   const contentTracks = functions.flatMap((_, i) => (out[i] || factors[i] !== undefined ? [] : [i]));
   const flexTracks = factors.flatMap((factor, i) => (factor === undefined ? [] : [i]));
   const gapProperty = which === 'columns' ? 'column-gap' : 'row-gap';
-  const roomGrounds = together([
+  const roomGrounds = groundsOf([
     {
       causes: [{ box: container, property: gapProperty, rate: -Math.max(0, sizes.length - 1) }],
       links: [{ box: container, axis, area: 'content', rate: 1 }],
     },
-    ...out.flatMap((one) => (one ? [scaled(one, -1)] : [])),
+    ...out.flatMap((one) => (one ? [groundsOf([one], -1)] : [])),
   ]);
   sizeByContent(analysis, container, which, axis, contentTracks, functions, out, {
     room: roomGrounds,
@@ -284,7 +271,7 @@ function sizeByContent(
     const autos = parts.filter(({ i }) => /^auto$/i.test(most(functions[i]!)));
     if (stretches && left > 0.001) for (const part of autos) part.stretch = left / autos.length;
   }
-  const grounds = new Map<number, Grounds>();
+  const grounds = new Map<number, TrackGrounds>();
   for (const { i, size, given, stretch, upper, lower, limit } of parts) {
     const item = same(size + given, limit) ? upper.item : lower.item >= 0 ? lower.item : upper.item;
     const whose = item < 0 ? 'nothing in it' : labelOf(analysis.reading, item);
@@ -294,7 +281,7 @@ function sizeByContent(
         : same(size + given, limit)
           ? `what ${whose} takes`
           : `${px(size)} at least and ${px(given)} of what is free`;
-    grounds.set(i, groundsOf(same(size + given, limit) && upper.px >= lower.px ? upper : lower));
+    grounds.set(i, byItem(same(size + given, limit) && upper.px >= lower.px ? upper : lower));
     out[i] = {
       px: size + given + stretch,
       rule: 'track',
@@ -304,14 +291,14 @@ function sizeByContent(
     };
   }
   const open = parts.filter(({ size, given, limit }) => given > 0.001 && !same(size + given, limit));
-  const sharing = together([room, ...parts.map(({ i }) => scaled(grounds.get(i)!, -1))]);
+  const sharing = groundsOf([room, ...parts.map(({ i }) => groundsOf([grounds.get(i)!], -1))]);
   const stretched = parts.filter(({ stretch }) => stretch > 0).length;
   for (const part of parts) {
     const own = grounds.get(part.i)!;
     const shares = (open.includes(part) ? 1 / open.length : 0) + (part.stretch > 0 ? 1 / stretched : 0);
     Object.assign(
       out[part.i]!,
-      shares > 0 ? { ...together([own, scaled(sharing, shares)]), rivals: own.rivals ?? [] } : own,
+      shares > 0 ? { ...groundsOf([own, groundsOf([sharing], shares)]), rivals: own.rivals ?? [] } : own,
     );
   }
 }
@@ -375,10 +362,10 @@ function sizeByShare(
     flexTracks[0]!,
   );
   const rigid = flexTracks.filter((i) => !open.includes(i));
-  const sharing = together([
+  const sharing = groundsOf([
     room,
-    ...rigid.map((i) => scaled(groundsOf(floors.get(i)!), -1)),
-    ...functions.flatMap((_, i) => (out[i] && contentTracks.includes(i) ? [scaled(out[i], -1)] : [])),
+    ...rigid.map((i) => groundsOf(floors.get(i)!.terms, -1)),
+    ...functions.flatMap((_, i) => (out[i] && contentTracks.includes(i) ? [groundsOf([out[i]], -1)] : [])),
   ]);
   for (const i of flexTracks) {
     const floor = floors.get(i)!;
@@ -393,14 +380,14 @@ function sizeByShare(
               ? `${functions[i]}: ${px(flexes[i]!)} of ${px(total)} parts of the ${px(unit * Math.max(1, total))} that ${column - total > 0 ? 'the other tracks and the gaps leave' : 'the gaps leave'}`
               : `${functions[i]}: as large as the largest of such tracks needs to be`,
             ...(definite
-              ? scaled(sharing, part)
-              : scaled(groundsOf(largestOf.get(needing)!), flexes[i]! / Math.max(1, flexes[needing]!))),
+              ? groundsOf([sharing], part)
+              : groundsOf(largestOf.get(needing)!.terms, flexes[i]! / Math.max(1, flexes[needing]!))),
           }
         : {
             px: floor.px,
             rule: 'fr',
             note: `${functions[i]}: more than its part, since ${floor.item < 0 ? 'its minimum' : labelOf(analysis.reading, floor.item)} takes no less`,
-            ...groundsOf(floor),
+            ...byItem(floor),
           };
   }
 }
