@@ -8,9 +8,9 @@ import { px, same, type Axis } from '../geometry/rect.ts';
 import { declaredOf, declaredPx } from './declared.ts';
 import { innerExtent } from './extent.ts';
 import { hasPercent, isAuto } from './ladder.ts';
-import { bothEdges, edgesSize, lengthTerm, once } from './parts.ts';
+import { around, bothEdges, edgesSize, lengthTerm, once } from './parts.ts';
 import { contentWidth, intrinsicOf } from './fitting.ts';
-import { sumOf, term, type Cause, type Link, type Term } from './term.ts';
+import { groundsOf, term, type Grounds, type Link, type Rival, type Term } from './term.ts';
 
 interface Column {
   min: number;
@@ -20,6 +20,8 @@ interface Column {
   widest: number;
   /** The cell that takes the most at the least; `widest` takes the most on one line. */
   least: number;
+  /** What each cell takes, by its element. */
+  cells: Map<number, { min: number; max: number }>;
   size: number;
   note: string;
 }
@@ -50,6 +52,7 @@ const blank = (): Column => ({
   fixed: false,
   widest: -1,
   least: -1,
+  cells: new Map(),
   size: 0,
   note: '',
 });
@@ -136,6 +139,7 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
   for (const cell of single) {
     const column = out[cell.column]!;
     const { min, max, percent, fixed } = sizes(cell);
+    column.cells.set(cell.element, { min, max });
     if (min > column.min + 0.005 || column.least < 0) column.least = cell.element;
     column.min = Math.max(column.min, min);
     if (fixed && !column.fixed) {
@@ -255,33 +259,49 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
   });
 }
 
-/** The largest width that a table would like: a column in percent asks for a whole of which it is that part (Tables 3 §3.8.2). */
+/**
+ * The width that columns would like together: a column in percent asks for a whole of which it is that part, and the
+ * others ask for one that leaves them what they take (Tables 3 §3.8.2). `asks`: the columns that decide.
+ */
+function wished(columns: readonly Guess[]): { px: number; asks: number[]; rate: number } {
+  const percent = Math.min(
+    100,
+    columns.reduce((sum, one) => sum + one.percent, 0),
+  );
+  const all = columns.map((_, i) => i);
+  const total = (list: number[]) => list.reduce((sum, i) => sum + columns[i]!.max, 0);
+  const plain = all.filter((i) => !columns[i]!.percent);
+  const wishes = [{ px: total(all), asks: all, rate: 1 }];
+  if (percent > 0) {
+    for (const i of all)
+      if (columns[i]!.percent) {
+        const rate = 100 / columns[i]!.percent;
+        wishes.push({ px: columns[i]!.max * rate, asks: [i], rate });
+      }
+    const rate = percent >= 100 ? Infinity : 100 / (100 - percent);
+    if (total(plain) > 0) wishes.push({ px: total(plain) * rate, asks: plain, rate });
+  }
+  return wishes.reduce((best, one) => (one.px > best.px + 0.01 ? one : best));
+}
+
+/** The largest width that a table would like. */
 export function mostOfTable(analysis: Analysis, table: number): Term[] {
   const own = contentWidth(analysis, table, 'x', 'max');
   const grid = tableGrid(analysis.tree, table);
   if (isFixedLayout(analysis, table)) return own;
   const columns = columnsOf(analysis, grid);
-  const percent = Math.min(
-    100,
-    columns.reduce((sum, one) => sum + one.percent, 0),
-  );
-  if (percent === 0) return own;
-  const plain = columns.reduce((sum, one) => sum + (one.percent ? 0 : one.max), 0);
-  const whole = Math.max(
-    ...columns.map((one) => (one.percent ? (one.max * 100) / one.percent : 0)),
-    plain === 0 ? 0 : percent >= 100 ? Infinity : (plain * 100) / (100 - percent),
-  );
-  const size = sumOf(own);
-  if (whole <= size) return own;
-  return [
-    term({
-      px: whole,
-      what: 'columns',
-      rule: 'percent-columns',
-      box: table,
-      note: 'columns in percent ask for a whole of which they are that part',
-    }),
-  ];
+  const { px: whole, asks, rate } = wished(columns);
+  if (rate === 1) return own;
+  const spacing = grid.spacing.x ? [spacingTerm(analysis, grid, 'x', grid.columns + 1)] : [];
+  const made = term({
+    px: whole,
+    what: 'columns',
+    rule: 'percent-columns',
+    box: table,
+    note: 'columns in percent ask for a whole of which they are that part',
+    ...(rate === Infinity ? {} : groundsOf(asks.map((i) => cellGrounds(analysis, columns[i]!, 'max')), rate)),
+  });
+  return around(analysis, table, 'x', [made, ...spacing]);
 }
 
 /** Columns from `first` on, with the spacing between them. */
@@ -302,7 +322,7 @@ export function columnTerms(analysis: Analysis, grid: TableGrid, first: number, 
 }
 
 /** What a column's width goes along with: the table's width, and what the cells of every column take. */
-function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): { causes: Cause[]; links: Link[] } {
+function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): Grounds {
   const columns = columnsOf(analysis, grid);
   const room = columnRoom(analysis, grid);
   const whole = (rate: number): Link => ({ box: grid.table, axis: 'x', area: 'content', rate });
@@ -310,23 +330,28 @@ function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): { ca
     const open = columns.filter(({ fixed }) => !fixed).length;
     const own = columns[index]!;
     if (own.fixed && open > 0)
-      return {
-        causes: own.percent ? [] : [{ box: own.widest, property: 'width', rate: 1 }],
-        links: own.percent ? [whole(own.percent / 100)] : [],
-      };
+      return groundsOf([
+        own.percent
+          ? { links: [whole(own.percent / 100)] }
+          : { causes: [{ box: own.widest, property: 'width', rate: 1 }] },
+      ]);
     const others = columns.flatMap((one) =>
       one.fixed && !one.percent ? [{ box: one.widest, property: 'width', rate: -1 / Math.max(1, open) }] : [],
     );
-    return { causes: others, links: [whole(1 / Math.max(1, open))] };
+    return groundsOf([{ causes: others, links: [whole(1 / Math.max(1, open))] }]);
   }
   const base = distribute(columns, room, null).sizes[index]!;
-  const most = columns.reduce((sum, one) => sum + one.max, 0);
   // A table that has its width from its columns grows with them.
-  const byColumns = isAuto(declaredOf(analysis, grid.table, 'width').value) && same(most, room);
-  const total = (list: Guess[]) => list.reduce((sum, one) => sum + one.max, 0);
-  const slope = (changed: Guess[], width = byColumns ? total(changed) : room) =>
+  const least = columns.reduce((sum, one) => sum + one.min, 0);
+  const auto = isAuto(declaredOf(analysis, grid.table, 'width').value);
+  const most = wished(columns).px;
+  const byMost = auto && same(most, room);
+  const byLeast = same(least, room) && !byMost;
+  const widthOf = (changed: Guess[]) =>
+    byMost ? wished(changed).px : byLeast ? changed.reduce((sum, one) => sum + one.min, 0) : room;
+  const slope = (changed: Guess[], width = widthOf(changed)) =>
     (distribute(changed, width, null).sizes[index]! - base) * 8;
-  const out = { causes: [] as Cause[], links: byColumns ? [] : [whole(slope(columns, room + 0.125))] };
+  const out: Grounds[] = byMost || byLeast ? [] : [{ ...NONE, links: [whole(slope(columns, room + 0.125))] }];
   columns.forEach((column, j) => {
     const grow = (by: { min?: number; max?: number }) =>
       slope(
@@ -336,17 +361,31 @@ function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): { ca
           return { ...one, min, max: Math.max(one.max + (by.max ?? 0), min) };
         }),
       );
-    const take = (terms: Term[], rate: number) => {
-      for (const { causes = [], links = [] } of terms) {
-        out.causes.push(...causes.map((cause) => ({ ...cause, rate: cause.rate * rate })));
-        out.links.push(...links.map((link) => ({ ...link, rate: link.rate * rate })));
-      }
-    };
-    if (column.least >= 0) take(cellTerms(analysis, column, 'min'), grow({ min: 0.125 }));
+    if (column.least >= 0) out.push(groundsOf([cellGrounds(analysis, column, 'min')], grow({ min: 0.125 })));
     if (column.widest >= 0)
-      take(cellTerms(analysis, column, 'max'), same(column.min, column.max) ? 0 : grow({ max: 0.125 }));
+      out.push(
+        groundsOf(
+          [cellGrounds(analysis, column, 'max')],
+          same(column.min, column.max) ? 0 : grow({ max: 0.125 }),
+        ),
+      );
   });
-  return out;
+  return groundsOf(out);
+}
+
+const NONE: Grounds = groundsOf([]);
+
+/** What the least or the most that a column takes goes along with: its largest cell, and any other as large. */
+function cellGrounds(analysis: Analysis, column: Column, pressure: 'min' | 'max'): Grounds {
+  const own = groundsOf(cellTerms(analysis, column, pressure));
+  const main = pressure === 'min' ? column.least : column.widest;
+  const best = column.cells.get(main);
+  const rivals = [...column.cells].flatMap(([element, size]): Rival[] => {
+    if (element === main || !best || (pressure === 'max' && column.fixed)) return [];
+    const terms = cellTerms(analysis, { ...column, least: element, widest: element }, pressure);
+    return [{ terms, tie: same(size[pressure], best[pressure]), against: own }];
+  });
+  return { ...own, rivals: [...own.rivals, ...rivals] };
 }
 
 /** Why a column takes at least, or would like, as much as it does. */

@@ -4,10 +4,10 @@ import { laidAreas } from '../boxes/areas.ts';
 import { independence, layoutOf } from '../boxes/context.ts';
 import { tracksOf } from '../boxes/grid.ts';
 import { labelOf } from '../boxes/label.ts';
-import { metricsOf, type Line } from '../boxes/lines.ts';
+import { metricsOf, relativeOffset, type Line } from '../boxes/lines.ts';
 import { flowSides, type FlowSides } from '../boxes/sides.ts';
 import { isTable } from '../boxes/table.ts';
-import { childrenOf, hasBox, usedPx, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { columnRoom, declaredOf } from './declared.ts';
 import { flexContent } from './flex.ts';
@@ -134,10 +134,7 @@ export function floatsContained(
   let lowest = -1;
   for (const float of floatsIn(analysis, container)) {
     const { rect, margin } = laidAreas(tree, float);
-    const moved =
-      usedText(analysis.reading, 'position', float) === 'relative'
-        ? usedPx(analysis.reading, sides.blockStart, float) || 0
-        : 0;
+    const moved = relativeOffset(tree, float, sides);
     const end = blockEnd(sides, rect) - moved + margin[sides.blockEnd] - start;
     if (end > reach + 0.01) {
       reach = end;

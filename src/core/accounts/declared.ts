@@ -104,18 +104,30 @@ const OF_HEIGHT = /^(min-|max-)?height$|^(top|bottom)$/;
 const OF_FONT = /^(line-height|letter-spacing|word-spacing)$/;
 const LINE_WIDTHS: Record<string, number> = { thin: 1, medium: 3, thick: 5 };
 
-/** In quirks mode heights in percent are taken of the next box that has one; body and html have the viewport's (Quirks Mode §3.5). */
+/**
+ * In quirks mode heights in percent are taken of the next box that has one; body and html have the viewport's (Quirks
+ * Mode §3.5). `fills`: the viewport's, less what the box takes for its edges. null: no quirk applies.
+ */
+export function quirkBasis(analysis: Analysis, element: number): { box: number; fills: boolean } | null {
+  const { tree, reading } = analysis;
+  if (reading.document.mode !== 'quirks') return null;
+  const { element: box, definite } = heightBasis(analysis, element);
+  if (!definite || box === tree.containingBlock[element]!) {
+    if (box < 0 || tagOf(reading, box) !== 'body') return null;
+  }
+  const fills =
+    box < 0 || (/^(html|body)$/.test(tagOf(reading, box)) && isAuto(declaredOf(analysis, box, 'height').value));
+  return { box, fills };
+}
+
 function quirkHeight(analysis: Analysis, element: number): { base: number; of: string } | null {
   const { tree, reading } = analysis;
-  const { element: block, definite } = heightBasis(analysis, element);
-  if (!definite || block === tree.containingBlock[element]!) {
-    if (block < 0 || tagOf(reading, block) !== 'body') return null;
-  }
-  if (block < 0) return { base: reading.document.clientHeight, of: 'height of the viewport' };
-  const { content, margin, border, padding } = laidAreas(tree, block);
-  const whose = labelOf(reading, block);
-  if (!/^(html|body)$/.test(tagOf(reading, block)) || !isAuto(declaredOf(analysis, block, 'height').value))
-    return { base: content.height, of: `height of ${whose}` };
+  const basis = quirkBasis(analysis, element);
+  if (!basis) return null;
+  if (basis.box < 0) return { base: reading.document.clientHeight, of: 'height of the viewport' };
+  const { content, margin, border, padding } = laidAreas(tree, basis.box);
+  const whose = labelOf(reading, basis.box);
+  if (!basis.fills) return { base: content.height, of: `height of ${whose}` };
   const edges = margin.top + margin.bottom + border.top + border.bottom + padding.top + padding.bottom;
   return {
     base: reading.document.clientHeight - edges,
@@ -139,7 +151,7 @@ function percentage(analysis: Analysis, element: number, property: string): { ba
     property === 'flex-basis' &&
     /^column/.test(usedText(reading, 'flex-direction', tree.containingBlock[element]!));
   const { width, height, whose, box } = containingSize(analysis, element);
-  if (reading.document.mode === 'quirks' && OF_HEIGHT.test(property) && /height$/.test(property)) {
+  if (OF_HEIGHT.test(property) && /height$/.test(property)) {
     const own = quirkHeight(analysis, element);
     if (own) return own;
   }

@@ -1,7 +1,7 @@
 /** How a number goes along with the properties of boxes: its sum followed through the sums of the boxes that it names. */
 import type { Analysis } from '../analysis.ts';
 import type { Axis } from '../geometry/rect.ts';
-import { atomHome } from '../boxes/lines.ts';
+import { atomHome, firstHome } from '../boxes/lines.ts';
 import { flowSides } from '../boxes/sides.ts';
 import { sinceFloat } from './content.ts';
 import { fieldGrounds, partGrounds } from './linebox.ts';
@@ -10,7 +10,7 @@ import { bothEdges, edgeTerms, marginTerms, once } from './parts.ts';
 import { isLow } from './places.ts';
 import { holderOf, stepOf } from './position.ts';
 import { areaAccount, sizeAccount } from './size.ts';
-import type { Cause, Grounds, Link, Term } from './term.ts';
+import type { Along, Cause, Link } from './term.ts';
 
 /** By `box property`: px of the number for every px of the property's used value. 0: it has a part in it that is no length. */
 export type Effects = Map<string, number>;
@@ -24,7 +24,7 @@ function add(into: Effects, key: string, rate: number): void {
 /** Effects of a list of terms. `open`: sizes that are being worked out, which do not count twice. */
 export function effectsOf(
   analysis: Analysis,
-  terms: readonly Pick<Term, 'causes' | 'links' | 'rivals'>[],
+  terms: readonly Along[],
   open: ReadonlySet<string> = new Set(),
 ): Effects {
   const out: Effects = new Map();
@@ -33,16 +33,16 @@ export function effectsOf(
     for (const link of links)
       for (const [key, rate] of linked(analysis, link, open)) add(out, key, rate * link.rate);
     if (rivals.length === 0) continue;
-    const whole: Grounds = { causes, links };
-    const standing = new Map<Grounds, Effects>();
-    for (const { terms: others, tie, against = whole } of rivals) {
+    const whole: Along = { causes, links };
+    const standing = new Map<Along, Effects>();
+    for (const { terms: others, tie, against = whole, rate: share = 1 } of rivals) {
       const own = standing.get(against) ?? effectsOf(analysis, [against], open);
       standing.set(against, own);
       for (const [key, rate] of effectsOf(analysis, others, open)) {
         const known = own.get(key) ?? 0;
         const more = tie && rate > known ? rate - known : 0;
         own.set(key, known + more);
-        add(out, key, more);
+        add(out, key, more * share);
       }
     }
   }
@@ -102,15 +102,17 @@ function reachEffects(
 
 /** From the border edge at the start of an inline-level box to the baseline that it stands on. */
 function baselineEffects(analysis: Analysis, { box, axis }: Link, open: ReadonlySet<string>): Effects {
-  const home = atomHome(analysis.tree, box);
+  const { tree, reading } = analysis;
+  const inline = tree.kinds[box]!.startsWith('inline');
+  const home = inline ? atomHome(tree, box) : firstHome(tree, box, flowSides(reading, box));
   if (!home) return effectsOf(analysis, [fieldGrounds(analysis, box)], open);
-  const sides = flowSides(analysis.reading, home.box);
+  const sides = flowSides(reading, home.box);
   if (!isLow(sides.blockStart) || sides.block !== axis) return new Map();
   const key = `baseline ${box}`;
   if (open.has(key)) return new Map();
   return once(analysis, key, () => {
     const inner = new Set([...open, key]);
-    const terms: Pick<Term, 'causes' | 'links' | 'rivals'>[] = [];
+    const terms: Along[] = [];
     for (let at = home.box; at !== box; at = holderOf(analysis, at)) {
       if (at < 0) return new Map();
       terms.push(...stepOf(analysis, at, axis).terms);

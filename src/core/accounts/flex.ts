@@ -28,6 +28,7 @@ import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from './fi
 import {
   groundsOf,
   negated,
+  withRivals,
   sumOf,
   term,
   type Grounds,
@@ -330,11 +331,11 @@ export function flexCross(analysis: Analysis, element: number): Sum {
   const used = laidAreas(tree, element).rect[sizeProperty(box.cross)];
   const line = box.lines.findIndex(({ items }) => items.some((item) => item.element === element));
   const lines = crossLines(analysis, box);
+  const taken = margins.flatMap((side) => marginTerms(analysis, element, side, -1));
   // The one that makes the line as large as it is has its size from what is in it.
   const makes = lines[line]?.tallest === element && !givenFromOutside(analysis, container, box.cross);
   if (makes && !inline && same(sumOf(content), used))
-    return { terms: content, lost: contentOf(analysis, element).lost };
-  const taken = margins.flatMap((side) => marginTerms(analysis, element, side, -1));
+    return { terms: withRivals(content, lines[line]!.rivals, groundsOf([...content, ...negated(taken)])), lost: contentOf(analysis, element).lost };
   // Nothing is smaller than its edges.
   const edges = bothEdges(analysis, element, box.cross);
   if (same(sumOf(edges), used)) return { terms: edges, lost: [] };
@@ -365,7 +366,6 @@ export function flexCross(analysis: Analysis, element: number): Sum {
         box: made.tallest,
         note: `stretched to its flex line, which ${made.tallest < 0 ? 'text' : labelOf(reading, made.tallest)} makes ${px(made.size)}${stretch ? `, and align-content ${px(stretch)} more` : ''}`,
         ...lineGrounds(analysis, box, lines, line, stretch),
-        rivals: made.rivals,
       }),
       ...taken,
     ],
@@ -394,13 +394,16 @@ function lineGrounds(
   at: number,
   stretch: number,
 ): Grounds {
-  const own = ({ tallest, anonymous }: CrossLine): Term[] =>
-    tallest < 0
-      ? (anonymous ?? [])
-      : [
-          ...crossTerms(analysis, tallest, box.cross),
-          ...sidesOf(box.cross).flatMap((side) => marginTerms(analysis, tallest, side, 1)),
-        ];
+  const own = ({ tallest, anonymous, rivals }: CrossLine): Term[] =>
+    withRivals(
+      tallest < 0
+        ? (anonymous ?? [])
+        : [
+            ...crossTerms(analysis, tallest, box.cross),
+            ...sidesOf(box.cross).flatMap((side) => marginTerms(analysis, tallest, side, 1)),
+          ],
+      rivals,
+    );
   const main = groundsOf(own(lines[at]!));
   if (!stretch) return main;
   const part = 1 / lines.length;
@@ -451,8 +454,9 @@ export function flexContent(analysis: Analysis, container: number): Content {
       'tallest-item',
       `${labelOf(reading, tallest)} is the tallest in its line`,
     );
+    const natural = groundsOf(crossTerms(analysis, tallest, block));
     return [
-      { ...made, ...groundsOf(crossTerms(analysis, tallest, block)), rivals },
+      ...withRivals([{ ...made, ...natural }], rivals, groundsOf([natural, ...margins])),
       ...margins,
       ...(over
         ? [
@@ -462,7 +466,14 @@ export function flexContent(analysis: Analysis, container: number): Content {
               rule: 'baseline',
               box: over.element,
               note: `${labelOf(reading, over.element)} reaches ${px(over.px)} further over the baseline that the items share`,
-              links: [{ box: over.element, axis: block, area: 'border', rate: 0 }],
+              links: [
+                { box: over.element, axis: block, area: 'baseline', rate: 1 },
+                { box: tallest, axis: block, area: 'baseline', rate: -1 },
+              ],
+              causes: groundsOf([
+                ...marginTerms(analysis, over.element, flowSides(reading, container).blockStart, 1),
+                ...marginTerms(analysis, tallest, flowSides(reading, container).blockStart, -1),
+              ]).causes,
             }),
           ]
         : []),

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { layoutOf } from '../boxes/context.ts';
 import { labelOf } from '../boxes/label.ts';
-import { relativeOffset } from '../boxes/lines.ts';
+import { relativeOffset, relativeShift } from '../boxes/lines.ts';
 import { ahead, edgeOf, sizeOf, type FlowSides } from '../boxes/sides.ts';
 import { frames, hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { tagOf } from '../css/styles.ts';
@@ -133,8 +133,7 @@ function distance(
 export function offsetTerms(analysis: Analysis, element: number, sides: FlowSides, sign: 1 | -1): Term[] {
   const offset = relativeOffset(analysis.tree, element, sides);
   if (offset === 0) return [];
-  const start = declaredOf(analysis, element, sides.blockStart);
-  const side = /^auto$/i.test(start.value) ? sides.blockEnd : sides.blockStart;
+  const side = relativeShift(analysis.tree, element, sides.block).side ?? sides.blockStart;
   const made = lengthTerm(analysis, element, side, offset * sign, 'offset');
   made.rule = 'relative';
   made.causes = (made.causes ?? []).map((one) => ({

@@ -68,13 +68,13 @@ interface Contribution {
   rivals: Rival[];
 }
 
-/** What a track goes along with; where an item makes it as large as it is, the other items stand by. */
-interface TrackGrounds extends Grounds {
-  rivals?: Rival[];
+/** What a track goes along with where an item makes it as large as it is: the other items stand by. */
+function byItem({ terms, rivals }: Contribution): Grounds {
+  const own = groundsOf(terms);
+  return { ...own, rivals: [...own.rivals, ...rivals.map((one) => ({ ...one, against: own }))] };
 }
-const byItem = ({ terms, rivals }: Contribution): TrackGrounds => ({ ...groundsOf(terms), rivals });
 
-interface Made extends TrackGrounds {
+interface Made extends Grounds {
   px: number;
   rule: string;
   note: string;
@@ -167,7 +167,7 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
     if (Number.isNaN(length)) return null;
     const part = definite ? lengthPx(value, { ...context, percentBase: room + 1 }) - length : 0;
     const links: Link[] = part ? [{ box: container, axis, area: 'content', rate: part }] : [];
-    return { px: length, rule: 'track', note: value, causes: [], links };
+    return { px: length, rule: 'track', note: value, causes: [], links, rivals: [] };
   });
   const factors = functions.map((value) => /^(?:minmax\(.*,\s*)?([\d.]+)fr\)?$/i.exec(value)?.[1]);
   const flexes = factors.map((factor) => Number(factor ?? 0));
@@ -211,7 +211,7 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
       least,
       context,
     });
-  return out.map((one) => one ?? { px: NaN, rule: 'track', note: '', causes: [], links: [] });
+  return out.map((one) => one ?? { px: NaN, rule: 'track', note: '', causes: [], links: [], rivals: [] });
 }
 
 interface Sizing {
@@ -271,7 +271,7 @@ function sizeByContent(
     const autos = parts.filter(({ i }) => /^auto$/i.test(most(functions[i]!)));
     if (stretches && left > 0.001) for (const part of autos) part.stretch = left / autos.length;
   }
-  const grounds = new Map<number, TrackGrounds>();
+  const grounds = new Map<number, Grounds>();
   for (const { i, size, given, stretch, upper, lower, limit } of parts) {
     const item = same(size + given, limit) ? upper.item : lower.item >= 0 ? lower.item : upper.item;
     const whose = item < 0 ? 'nothing in it' : labelOf(analysis.reading, item);
@@ -288,6 +288,7 @@ function sizeByContent(
       note: `${functions[i]}: ${reason}${stretch ? `, and ${px(stretch)} of the room left over` : ''}`,
       causes: [],
       links: [],
+      rivals: [],
     };
   }
   const open = parts.filter(({ size, given, limit }) => given > 0.001 && !same(size + given, limit));
@@ -298,7 +299,7 @@ function sizeByContent(
     const shares = (open.includes(part) ? 1 / open.length : 0) + (part.stretch > 0 ? 1 / stretched : 0);
     Object.assign(
       out[part.i]!,
-      shares > 0 ? { ...groundsOf([own, groundsOf([sharing], shares)]), rivals: own.rivals ?? [] } : own,
+      shares > 0 ? groundsOf([own, groundsOf([sharing], shares)]) : own,
     );
   }
 }
@@ -364,7 +365,7 @@ function sizeByShare(
   const rigid = flexTracks.filter((i) => !open.includes(i));
   const sharing = groundsOf([
     room,
-    ...rigid.map((i) => groundsOf(floors.get(i)!.terms, -1)),
+    ...rigid.map((i) => groundsOf([byItem(floors.get(i)!)], -1)),
     ...functions.flatMap((_, i) => (out[i] && contentTracks.includes(i) ? [groundsOf([out[i]], -1)] : [])),
   ]);
   for (const i of flexTracks) {
@@ -381,7 +382,7 @@ function sizeByShare(
               : `${functions[i]}: as large as the largest of such tracks needs to be`,
             ...(definite
               ? groundsOf([sharing], part)
-              : groundsOf(largestOf.get(needing)!.terms, flexes[i]! / Math.max(1, flexes[needing]!))),
+              : groundsOf([byItem(largestOf.get(needing)!)], flexes[i]! / Math.max(1, flexes[needing]!))),
           }
         : {
             px: floor.px,
@@ -418,7 +419,7 @@ export function trackTerms(
         note: `${which === 'columns' ? 'column' : 'row'} ${i + 1} of ${sizes.length}, ${track.note}`,
         causes: track.causes,
         links: track.links,
-        rivals: track.rivals ?? [],
+        rivals: track.rivals,
       }),
     );
   }

@@ -178,7 +178,7 @@ function fontGrounds(analysis: Analysis, element: number, part: Span): Grounds {
   const causes = inheritedCauses(analysis, element, 'line-height', share);
   const byFont = perFont * share + lean;
   if (byFont) causes.push(...inheritedCauses(analysis, element, 'font-size', byFont));
-  return { causes, links: [] };
+  return groundsOf([{ causes }]);
 }
 
 /** What the height of an inline box's baseline over that of the block container goes along with (CSS 2.2 §10.8.1). */
@@ -189,7 +189,7 @@ function raiseGrounds(analysis: Analysis, element: number, container: number): G
   return groundsOf(out);
 }
 
-const NONE: Grounds = { causes: [], links: [] };
+const NONE: Grounds = groundsOf([]);
 
 function alignGrounds(analysis: Analysis, element: number): Grounds {
   const { tree, reading } = analysis;
@@ -197,10 +197,8 @@ function alignGrounds(analysis: Analysis, element: number): Grounds {
   const { value } = declaredOf(analysis, element, 'vertical-align');
   const size = usedPx(reading, 'font-size', parent) || 1;
   const around = metricsOf(tree, parent);
-  const fromFont = (rate: number): Grounds => ({
-    causes: inheritedCauses(analysis, parent, 'font-size', rate),
-    links: [],
-  });
+  const fromFont = (rate: number): Grounds =>
+    groundsOf([{ causes: inheritedCauses(analysis, parent, 'font-size', rate) }]);
   const [over, under] = (['over', 'under'] as const).map((part) => fontGrounds(analysis, element, part)) as [
     Grounds,
     Grounds,
@@ -226,7 +224,7 @@ function alignGrounds(analysis: Analysis, element: number): Grounds {
     case 'middle':
       return groundsOf([under, groundsOf([over], -1), fromFont(around.xHeight / size)], 0.5);
     default:
-      return grounds(analysis, element, 'vertical-align', value, 1);
+      return groundsOf([grounds(analysis, element, 'vertical-align', value, 1)]);
   }
 }
 
@@ -246,10 +244,8 @@ function atomGrounds(analysis: Analysis, container: number, element: number, par
   const size = usedPx(reading, 'font-size', parent) || 1;
   const around = metricsOf(tree, parent);
   const up = raiseGrounds(analysis, parent, container);
-  const fromFont = (rate: number): Grounds => ({
-    causes: inheritedCauses(analysis, parent, 'font-size', rate),
-    links: [],
-  });
+  const fromFont = (rate: number): Grounds =>
+    groundsOf([{ causes: inheritedCauses(analysis, parent, 'font-size', rate) }]);
   const over = (): Grounds => {
     if (value === 'middle')
       return groundsOf([groundsOf([whole], 0.5), fromFont(around.xHeight / size / 2), up]);

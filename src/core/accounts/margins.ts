@@ -13,7 +13,7 @@ import { pxOf, usedText } from '../boxes/tree.ts';
 import { tagOf } from '../css/styles.ts';
 import { px, same } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
-import { hasDefiniteHeight, isAuto } from './ladder.ts';
+import { hasDefiniteHeight, isAuto, isIndefinite } from './ladder.ts';
 import { once, sizeProperty } from './parts.ts';
 
 /** A margin that takes part in a collapse. `element`: whose; −1 with a generated box's own. */
@@ -121,7 +121,11 @@ function edgeStop(analysis: Analysis, element: number, sides: FlowSides, edge: '
   if (edge === 'start') return null;
   const size = sizeProperty(sides.block);
   const declared = declaredOf(analysis, element, size).value;
-  const definite = !isAuto(declared) && (sides.block === 'x' || hasDefiniteHeight(analysis, element));
+  const known =
+    sides.block === 'x'
+      ? !isIndefinite(analysis, element, 'x', declared)
+      : hasDefiniteHeight(analysis, element);
+  const definite = !isAuto(declared) && known;
   if (definite) return `${size}: ${declared} is not auto`;
   return null;
 }

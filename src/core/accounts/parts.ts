@@ -6,8 +6,8 @@ import { meetingBorders } from '../boxes/table.ts';
 import { usedPx, usedText } from '../boxes/tree.ts';
 import { lengthPx } from '../css/lengths.ts';
 import { sidesOf, type Axis, type Side } from '../geometry/rect.ts';
-import { containingSize, declaredOf, lengthContext, type Declared } from './declared.ts';
-import { term, type Cause, type Link, type Lost, type Term } from './term.ts';
+import { containingSize, declaredOf, lengthContext, quirkBasis, type Declared } from './declared.ts';
+import { groundsOf, term, type Cause, type Link, type Lost, type Term } from './term.ts';
 
 export const sizeProperty = (axis: Axis): 'width' | 'height' => (axis === 'x' ? 'width' : 'height');
 export const otherAxis = (axis: Axis): Axis => (axis === 'x' ? 'y' : 'x');
@@ -69,7 +69,22 @@ export function grounds(
   if (rem) causes.push({ box: 0, property: 'font-size', rate: rate * rem });
   const part = Number.isNaN(context.percentBase) ? 0 : slope({ percentBase: context.percentBase + 1 });
   const basis = containingSize(analysis, element);
-  if (part && basis.box >= 0) {
+  const quirk = part && /height$/.test(property) ? quirkBasis(analysis, element) : null;
+  if (quirk?.fills) {
+    // As tall as the viewport leaves it: what it takes for its own edges is missing.
+    const edges = groundsOf(
+      quirk.box < 0
+        ? []
+        : (['top', 'bottom'] as const).flatMap((side) => [
+            ...marginTerms(analysis, quirk.box, side, 1),
+            ...edgeTerms(analysis, quirk.box, side),
+          ]),
+      -rate * part,
+    );
+    causes.push(...edges.causes);
+    links.push(...edges.links);
+  } else if (quirk) links.push({ box: quirk.box, axis: 'y', area: 'content', rate: rate * part });
+  else if (part && basis.box >= 0) {
     const axis = percentAxis(analysis, element, property);
     // A grid area is its item's own matter: the link goes to the item, whose account of the area it is.
     links.push(

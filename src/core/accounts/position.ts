@@ -1,9 +1,9 @@
 /** Why a box's edge lies where it does: from its containing block down, one step for each box on the way. */
 import type { Analysis } from '../analysis.ts';
 import { boxAbove } from '../boxes/context.ts';
-import { rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { relativeShift } from '../boxes/lines.ts';
+import { rectOf, usedText } from '../boxes/tree.ts';
 import { sidesOf, type Axis } from '../geometry/rect.ts';
-import { declaredOf } from './declared.ts';
 import { lengthTerm, once } from './parts.ts';
 import { account, sumOf, term, type Account, type Term } from './term.ts';
 import { laid, placeTerms } from './places.ts';
@@ -65,11 +65,8 @@ export function stepOf(analysis: Analysis, element: number, axis: Axis): Step {
 
 /** What `position: relative` adds. */
 function movedTerms(analysis: Analysis, element: number, axis: Axis): Term[] {
-  const { reading } = analysis;
-  if (usedText(reading, 'position', element) !== 'relative') return [];
-  const [low, high] = sidesOf(axis);
-  const offset = usedPx(reading, low, element) || 0;
-  if (offset === 0) return [];
-  const side = /^auto$/i.test(declaredOf(analysis, element, low).value) ? high : low;
-  return [{ ...lengthTerm(analysis, element, side, offset, 'offset'), rule: 'relative' }];
+  const { px, side } = relativeShift(analysis.tree, element, axis);
+  if (px === 0 || side === null) return [];
+  const sign = side === sidesOf(axis)[0] ? 1 : -1;
+  return [{ ...lengthTerm(analysis, element, side, px * sign, 'offset', sign), rule: 'relative' }];
 }

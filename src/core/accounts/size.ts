@@ -11,7 +11,7 @@ import { painted } from '../boxes/transform.ts';
 import { frames, inside, laidOut, rectOf, usedText } from '../boxes/tree.ts';
 import { isSvg, tagOf } from '../css/styles.ts';
 import { px, sidesOf, type Axis, type Rect } from '../geometry/rect.ts';
-import { contentOf } from './content.ts';
+import { betweenTerms, contentOf } from './content.ts';
 import { containingSize, declaredOf, declaredPx } from './declared.ts';
 import { flexCross, flexMain } from './flex.ts';
 import { mainSides } from './flexlines.ts';
@@ -31,7 +31,8 @@ import {
 } from './parts.ts';
 import { isTablePart, tablePartHeight, tablePartWidth } from './table.ts';
 import { mostOfTable } from './columns.ts';
-import { account, sumOf, term, type Account, type Lost, type Term } from './term.ts';
+import { columnOf } from './margins.ts';
+import { account, negated, sumOf, term, type Account, type Lost, type Term } from './term.ts';
 import {
   type Sum,
   isMissing,
@@ -347,7 +348,14 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
 function quirkFill(analysis: Analysis, element: number, own: number): Term[] | null {
   const { reading } = analysis;
   if (reading.document.mode !== 'quirks' || !/^(html|body)$/.test(tagOf(reading, element))) return null;
-  const margins = (['top', 'bottom'] as const).flatMap((side) => marginTerms(analysis, element, side, -1));
+  // What meets at its start counts, whosever it is.
+  const parent = reading.parent[element]!;
+  const first = parent < 0 ? null : columnOf(analysis, parent).betweens[0];
+  const above =
+    first?.escapes === null
+      ? negated(betweenTerms(analysis, columnOf(analysis, parent), first).terms)
+      : marginTerms(analysis, element, 'top', -1);
+  const margins = [...above, ...marginTerms(analysis, element, 'bottom', -1)];
   const { clientHeight } = reading.document;
   const room = term({
     px: clientHeight,

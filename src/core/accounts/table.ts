@@ -12,7 +12,7 @@ import { hasPercent, isAuto } from './ladder.ts';
 import { columnOf } from './margins.ts';
 import { around, bothEdges, boxTerm, marginTerms, once } from './parts.ts';
 import { type Sum } from './fitting.ts';
-import { sumOf, term, type Rival, type Term } from './term.ts';
+import { sumOf, term, withRivals, type Rival, type Term } from './term.ts';
 import { columnTerms, spacingTerm } from './columns.ts';
 
 /** Width of cells, rows, groups, columns and captions. */
@@ -148,6 +148,10 @@ function rowTerms(analysis: Analysis, { size, tallest, over, rivals }: Row): Ter
             rule: 'row-baseline',
             box: over.element,
             note: `${labelOf(analysis.reading, over.element)} reaches ${px(over.px)} further over the baseline that the cells share (CSS 2.2 §17.5.3)`,
+            links: [
+              { box: over.element, axis: 'y', area: 'baseline', rate: 1 },
+              { box: tallest, axis: 'y', area: 'baseline', rate: -1 },
+            ],
           }),
         ]
       : []),
@@ -167,7 +171,7 @@ export function tablePartHeight(analysis: Analysis, element: number): Sum {
     const used = laidAreas(tree, element).rect.height;
     const row = rows[cell.row]!;
     if (cell.rows === 1 && row.tallest === element && !row.over && same(sumOf(own), used))
-      return { terms: own, lost: [] };
+      return { terms: withRivals(own, row.rivals), lost: [] };
     if (cell.rows > 1 && same(sumOf(own), used)) return { terms: own, lost: [] };
     return { terms: rowSpanTerms(analysis, grid, cell.row, cell.rows, 'stretched'), lost: [] };
   }

@@ -35,11 +35,16 @@ export interface Term {
 
 /** What else stood for the number of a term that is the largest of several. As large as it (`tie`), it counts as soon as it grows. */
 export interface Rival {
-  terms: Pick<Term, 'causes' | 'links' | 'rivals'>[];
+  terms: Along[];
   tie: boolean;
   /** The part of the term that it stood for; the whole term where not said. */
-  against?: Grounds;
+  against?: Along;
+  /** Px of the number for each px by which it comes to be the larger; 1 where not said. */
+  rate?: number;
 }
+
+/** What a number goes along with. */
+export type Along = Pick<Term, 'causes' | 'links' | 'rivals'>;
 
 /** A declaration that asks for a say in the number and has none here. */
 export interface Lost {
@@ -69,14 +74,28 @@ export function account(used: number, terms: Term[], lost: Lost[] = []): Account
 export type Made = Pick<Term, 'px' | 'what' | 'rule' | 'box'> & Partial<Term>;
 export const term = (made: Made): Term => ({ source: null, note: '', ...made });
 
-/** What a number goes along with. */
-export type Grounds = Required<Pick<Term, 'causes' | 'links'>>;
+export type Grounds = Required<Along>;
 
 /** What all of several terms go along with together, `rate` times. */
-export const groundsOf = (terms: readonly Pick<Term, 'causes' | 'links'>[], rate = 1): Grounds => ({
+export const groundsOf = (terms: readonly Along[], rate = 1): Grounds => ({
   causes: terms.flatMap(({ causes = [] }) => causes.map((cause) => ({ ...cause, rate: cause.rate * rate }))),
   links: terms.flatMap(({ links = [] }) => links.map((link) => ({ ...link, rate: link.rate * rate }))),
+  rivals: terms.flatMap(({ causes = [], links = [], rivals = [] }) => {
+    const whole = { causes, links };
+    return rivals.map((one) => ({
+      ...one,
+      against: one.against ?? whole,
+      rate: (one.rate ?? 1) * rate,
+    }));
+  }),
 });
+
+/** Terms of a number that is the largest of several, with the others. `against`: what they stand against, if not just the terms. */
+export function withRivals(terms: readonly Term[], rivals: readonly Rival[], against?: Along): Term[] {
+  const whole = against ?? groundsOf(terms);
+  const all = rivals.map((one) => ({ ...one, against: whole }));
+  return terms.map((one, i) => (i === 0 ? { ...one, rivals: [...(one.rivals ?? []), ...all] } : one));
+}
 
 /** The same terms taken off instead of added, with all that they go along with. */
 export const negated = (terms: readonly Term[]): Term[] =>

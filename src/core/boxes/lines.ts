@@ -6,7 +6,7 @@ import { layoutOf } from './context.ts';
 import { isReplaced } from './kind.ts';
 import { edgeOf, flowSides, type FlowSides } from './sides.ts';
 import { layoutPiece } from './transform.ts';
-import type { Rect } from '../geometry/rect.ts';
+import { sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
 import {
   attribute,
   computedText,
@@ -239,7 +239,8 @@ function controlBaseline(tree: BoxTree, element: number, box: Placed, sides: Flo
 export const firstBaseline = (tree: BoxTree, element: number, sides: FlowSides): number =>
   firstHome(tree, element, sides)?.baseline ?? NaN;
 
-function firstHome(tree: BoxTree, element: number, sides: FlowSides): Home | null {
+/** The first line of a box, or the edge that stands for it; null: it has no baseline. */
+export function firstHome(tree: BoxTree, element: number, sides: FlowSides): Home | null {
   const edge = (box: number, baseline: number | null): Home | null =>
     baseline === null ? null : { box, item: -1, line: -1, baseline };
   const at = place(laidOut(tree, element), sides);
@@ -295,32 +296,41 @@ function atomFragment(tree: BoxTree, container: number, element: number, sides: 
   };
 }
 
-/** How far `position: relative` moves a box along the block axis. */
-export function relativeOffset(tree: BoxTree, element: number, sides: FlowSides, axis = sides.block): number {
-  const { reading } = tree;
-  if (usedText(reading, 'position', element) !== 'relative') return 0;
-  const start = axis === sides.block ? sides.blockStart : sides.inlineStart;
-  if (isOfNothing(tree, element, start)) return 0;
-  const offset = usedPx(reading, start, element);
-  return Number.isNaN(offset) ? 0 : offset;
+/** How far `position: relative` moves a box along the block axis, from its start. */
+export function relativeOffset(tree: BoxTree, element: number, sides: FlowSides): number {
+  const { px } = relativeShift(tree, element, sides.block);
+  return sides.blockStart === sidesOf(sides.block)[0] ? px : -px;
 }
 
-const SIDE_ORDER = ['top', 'right', 'bottom', 'left'];
-
-/** Engines tell the length of an offset in percent even where the height that it is taken of is auto and it does not apply (CSS 2.2 §9.3.2). */
-function isOfNothing(tree: BoxTree, element: number, start: string): boolean {
+/** How far `position: relative` moves a box along an axis, to the right or down, and the inset that says so (CSS 2.2 §9.4.3). */
+export function relativeShift(tree: BoxTree, element: number, axis: Axis): { px: number; side: Side | null } {
   const { reading } = tree;
-  if (start !== 'top' && start !== 'bottom') return false;
+  if (usedText(reading, 'position', element) !== 'relative') return { px: 0, side: null };
   const parts = computedText(reading, 'inset', element).split(' ');
-  const of = (side: string) => {
+  const [low, high] = sidesOf(axis);
+  const of = (side: Side) => {
     const at = SIDE_ORDER.indexOf(side);
     return parts[at] ?? parts[at - 2] ?? parts[0] ?? '';
   };
-  const value = of(start) === 'auto' ? of(start === 'top' ? 'bottom' : 'top') : of(start);
-  if (!value.includes('%')) return false;
+  const isSet = (side: Side) =>
+    of(side) !== 'auto' && of(side) !== '' && !(of(side).includes('%') && isOfNothing(tree, element, axis));
+  const block = tree.containingBlock[element]!;
+  const backwards = axis === 'x' && block >= 0 && usedText(reading, 'direction', block) === 'rtl';
+  const order = backwards ? [high, low] : [low, high];
+  const side = order.find(isSet) ?? null;
+  if (side === null) return { px: 0, side };
+  const length = /^-?[\d.]+px$/.test(of(side)) ? pxOf(of(side)) : usedPx(reading, side, element) || 0;
+  return { px: side === low ? length : -length, side };
+}
+
+const SIDE_ORDER: Side[] = ['top', 'right', 'bottom', 'left'];
+
+/** Whether an offset in percent is taken of a height that is auto, and so counts as auto (CSS 2.2 §9.3.2). */
+function isOfNothing(tree: BoxTree, element: number, axis: Axis): boolean {
+  if (axis === 'x') return false;
   const block = tree.containingBlock[element]!;
   const open = block >= 0 && /^(block|list-item|root|float|inline-block)$/.test(tree.kinds[block]!);
-  return open && /^(auto|)$/.test(computedText(reading, 'height', block));
+  return open && /^(auto|)$/.test(computedText(tree.reading, 'height', block));
 }
 
 interface Open {
