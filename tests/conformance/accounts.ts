@@ -210,7 +210,7 @@ export async function counterfactuals(
         const far = changeOver(steps.whole);
         // Where another item comes to be the largest on the way, the engine's own answer is no straight line: the number
         // is then held at the step before.
-        const straight = Math.abs(far - 2 * changeOver(steps.half)) <= rounding;
+        const straight = Math.abs(far - 2 * changeOver(steps.half)) <= Math.min(rounding, 0.6);
         const change = straight ? far : changeOver(steps.short);
         const by = (straight ? steps.whole : steps.short) * direction;
         const said = slope * by;

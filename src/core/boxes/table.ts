@@ -163,16 +163,26 @@ export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edg
   return { top: border('top'), right: border('right'), bottom: border('bottom'), left: border('left') };
 }
 
-/** Borders of cells that meet at a side of a cell, and which of them are the widest. */
-export function meetingBorders(
-  tree: BoxTree,
-  element: number,
-  side: Side,
-): { box: number; side: Side; counts: boolean }[] {
-  const grid = tableGrid(tree, tableAbove(tree, element));
+/** A border that meets others at a side of a cell or of the table; `counts`: it is the widest, or one of the widest. */
+export interface Meeting {
+  box: number;
+  side: Side;
+  counts: boolean;
+}
+
+/** Borders that meet at a side of a cell, or of the table itself, and which of them are the widest. */
+export function meetingBorders(tree: BoxTree, element: number, side: Side): Meeting[] {
+  const own = isTable(tree, element);
+  const grid = tableGrid(tree, own ? element : tableAbove(tree, element));
+  const width = (box: number, at: Side) => edgesOf(tree.reading, 'border-width', box)[at];
+  const counted = (widest: number, list: Omit<Meeting, 'counts'>[]): Meeting[] =>
+    list.map((one) => ({ ...one, counts: Math.abs(width(one.box, one.side) - widest) < 0.01 }));
+  if (own) {
+    const cells = edgeCells(tree, grid, side).map(({ cell, at }) => ({ box: cell.element, side: at }));
+    return counted(collapsedTableBorder(tree, grid)[side] * 2, [{ box: element, side }, ...cells]);
+  }
   const cell = cellOf(grid, element);
   if (!cell) return [];
-  const widest = collapsedBorder(tree, grid, cell)[side] * 2;
   const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
   const step = {
     top: [-1, 0],
@@ -185,28 +195,35 @@ export function meetingBorders(
     (one) =>
       row >= one.row && row < one.row + one.rows && column >= one.column && column < one.column + one.columns,
   );
-  return [{ box: element, side }, ...(other ? [{ box: other.element, side: OPPOSITE[side] }] : [])].map(
-    (one) => ({
-      ...one,
-      counts: Math.abs(edgesOf(tree.reading, 'border-width', one.box)[one.side] - widest) < 0.01,
-    }),
-  );
+  return counted(collapsedBorder(tree, grid, cell)[side] * 2, [
+    { box: element, side },
+    ...(other ? [{ box: other.element, side: OPPOSITE[side] }] : []),
+  ]);
+}
+
+/**
+ * Cells whose borders make one of a collapsing table's own, with the side at which each does. Engines take for the end
+ * of the rows also what lies at the start of all rows but the first.
+ */
+function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at: Side }[] {
+  const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
+  const of = (at: Side, is: (cell: Cell) => boolean) =>
+    grid.cells.filter(is).map((cell) => ({ cell, at }));
+  if (side === 'top') return of(side, ({ row }) => row === 0);
+  if (side === 'bottom') return of(side, ({ row, rows }) => row + rows >= grid.rows.length);
+  if ((side === 'left') !== rtl) return of(side, ({ column }) => column === 0);
+  return [
+    ...of(side, ({ column, columns }) => column + columns >= grid.columns),
+    ...of(OPPOSITE[side], ({ column, row }) => column === 0 && row > 0),
+  ];
 }
 
 /** The collapsing table's own border: half of what meets at its edges. */
 export function collapsedTableBorder(tree: BoxTree, grid: TableGrid): Edges {
-  const widest = (side: Side, at: (cell: Cell) => boolean) =>
+  const widest = (side: Side) =>
     Math.max(
       edgesOf(tree.reading, 'border-width', grid.table)[side] / 2,
-      ...grid.cells.filter(at).map((cell) => collapsedBorder(tree, grid, cell)[side]),
+      ...edgeCells(tree, grid, side).map(({ cell, at }) => collapsedBorder(tree, grid, cell)[at]),
     );
-  const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
-  const first = ({ column }: Cell) => column === 0;
-  const last = ({ column, columns }: Cell) => column + columns >= grid.columns;
-  return {
-    top: widest('top', ({ row }) => row === 0),
-    bottom: widest('bottom', ({ row, rows }) => row + rows >= grid.rows.length),
-    left: widest('left', rtl ? last : first),
-    right: widest('right', rtl ? first : last),
-  };
+  return { top: widest('top'), bottom: widest('bottom'), left: widest('left'), right: widest('right') };
 }
