@@ -60,6 +60,7 @@ const words = ({ used, residual, terms }: Account): string =>
 
 /** Rules whose px is the box's own measure: such a sum fits whatever is true, so it is not counted. */
 const MEASURED = new Set(['drawn', 'control', 'alternative', 'columns', 'pieces']);
+const isMeasured = ({ terms }: Account): boolean => terms.some(({ rule }) => MEASURED.has(rule));
 
 export function residuals(analysis: Analysis, name: string, result: Result): void {
   const count = (share: Share, account: Account, where: () => string): void => {
@@ -72,7 +73,7 @@ export function residuals(analysis: Analysis, name: string, result: Result): voi
     const kind = analysis.tree.kinds[box]!;
     for (const axis of AXES) {
       const account = sizeAccount(analysis, box, axis);
-      if (account.terms.some(({ rule }) => MEASURED.has(rule))) continue;
+      if (isMeasured(account)) continue;
       count(
         axis === 'x' ? result.widths : result.heights,
         account,
@@ -119,9 +120,10 @@ function changed(analysis: Analysis, box: number, property: string, by: number):
 }
 
 interface Seen {
-  rects: number[];
-  texts: number;
-  room: number;
+  /** By box: how far its left, its top, its width and its height change, in px. */
+  changes: number[];
+  /** Lines break elsewhere, or a scrollbar comes or goes: such changes are flips, not slopes. */
+  flips: boolean;
 }
 
 /** Runs in the specimen: one property of one element changed, every box measured, and the change undone. */
@@ -133,25 +135,36 @@ function tryInPage([index, property, value]: [number, string, string]): Seen {
   };
   visit(document.documentElement);
   const element = elements[index] as HTMLElement | undefined;
-  const before = element?.getAttribute('style') ?? null;
-  if (element && property) element.style.setProperty(property, value, 'important');
-  const rects = elements.flatMap((one) => {
-    const { left, top, width, height } = one.getBoundingClientRect();
-    return [left, top, width, height];
-  });
-  let texts = 0;
-  const room = document.documentElement.clientWidth;
-  const range = document.createRange();
-  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
-  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
-    range.selectNodeContents(node);
-    texts += range.getClientRects().length;
-  }
-  if (element && property) {
-    if (before === null) element.removeAttribute('style');
-    else element.setAttribute('style', before);
-  }
-  return { rects, texts, room };
+  const style = element?.getAttribute('style') ?? null;
+  const measure = () => {
+    const rects = elements.flatMap((one) => {
+      const { left, top, width, height } = one.getBoundingClientRect();
+      return [left, top, width, height];
+    });
+    let texts = 0;
+    const room = document.documentElement.clientWidth;
+    const range = document.createRange();
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      range.selectNodeContents(node);
+      texts += range.getClientRects().length;
+    }
+    return { rects, texts, room };
+  };
+  // Transitions would put the change off; what is animated stands still within one task.
+  const still = document.createElement('style');
+  still.textContent = '* { transition: none !important }';
+  document.head.append(still);
+  const before = measure();
+  element?.style.setProperty(property, value, 'important');
+  const after = measure();
+  if (style === null) element?.removeAttribute('style');
+  else element?.setAttribute('style', style);
+  still.remove();
+  return {
+    changes: after.rects.map((one, i) => one - before.rects[i]!),
+    flips: after.texts !== before.texts || after.room !== before.room,
+  };
 }
 
 /** Changes `tries` properties, one after the other, and compares every size with what its sum says. */
@@ -178,7 +191,6 @@ export async function counterfactuals(
     .flatMap((box) => AXES.flatMap((axis) => sizeAccount(analysis, box, axis).lost))
     .map((one) => ({ key: effectKey(one), px: one.px }))
     .filter(({ key }) => NUMBER.test(key.slice(key.indexOf(' ') + 1)) && !counting.has(key));
-  const base = await frame.evaluate(tryInPage, [0, '', ''] as [number, string, string]);
   for (let n = 0; n < tries; n++) {
     const losing = lost.length > 0 && draw.chance(0.25);
     if (!losing && causes.length === 0) return;
@@ -194,19 +206,19 @@ export async function counterfactuals(
       const by = step * direction;
       const value = changed(analysis, box, property, by)!;
       const after = await frame.evaluate(tryInPage, [box, property, value] as [number, string, string]);
-      // Lines that break elsewhere and scrollbars that come or go are flips, not slopes.
-      if (after.texts === base.texts && after.room === base.room) seen.set(step, after);
+      if (!after.flips) seen.set(step, after);
     }
     if (seen.size < wanted.size) continue;
     for (const one of boxes)
       for (const axis of AXES) {
+        if (isMeasured(sizeAccount(analysis, one, axis))) continue;
         const at = one * 4 + (axis === 'x' ? 2 : 3);
         const own = effects.get(`${one} ${axis}`)!;
         const slope = own.get(key) ?? 0;
         const rounds = isOfFont(property) && axis === 'y';
         const steps = rounds ? FONT_STEPS : STEPS;
         const rounding = rounds ? 1.2 : isOfFont(property) ? 0.3 : 0.1;
-        const changeOver = (step: number) => seen.get(step)!.rects[at]! - base.rects[at]!;
+        const changeOver = (step: number) => seen.get(step)!.changes[at]!;
         const far = changeOver(steps.whole);
         // Where another item comes to be the largest on the way, the engine's own answer is no straight line: the number
         // is then held at the step before.

@@ -15,7 +15,7 @@ import { hasDefiniteHeight, isAuto, isIndefinite } from './ladder.ts';
 import { around, bothEdges, edgesSize, marginTerms, once, otherAxis, sizeProperty } from './parts.ts';
 import { lineTerms } from './linebox.ts';
 import { declaredTerms } from './size.ts';
-import { contentWidth, naturalTerms } from './fitting.ts';
+import { contentWidth, naturalTerms, ratioTerms } from './fitting.ts';
 import { sumOf, term, type Term } from './term.ts';
 import { unresolvedContent } from './unresolved.ts';
 
@@ -188,6 +188,8 @@ function baseTerms(analysis: Analysis, element: number, main: Axis): Term[] {
 /** The size that an item's content asks for. */
 function contentBase(analysis: Analysis, element: number, main: Axis): Term[] {
   if (isReplaced(analysis.reading, element)) return naturalTerms(analysis, element, main);
+  const ratio = ratioTerms(analysis, element, main);
+  if (ratio) return ratio;
   if (flowSides(analysis.reading, element).block === main)
     return around(analysis, element, main, unresolvedContent(analysis, element));
   return contentWidth(analysis, element, main, 'max');

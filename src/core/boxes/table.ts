@@ -203,7 +203,7 @@ export function meetingBorders(tree: BoxTree, element: number, side: Side): Meet
 
 /**
  * Cells whose borders make one of a collapsing table's own, with the side at which each does. Engines take for the end
- * of the rows also what lies at the start of all rows but the first.
+ * of the rows also what lies at the start of the last one, if that is not the first.
  */
 function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at: Side }[] {
   const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
@@ -214,7 +214,7 @@ function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at
   if ((side === 'left') !== rtl) return of(side, ({ column }) => column === 0);
   return [
     ...of(side, ({ column, columns }) => column + columns >= grid.columns),
-    ...of(OPPOSITE[side], ({ column, row }) => column === 0 && row > 0),
+    ...of(OPPOSITE[side], ({ column, row }) => column === 0 && row > 0 && row === grid.rows.length - 1),
   ];
 }
 
