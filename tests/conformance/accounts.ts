@@ -129,9 +129,11 @@ interface Seen {
 /** Runs in the specimen: one property of one element changed, every box measured, and the change undone. */
 function tryInPage([index, property, value]: [number, string, string]): Seen {
   const elements: Element[] = [];
+  // A field of a form may be called like a property of it.
+  const childrenOf = Object.getOwnPropertyDescriptor(Element.prototype, 'children')!.get!;
   const visit = (element: Element) => {
     elements.push(element);
-    for (const child of Array.from(element.children)) visit(child);
+    for (const child of Array.from(childrenOf.call(element) as HTMLCollection)) visit(child);
   };
   visit(document.documentElement);
   const element = elements[index] as HTMLElement | undefined;

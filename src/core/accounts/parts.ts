@@ -63,7 +63,13 @@ export function grounds(
   const base = lengthPx(value, context);
   if (Number.isNaN(base)) return { causes, links };
   const slope = (change: Partial<typeof context>) => lengthPx(value, { ...context, ...change }) - base;
-  const em = slope({ em: context.em + 1 });
+  // What is counted in the height of x or the width of 0 grows with the font as well.
+  const grown = 1 + 1 / (context.em || 1);
+  const em = slope({
+    em: context.em * grown,
+    xHeight: context.xHeight * grown,
+    zero: context.zero * grown,
+  });
   if (em) causes.push(...inheritedCauses(analysis, element, 'font-size', rate * em));
   const rem = slope({ rem: context.rem + 1 });
   if (rem) causes.push({ box: 0, property: 'font-size', rate: rate * rem });

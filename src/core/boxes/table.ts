@@ -202,20 +202,36 @@ export function meetingBorders(tree: BoxTree, element: number, side: Side): Meet
 }
 
 /**
- * Cells whose borders make one of a collapsing table's own, with the side at which each does. Engines take for the end
- * of the rows also what lies at the start of the last one, if that is not the first.
+ * Cells whose borders make one of a collapsing table's own, with the side at which each does. Where no cell of the last
+ * columns has a border, engines look for the end of a row further on: the columns that have borders are counted through
+ * as if the next row followed at once.
  */
 function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at: Side }[] {
   const rtl = usedText(tree.reading, 'direction', grid.table) === 'rtl';
-  const of = (at: Side, is: (cell: Cell) => boolean) =>
-    grid.cells.filter(is).map((cell) => ({ cell, at }));
+  const of = (at: Side, is: (cell: Cell) => boolean) => grid.cells.filter(is).map((cell) => ({ cell, at }));
   if (side === 'top') return of(side, ({ row }) => row === 0);
   if (side === 'bottom') return of(side, ({ row, rows }) => row + rows >= grid.rows.length);
   if ((side === 'left') !== rtl) return of(side, ({ column }) => column === 0);
+  const known = borderedColumns(tree, grid);
+  const down = Math.floor(grid.columns / (known + 1));
+  const at = grid.columns - down * (known + 1);
+  const isBelow = ({ row, rows }: Cell) => row + rows > down;
   return [
-    ...of(side, ({ column, columns }) => column + columns >= grid.columns),
-    ...of(OPPOSITE[side], ({ column, row }) => column === 0 && row > 0 && row === grid.rows.length - 1),
+    ...of(side, (cell) => isBelow(cell) && cell.column + cell.columns === at),
+    ...of(OPPOSITE[side], (cell) => isBelow(cell) && cell.column === at),
   ];
+}
+
+/** Number of columns up to the last in which something has a border. */
+function borderedColumns(tree: BoxTree, grid: TableGrid): number {
+  const hasBorder = (box: number) =>
+    box >= 0 && Object.values(edgesOf(tree.reading, 'border-width', box)).some((width) => width > 0);
+  const whole = [grid.table, ...grid.rows.flatMap(({ element, group }) => [element, group])].some(hasBorder);
+  if (whole || grid.columnElements.some(hasBorder)) return grid.columns;
+  return Math.max(
+    0,
+    ...grid.cells.filter(({ element }) => hasBorder(element)).map(({ column, columns }) => column + columns),
+  );
 }
 
 /** The collapsing table's own border: half of what meets at its edges. */
