@@ -143,6 +143,15 @@ export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edg
     if (inline) {
       const toStart = (side === 'left') !== rtl;
       const edge = toStart ? cell.column === 0 : last.column >= grid.columns;
+      const known = borderedColumns(tree, grid);
+      if (!toStart && last.column > known) {
+        // Beyond the columns that have borders engines come upon those of the rows below.
+        const down = Math.floor(last.column / (known + 1));
+        const column = last.column - down * (known + 1);
+        if (cell.column > known) return 0;
+        list.push(width(at(cell.row + down, column), OPPOSITE[side]));
+        if (column > 0) list.push(width(at(cell.row + down, column - 1), side));
+      }
       list.push(width(at(cell.row, toStart ? cell.column - 1 : last.column), OPPOSITE[side]));
       list.push(width(grid.columnElements[toStart ? cell.column : last.column - 1] ?? -1, side));
       if (edge) list.push(width(grid.table, side));
