@@ -136,7 +136,9 @@ if (total.widths.all > 0) {
     console.log(`${kind.padEnd(20)} ${share(own)}  of ${own.all}`);
   head('Everything');
   line('', total);
-  console.log(`${total.bent} numbers did not answer a change in a straight line and were held at its shortest step`);
+  console.log(
+    `${total.bent} numbers did not answer a change in a straight line and were held at its shortest step`,
+  );
 }
 if (!wanted || wanted === 'cascade') await cascade(headless, pages);
 await headless.close();

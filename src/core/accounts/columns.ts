@@ -299,7 +299,12 @@ export function mostOfTable(analysis: Analysis, table: number): Term[] {
     rule: 'percent-columns',
     box: table,
     note: 'columns in percent ask for a whole of which they are that part',
-    ...(rate === Infinity ? {} : groundsOf(asks.map((i) => cellGrounds(analysis, columns[i]!, 'max')), rate)),
+    ...(rate === Infinity
+      ? {}
+      : groundsOf(
+          asks.map((i) => cellGrounds(analysis, columns[i]!, 'max')),
+          rate,
+        )),
   });
   return around(analysis, table, 'x', [made, ...spacing]);
 }

@@ -95,7 +95,13 @@ export function itemTerms(analysis: Analysis, column: Column, index: number): Te
     return [
       ...lineTerms(analysis, container, shownLines(analysis, container, column.lines[index]!)),
       ...column.pushes[index]!.map(({ px: size, float, line }) =>
-        floatTerm(analysis, column, float, size, sinceFloat(analysis, column, column.betweens.findIndex(({ after }) => after === index) + 1, line)),
+        floatTerm(
+          analysis,
+          column,
+          float,
+          size,
+          sinceFloat(analysis, column, column.betweens.findIndex(({ after }) => after === index) + 1, line),
+        ),
       ),
     ];
   if (item.what === 'generated')
@@ -203,7 +209,13 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
     });
   if (clearance) {
     out.terms.push(
-      floatTerm(analysis, column, clearance.float, clearance.px, sinceFloat(analysis, column, column.betweens.indexOf(between))),
+      floatTerm(
+        analysis,
+        column,
+        clearance.float,
+        clearance.px,
+        sinceFloat(analysis, column, column.betweens.indexOf(between)),
+      ),
     );
     for (const one of margins) if (one.px !== 0) lose(one, 'clearance decides where the box lies');
     return out;

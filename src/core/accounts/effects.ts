@@ -66,11 +66,7 @@ function linked(analysis: Analysis, link: Link, open: ReadonlySet<string>): Effe
 }
 
 /** From the start of a container's content to the margin edge of a box somewhere in it, along the container's block axis. */
-function reachEffects(
-  analysis: Analysis,
-  { box, axis, from = -1 }: Link,
-  open: ReadonlySet<string>,
-): Effects {
+function reachEffects(analysis: Analysis, { box, axis, from = -1 }: Link, open: ReadonlySet<string>): Effects {
   const key = `reach ${box} ${from}`;
   if (open.has(key)) return new Map();
   return once(analysis, key, () => {
@@ -88,7 +84,10 @@ function reachEffects(
     let at = box;
     for (; at >= 0 && !above.has(at); at = holderOf(analysis, at)) {
       const { terms } = stepOf(analysis, at, axis);
-      put(effectsOf(analysis, at === box ? terms.filter(({ rule }) => rule !== 'relative') : terms, inner), sign);
+      put(
+        effectsOf(analysis, at === box ? terms.filter(({ rule }) => rule !== 'relative') : terms, inner),
+        sign,
+      );
     }
     for (let own = from; own !== at; own = holderOf(analysis, own))
       put(effectsOf(analysis, stepOf(analysis, own, axis).terms, inner), -sign);

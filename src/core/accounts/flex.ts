@@ -201,7 +201,9 @@ function naturalCross(analysis: Analysis, element: number, cross: Axis): Term[] 
 /** An item's border box across its line before it is stretched, by what makes it as large. */
 function crossTerms(analysis: Analysis, element: number, cross: Axis): Term[] {
   if (!isStretched(analysis, element, cross))
-    return [boxTerm(element, cross, laidAreas(analysis.tree, element).rect[sizeProperty(cross)], 'item', 'own')];
+    return [
+      boxTerm(element, cross, laidAreas(analysis.tree, element).rect[sizeProperty(cross)], 'item', 'own'),
+    ];
   return atLeast(analysis, element, cross, naturalCross(analysis, element, cross));
 }
 
@@ -335,7 +337,10 @@ export function flexCross(analysis: Analysis, element: number): Sum {
   // The one that makes the line as large as it is has its size from what is in it.
   const makes = lines[line]?.tallest === element && !givenFromOutside(analysis, container, box.cross);
   if (makes && !inline && same(sumOf(content), used))
-    return { terms: withRivals(content, lines[line]!.rivals, groundsOf([...content, ...negated(taken)])), lost: contentOf(analysis, element).lost };
+    return {
+      terms: withRivals(content, lines[line]!.rivals, groundsOf([...content, ...negated(taken)])),
+      lost: contentOf(analysis, element).lost,
+    };
   // Nothing is smaller than its edges.
   const edges = bothEdges(analysis, element, box.cross);
   if (same(sumOf(edges), used)) return { terms: edges, lost: [] };

@@ -297,10 +297,7 @@ function sizeByContent(
   for (const part of parts) {
     const own = grounds.get(part.i)!;
     const shares = (open.includes(part) ? 1 / open.length : 0) + (part.stretch > 0 ? 1 / stretched : 0);
-    Object.assign(
-      out[part.i]!,
-      shares > 0 ? groundsOf([own, groundsOf([sharing], shares)]) : own,
-    );
+    Object.assign(out[part.i]!, shares > 0 ? groundsOf([own, groundsOf([sharing], shares)]) : own);
   }
 }
 

@@ -7,7 +7,15 @@ import { flowSides } from '../boxes/sides.ts';
 import { edgesOf, usedPx, usedText } from '../boxes/tree.ts';
 import { px, same } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
-import { boxTerm, edgeTerms, grounds, inheritedCauses, lengthTerm, marginTerms, sizeProperty } from './parts.ts';
+import {
+  boxTerm,
+  edgeTerms,
+  grounds,
+  inheritedCauses,
+  lengthTerm,
+  marginTerms,
+  sizeProperty,
+} from './parts.ts';
 import { groundsOf, term, type Grounds, type Link, type Rival, type Term } from './term.ts';
 
 const MAKER_WORDS: Record<Maker['what'], string> = {
@@ -93,7 +101,8 @@ type Share = { maker: Maker; span: Span }[];
  */
 function rivalsOf(analysis: Analysis, container: number, lines: readonly Line[]): Rival[] {
   const counts = new Map<string, { share: Share; against: Share; tie: boolean; count: number }>();
-  const keyOf = (share: Share) => share.map(({ maker, span }) => `${span} ${maker.what} ${maker.element}`).join();
+  const keyOf = (share: Share) =>
+    share.map(({ maker, span }) => `${span} ${maker.what} ${maker.element}`).join();
   const put = (share: Share, against: Share, short: number) => {
     const key = `${keyOf(share)} ${keyOf(against)} ${same(short, 0)}`;
     const known = counts.get(key);
@@ -107,7 +116,10 @@ function rivalsOf(analysis: Analysis, container: number, lines: readonly Line[])
     const bound = line.makers.filter((maker) => !free.includes(maker));
     const whole = wholeOf(line);
     const winner = whole && free.includes(whole) ? whole : null;
-    const highest = bound.reduce<Maker | null>((best, one) => (best && best.start <= one.start ? best : one), null);
+    const highest = bound.reduce<Maker | null>(
+      (best, one) => (best && best.start <= one.start ? best : one),
+      null,
+    );
     const lowest = bound.reduce<Maker | null>((best, one) => (best && best.end >= one.end ? best : one), null);
     const height = lineHeightOf(line);
     const over = winner ? highest : (whole ?? line.above);
@@ -251,7 +263,8 @@ function atomGrounds(analysis: Analysis, container: number, element: number, par
       return groundsOf([groundsOf([whole], 0.5), fromFont(around.xHeight / size / 2), up]);
     if (value === 'text-top') return groundsOf([fromFont(around.ascent / size), up]);
     if (value === 'text-bottom') return groundsOf([whole, fromFont(-around.descent / size), up]);
-    const stands = /^(baseline|sub|super)$/.test(value) || value.endsWith('%') ? [] : [alignGrounds(analysis, element)];
+    const stands =
+      /^(baseline|sub|super)$/.test(value) || value.endsWith('%') ? [] : [alignGrounds(analysis, element)];
     const shifted = value === 'sub' ? [fromFont(-1 / 5)] : value === 'super' ? [fromFont(1 / 3)] : stands;
     const home = atomHome(tree, element);
     if (home || isField(analysis, element))

@@ -324,8 +324,7 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
           ],
         }),
       );
-    }
-    else if (line)
+    } else if (line)
       out.push(
         term({
           px: line.start - from,

@@ -282,7 +282,10 @@ function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum
 }
 
 /** A term with what it has the last word over: causes that count for nothing as long as it has. */
-export const withSilent = ({ causes = [], links = [] }: Term, silent: Term[]): Pick<Term, 'causes' | 'links'> => ({
+export const withSilent = (
+  { causes = [], links = [] }: Term,
+  silent: Term[],
+): Pick<Term, 'causes' | 'links'> => ({
   causes: [...causes, ...silent.flatMap((one) => (one.causes ?? []).map((cause) => ({ ...cause, rate: 0 })))],
   links: [...links, ...silent.flatMap((one) => (one.links ?? []).map((link) => ({ ...link, rate: 0 })))],
 });

@@ -195,8 +195,7 @@ export interface Home {
 export function atomHome(tree: BoxTree, element: number): Home | null {
   if (tree.kinds[element] === 'inline-replaced') return null;
   const layout = layoutOf(tree, element);
-  if (layout === 'flex' || layout === 'grid')
-    return firstHome(tree, element, flowSides(tree.reading, element));
+  if (layout === 'flex' || layout === 'grid') return firstHome(tree, element, flowSides(tree.reading, element));
   return showsLines(tree, element) ? lastHome(tree, element) : null;
 }
 
@@ -249,7 +248,8 @@ export function firstHome(tree: BoxTree, element: number, sides: FlowSides): Hom
   const aligned = layout === 'flex' || layout === 'grid';
   const items = [...flowOf(tree, element).items.entries()];
   // Where items run backwards, engines begin with the one that they come to last.
-  if (layout === 'flex' && usedText(tree.reading, 'flex-direction', element).endsWith('-reverse')) items.reverse();
+  if (layout === 'flex' && usedText(tree.reading, 'flex-direction', element).endsWith('-reverse'))
+    items.reverse();
   for (const [index, item] of items) {
     if (item.what === 'lines') {
       const line = linesOf(tree, element, item.nodes)[0];
