@@ -5,7 +5,7 @@ import { independence, layoutOf } from '../boxes/context.ts';
 import { tracksOf } from '../boxes/grid.ts';
 import { labelOf } from '../boxes/label.ts';
 import { metricsOf, relativeOffset, type Line } from '../boxes/lines.ts';
-import { flowSides, type FlowSides } from '../boxes/sides.ts';
+import type { FlowSides } from '../boxes/sides.ts';
 import { isTable } from '../boxes/table.ts';
 import { childrenOf, hasBox, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
