@@ -19,7 +19,9 @@ export interface SourceElement {
   /** What is in its declarative shadow root; null where it has none. */
   shadow: SourceElement[] | null;
   /** Text of a style element and where it begins. */
-  text: (SourcePlace & { value: string }) | null;
+  text: (SourcePlace & { value: string; start: number; end: number }) | null;
+  /** Offsets of the element, and of what is between its tags; null for what the parser put in. */
+  range: { start: number; end: number; inner: number; innerEnd: number } | null;
 }
 
 export interface SourceDocument {
@@ -61,12 +63,27 @@ export function parseDocument(path: string, html: string): SourceDocument {
       children: [],
       shadow: null,
       text: null,
+      range: location
+        ? {
+            start: location.startOffset,
+            end: location.endOffset,
+            inner: location.startTag?.endOffset ?? location.endOffset,
+            innerEnd: location.endTag?.startOffset ?? location.endOffset,
+          }
+        : null,
     };
     if (element.tagName === 'style') {
       const child = element.childNodes[0];
       const at = child?.sourceCodeLocation;
       const value = child && 'value' in child ? child.value : '';
-      out.text = { value, line: at?.startLine ?? start?.startLine ?? 1, column: at?.startCol ?? 1 };
+      const from = at?.startOffset ?? out.range?.inner ?? 0;
+      out.text = {
+        value,
+        line: at?.startLine ?? start?.startLine ?? 1,
+        column: at?.startCol ?? 1,
+        start: from,
+        end: at?.endOffset ?? from,
+      };
       styles[root]!.push(out);
     }
     return out;
