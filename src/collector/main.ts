@@ -4,6 +4,7 @@
  */
 import { CONNECT, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
 import { defaultKeysOf, defaults } from './defaults.ts';
+import { dress } from './dress.ts';
 import { frames, within } from './frames.ts';
 import { prepare, validity, type Prepared } from './match.ts';
 import { intrinsic } from './inside.ts';
@@ -51,6 +52,7 @@ const answers: { [V in Verb]: Answer<V> } = {
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,
+  dress: (ask) => dress(last, ask),
   frames: () => frames(last),
   within: (ask) => within(last, ask),
   find: ({ selector }) => {

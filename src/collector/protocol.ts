@@ -18,6 +18,14 @@ export interface Requests {
   find: { ask: { selector: string }; reply: number[] };
   /** Scrolls an element of the last reading, or the viewport (−1), by an offset, or to a place. */
   scroll: { ask: { element: number; x: number; y: number; to: boolean }; reply: Scrolled };
+  /** Shows the document under a trial. All that is not named is as the document came. */
+  dress: {
+    ask: {
+      sheets: { root: number; owner: number; form: 'style' | 'link'; text: string }[];
+      attributes: { element: number; name: string; value: string | null }[];
+    };
+    reply: boolean;
+  };
   /** Elements of the last reading that are frames whose documents can be asked. */
   frames: { ask: null; reply: number[] };
   /** A request passed on to the document in a frame. */

@@ -99,4 +99,47 @@ export function sheetReferences(path: string, css: string, line = 1): Reference[
   return out.filter((one) => one.address !== '');
 }
 
+/** A style sheet with every address in it made absolute, so that it means the same from anywhere else. */
+export function rebased(css: string, base: string): string {
+  const list = tokens(css);
+  let out = '';
+  let last = 0;
+  let at = '';
+  for (let i = 0; i < list.count; i++) {
+    const type = list.type[i]!;
+    const word = css.slice(list.start[i], list.end[i]);
+    if (type === T.AtKeyword) at = word.toLowerCase();
+    else if (type === T.Semicolon || type === T.LeftCurly) at = '';
+    const isImport = type === T.String && at === '@import';
+    if (at === '@namespace' || (type !== T.Url && !isImport && !(type === T.Function && /^url\($/i.test(word))))
+      continue;
+    let inner = i;
+    if (type === T.Function) {
+      inner++;
+      while (list.type[inner] === T.WhiteSpace) inner++;
+      if (list.type[inner] !== T.String) continue;
+    }
+    const [from, to] = [list.start[inner]!, list.end[inner]!];
+    const raw = css.slice(from, to);
+    const address = type === T.Url ? raw.replace(/^url\(\s*|\s*\)$/gi, '') : unquote(raw);
+    const made = absoluteOf(address, base);
+    if (made === null) continue;
+    out += css.slice(last, from) + (type === T.Url ? `url("${made}")` : `"${made}"`);
+    last = to;
+    i = inner;
+  }
+  return out + css.slice(last);
+}
+
+/** null: it is none that can be made absolute, or is so already; fragments mean the document itself. */
+function absoluteOf(address: string, base: string): string | null {
+  if (address === '' || address.startsWith('#') || /^[a-z][a-z\d+.-]*:/i.test(address)) return null;
+  try {
+    return new URL(address, base).href.replace(/"/g, '%22');
+  } catch (error) {
+    if (error instanceof TypeError) return null;
+    throw error;
+  }
+}
+
 const unquote = (text: string): string => text.replace(/^["']|["']$/g, '').trim();

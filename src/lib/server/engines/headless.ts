@@ -6,10 +6,20 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import type { Requests, Verb } from '../../../collector/protocol.ts';
-import { analyse, intrinsicBatches, learn, readSources, type Analysis } from '../../../core/analysis.ts';
+import {
+  analyse,
+  intrinsicBatches,
+  learn,
+  readSources,
+  type Analysis,
+  type Sources,
+} from '../../../core/analysis.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
-import { survey, takeReading, type Asker } from '../../../station/survey.ts';
+import { dressing, isStructural } from '../../../core/trials/dressing.ts';
+import type { Edit } from '../../../core/trials/edit.ts';
+import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
+import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import { passDoor } from '../door.ts';
 import { serveBare, serveFrame } from '../frames/serve.ts';
 import type { StoredFile } from '../ingest/files.ts';
@@ -38,6 +48,8 @@ export interface Headless {
 export interface Opened {
   address: string;
   ask: Asker['ask'];
+  /** Lays edits over the page, in the place of those before. The page is opened anew where they change its elements. */
+  lay: (edits: readonly Edit[]) => Promise<Overlay>;
   /** A full reading at the size at hand, reasoned about. */
   measure: () => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
@@ -47,6 +59,33 @@ export interface Opened {
 }
 
 type Kept = PageSource & { scripts: 'hold' | 'run' };
+
+/** A page as it stands in a frame of the station. */
+interface Standing {
+  key: string;
+  base: string;
+  address: string;
+  frame: number;
+  ask: Asker['ask'];
+  /** Texts that it was opened with in the place of the source's own. */
+  texts: Readonly<Record<string, string>>;
+  known: Known | null;
+}
+
+interface Known extends Survey {
+  texts: Record<string, string>;
+  sources: Sources;
+  last: Analysis | null;
+}
+
+const sameTexts = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>): boolean =>
+  Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);
+
+/** The source's own texts of files that were opened with others. */
+const plainOf = (
+  plain: Record<string, string>,
+  opened: Readonly<Record<string, string>>,
+): Record<string, string> => Object.fromEntries(Object.keys(opened).map((file) => [file, plain[file] ?? '']));
 
 async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; port: number }> {
   const handle = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
@@ -120,48 +159,120 @@ export async function openHeadless(): Promise<Headless> {
     return known;
   };
 
-  const openSource: Headless['openSource'] = async (source, first, scripts = 'hold') => {
+  /** A page in a frame with the texts that it was opened with; `texts`: those that are not the source's own. */
+  const openTexts = async (
+    source: PageSource,
+    texts: Readonly<Record<string, string>>,
+    size: { width: number; height: number },
+    scripts: 'hold' | 'run',
+  ): Promise<Standing> => {
     const { entry } = source;
     const key = randomBytes(16).toString('hex');
-    specimens.set(key, { ...source, scripts });
+    const file: PageSource['file'] = async (path) => {
+      const own = await source.file(path);
+      const text = own ? texts[own.path] : undefined;
+      return own && text !== undefined ? { ...own, bytes: new TextEncoder().encode(text) } : own;
+    };
+    specimens.set(key, { ...source, file, scripts });
     const base = `http://${key}.localhost:${port}/`;
     const address = base + entry.split('/').map(encodeURIComponent).join('/');
-    const frame = await openAt(address, first);
-    const ask = askOf(frame);
+    const frame = await openAt(address, size);
+    return { key, base, address, frame, ask: askOf(frame), texts, known: null };
+  };
+
+  /** Asks a page what it is, once. */
+  const know = async (standing: Standing, source: PageSource): Promise<Known> => {
+    if (standing.known) return standing.known;
+    const { ask, base } = standing;
+    let own: Record<string, string> = {};
+    let sources: Sources | undefined;
+    const surveyed = await survey(
+      { ask },
+      async (described) => {
+        own = { ...(await textsOf(source, described, base)), ...standing.texts };
+        sources = readSources(source.entry, own, described, base);
+        return sources.plan.request;
+      },
+      bare,
+    );
+    standing.known = { ...surveyed, texts: own, sources: sources!, last: null };
+    return standing.known;
+  };
+
+  const openSource: Headless['openSource'] = async (source, first, scripts = 'hold') => {
+    const { entry } = source;
     let size = first;
-    let known:
-      { sources: ReturnType<typeof readSources>; surveyed: Awaited<ReturnType<typeof survey>> } | undefined;
+    let standing = await openTexts(source, {}, first, scripts);
+    /** The source's own texts, whatever is laid over them. */
+    let plain: Record<string, string> | null = null;
+    const measure: Opened['measure'] = async () => {
+      const known = await know(standing, source);
+      plain ??= known.texts;
+      const { reading } = await takeReading({ ask: standing.ask }, size, 'full');
+      known.last = analyse(known.sources, known.validity, known.defaults, readingSchema.parse(reading));
+      return known.last;
+    };
+    const close = async (): Promise<void> => {
+      specimens.delete(standing.key);
+      await shut(standing.frame);
+    };
     return {
-      address,
-      ask,
-      measure: async () => {
-        if (!known) {
-          let sources: ReturnType<typeof readSources> | undefined;
-          const surveyed = await survey(
-            { ask },
-            async (described) => {
-              const texts = await textsOf(source, described, base);
-              sources = readSources(entry, texts, described, base);
-              return sources.plan.request;
-            },
-            bare,
-          );
-          known = { sources: sources!, surveyed };
+      get address() {
+        return standing.address;
+      },
+      ask: (verb, ask) => standing.ask(verb, ask),
+      measure,
+      lay: async (edits) => {
+        if (!plain) await measure();
+        const on = edits.filter((edit) => edit.on);
+        const whole = overlay(plain!, on, entry);
+        let opened = overlay(plain!, on.filter(isStructural), entry).texts;
+        const reopen = async (): Promise<void> => {
+          const next = await openTexts(source, opened, size, scripts);
+          await close();
+          standing = next;
+          await measure();
+        };
+        if (!sameTexts(opened, standing.texts)) await reopen();
+        const dress = async (): Promise<boolean> => {
+          const known = standing.known!;
+          const loaded = {
+            page: entry,
+            texts: { ...plain!, ...standing.texts },
+            described: known.described,
+            frameBase: standing.base,
+            sources: known.last!.styles.sources,
+          };
+          const made = dressing(loaded, {
+            ...standing.texts,
+            ...plainOf(plain!, standing.texts),
+            ...whole.texts,
+          });
+          if (!made) return false;
+          await standing.ask('dress', {
+            sheets: made.sheets.map(({ sheet, text }) => {
+              const { root, owner, form } = known.described.sheets[sheet]!;
+              return { root, owner, form: form as 'style' | 'link', text };
+            }),
+            attributes: made.attributes,
+          });
+          const texts = { ...plain!, ...whole.texts };
+          known.sources = readSources(entry, texts, known.described, standing.base);
+          known.validity = await standing.ask('plan', known.sources.plan.request);
+          return true;
+        };
+        if (!(await dress())) {
+          opened = whole.texts;
+          await reopen();
         }
-        const { reading } = await takeReading({ ask }, size, 'full');
-        return analyse(
-          known.sources,
-          known.surveyed.validity,
-          known.surveyed.defaults,
-          readingSchema.parse(reading),
-        );
+        return whole;
       },
       complete: async (analysis, run) => {
         // What is learned can show that more is wanted; three rounds settle all that was met.
         for (let round = 0; round < 3; round++) {
           const made = run();
           if (analysis.wanting.size === 0) return made;
-          learn(analysis, await ask('intrinsic', { batches: intrinsicBatches(analysis) }));
+          learn(analysis, await standing.ask('intrinsic', { batches: intrinsicBatches(analysis) }));
         }
         return run();
       },
@@ -170,13 +281,10 @@ export async function openHeadless(): Promise<Headless> {
         await page.evaluate(
           ([id, width, height]) =>
             (window as unknown as { station: Station }).station.resize(id, width, height),
-          [frame, wanted.width, wanted.height] as const,
+          [standing.frame, wanted.width, wanted.height] as const,
         );
       },
-      close: async () => {
-        specimens.delete(key);
-        await shut(frame);
-      },
+      close,
     };
   };
   return {
