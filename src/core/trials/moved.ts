@@ -2,6 +2,7 @@
 
 import { labelOf, pathOf } from '../boxes/label.ts';
 import type { RawReading } from '../boxes/reading.ts';
+import type { Rect } from '../geometry/rect.ts';
 import { hasBox, inside, rectOf, type BoxTree } from '../boxes/tree.ts';
 
 /** A box that is not where or as large as it was. Numbers in CSS px; −1: it is not in that reading. */
@@ -17,6 +18,8 @@ export interface Difference {
   dh: number;
   /** Lines of its own text before and after; 0 and 0 where it has none or as many as before. */
   lines: [number, number];
+  /** Where it was; null: it was not there. */
+  from: Rect | null;
   /** What it only went along with: index in `Moved.list`; −1: it moved by itself. */
   under: number;
 }
@@ -125,6 +128,7 @@ export function differences(before: BoxTree, after: BoxTree): Moved {
       dw,
       dh,
       lines: wrapped ? lines : [0, 0],
+      from,
       under: -1,
     };
     found.push(made);
@@ -154,6 +158,7 @@ const lone = ({ reading }: BoxTree, element: number, what: 'appeared' | 'vanishe
     dw: sign * width,
     dh: sign * height,
     lines: [0, 0],
+    from: gone ? rectOf(reading, element) : null,
     under: -1,
   };
 };
@@ -177,8 +182,33 @@ function ordered(
     changed.set(parent, [...(changed.get(parent) ?? []), one]);
   }
   for (const one of found) {
-    if (one.what !== 'moved') continue;
     const above = byAfter.get(after.parent[one.after]!);
+    if (one.what === 'resized') {
+      const same = (a: number, b: number) => Math.abs(a - b) < NEAR;
+      // As much wider as what it lies in: it only fills it.
+      if (
+        above?.what === 'resized' &&
+        !same(one.dw, 0) &&
+        same(one.dw, above.dw) &&
+        same(one.dx, above.dx) &&
+        same(one.dy, above.dy) &&
+        same(one.dh, 0)
+      )
+        causes.set(one, above);
+      // As much taller as something in it: it only holds it.
+      if (
+        above?.what === 'resized' &&
+        !same(one.dh, 0) &&
+        same(one.dh, above.dh) &&
+        same(above.dw, 0) &&
+        same(above.dx, 0) &&
+        same(above.dy, 0) &&
+        !causes.has(above)
+      )
+        causes.set(above, one);
+      continue;
+    }
+    if (one.what !== 'moved') continue;
     if (above && Math.abs(above.dx - one.dx) < NEAR && Math.abs(above.dy - one.dy) < NEAR) {
       causes.set(one, above);
       continue;

@@ -11,6 +11,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { Drawing } from '../../../core/boxes/drawing.ts';
 import type { Reference } from '../../../core/css/references.ts';
+import type { Edit } from '../../../core/trials/edit.ts';
 
 const bytea = customType<{ data: Uint8Array }>({ dataType: () => 'bytea' });
 const at = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
@@ -93,6 +94,23 @@ export const readings = pgTable(
     body: bytea('body').notNull(),
   },
   (table) => [index('readings_specimen').on(table.specimenId)],
+);
+
+/** An ordered list of edits laid over a specimen's files. */
+export const trials = pgTable(
+  'trials',
+  {
+    id: text('id').primaryKey(),
+    specimenId: text('specimen_id')
+      .notNull()
+      .references(() => specimens.id, { onDelete: 'cascade' }),
+    page: text('page').notNull(),
+    name: text('name').notNull(),
+    edits: jsonb('edits').$type<Edit[]>().notNull(),
+    createdAt: at('created_at'),
+    changedAt: at('changed_at'),
+  },
+  (table) => [index('trials_specimen').on(table.specimenId)],
 );
 
 /** What the installation remembers of itself, by name. */

@@ -22,7 +22,7 @@ import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import { passDoor } from '../door.ts';
 import { serveBare, serveFrame } from '../frames/serve.ts';
-import type { StoredFile } from '../ingest/files.ts';
+import { withText, type StoredFile } from '../ingest/files.ts';
 import { ROOT } from '../root.ts';
 import { launch } from './chromium.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
@@ -170,8 +170,7 @@ export async function openHeadless(): Promise<Headless> {
     const key = randomBytes(16).toString('hex');
     const file: PageSource['file'] = async (path) => {
       const own = await source.file(path);
-      const text = own ? texts[own.path] : undefined;
-      return own && text !== undefined ? { ...own, bytes: new TextEncoder().encode(text) } : own;
+      return own && withText(own, texts[own.path]);
     };
     specimens.set(key, { ...source, file, scripts });
     const base = `http://${key}.localhost:${port}/`;

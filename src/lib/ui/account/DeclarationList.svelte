@@ -6,6 +6,9 @@
   import type { Bench } from '../bench/bench.svelte.ts';
   import { alike, byDeclaration } from './alike.ts';
   import Place from './Place.svelte';
+  import { keywordsOf } from '../trial/completion.ts';
+  import { useTrials } from '../trial/context.ts';
+  import ValueEdit from '../trial/ValueEdit.svelte';
   import Property from './Property.svelte';
 
   let {
@@ -14,6 +17,8 @@
     open,
   }: { bench: Bench; properties: PropertyAccount[]; open: (source: Source) => void } = $props();
 
+  const trials = useTrials();
+  let editing = $state('');
   let unfolded = $state<string[]>([]);
   const groups = $derived(byDeclaration(properties));
   const toggle = (key: string) =>
@@ -26,19 +31,49 @@
   {#each groups as { key, source, important, accounts } (key)}
     {@const isOpen = unfolded.includes(key)}
     <li class="border-b border-base-300 py-1" data-declaration={source.property}>
-      <button
-        class="flex w-full cursor-pointer items-baseline gap-1 text-left"
-        aria-expanded={isOpen}
-        onclick={() => toggle(key)}
-      >
-        <ChevronRight size={12} class="shrink-0 translate-y-0.5 {isOpen ? 'rotate-90' : ''}" />
-        <span class="code min-w-0 grow [overflow-wrap:anywhere]"
-          ><span class="font-medium">{source.property}</span>: {source.value}{important
-            ? ' !important'
-            : ''}</span
+      <div class="group flex items-baseline gap-1">
+        <button
+          class="code flex shrink-0 cursor-pointer items-baseline gap-1 font-medium"
+          aria-expanded={isOpen}
+          onclick={() => toggle(key)}
         >
+          <ChevronRight
+            size={12}
+            class="shrink-0 translate-y-0.5 {isOpen ? 'rotate-90' : ''}"
+          />{source.property}:
+        </button>
+        {#if editing === key}
+          <ValueEdit
+            value={source.value}
+            label="Value of {source.property}"
+            options={keywordsOf(source.property)}
+            commit={(value, final) => {
+              if (final) editing = '';
+              if (value !== source.value) void trials.set(source, value, important);
+            }}
+            cancel={() => (editing = '')}
+          />
+        {:else}
+          <button
+            class="code min-w-0 grow cursor-text border-b border-dotted border-transparent text-left [overflow-wrap:anywhere] hover:border-neutral focus-visible:border-neutral"
+            title="Edit; x mutes it"
+            onclick={() => (editing = key)}
+            onkeydown={(event) => {
+              if (event.key !== 'x') return;
+              event.stopPropagation();
+              void trials.mute(source);
+            }}
+            data-edit={source.property}>{source.value}{important ? ' !important' : ''}</button
+          >
+          <button
+            class="faint shrink-0 cursor-pointer text-[11px] underline-offset-2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 hover:underline"
+            onclick={() => trials.mute(source)}
+            aria-label="Mute {source.property}"
+            data-mute={source.property}>mute</button
+          >
+        {/if}
         {#if beaten(accounts)}<span class="faint shrink-0 text-[11px]">beat {beaten(accounts)}</span>{/if}
-      </button>
+      </div>
       <div class="pl-4"><Place {bench} {source} {open} /></div>
       {#if isOpen}
         <div class="pl-4">

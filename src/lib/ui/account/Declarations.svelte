@@ -4,11 +4,55 @@
   import type { Source } from '$core/css/styles.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { wrong } from '../notices/notices.svelte.ts';
+  import { propertyNames } from '../trial/completion.ts';
+  import { useTrials } from '../trial/context.ts';
   import { alike } from './alike.ts';
   import DeclarationList from './DeclarationList.svelte';
   import Property from './Property.svelte';
 
   let { bench, open }: { bench: Bench; open: (source: Source) => void } = $props();
+
+  const trials = useTrials();
+  let added = $state('');
+  let refused = $state('');
+  const names = $derived(
+    /[:;]/.test(added) || added.trim() === ''
+      ? []
+      : propertyNames
+          .filter((name) => name.startsWith(added.trim().toLowerCase()))
+          .slice(0, 20)
+          .map((name) => `${name}: `),
+  );
+
+  /** Declarations as they are written in CSS, put into the element's style attribute. */
+  async function addAll() {
+    const list = added
+      .split(';')
+      .map((one) => one.trim())
+      .filter(Boolean)
+      .map((one) => {
+        const at = one.indexOf(':');
+        return {
+          property: one.slice(0, at).trim().toLowerCase(),
+          value: one.slice(at + 1).trim(),
+          whole: one,
+          at,
+        };
+      });
+    const bad =
+      list.find(({ at, value }) => at < 1 || value === '')?.whole ??
+      list.find(({ property, value }) => !property.startsWith('--') && !CSS.supports(property, value))?.whole;
+    if (list.length === 0) return;
+    refused = bad
+      ? `“${bad}” does nothing: the browser does not take it. Write a property, a colon and a value that it takes.`
+      : '';
+    if (bad) return;
+    await trials.add(
+      bench.pick,
+      list.map(({ property, value }) => ({ property, value })),
+    );
+    added = '';
+  }
 
   let asked = $state('');
   let found = $state.raw<PropertyAccount[]>([]);
@@ -45,6 +89,29 @@
         />{/each}
     </div>
   {/if}
+  <form
+    class="flex items-center gap-2 text-[13px]"
+    onsubmit={(event) => {
+      event.preventDefault();
+      void addAll();
+    }}
+  >
+    <label class="shrink-0" for="add-declaration">Add</label>
+    <input
+      id="add-declaration"
+      class="code min-w-0 grow border-b border-neutral bg-transparent"
+      placeholder="padding: 4px 8px; width: auto"
+      bind:value={added}
+      spellcheck="false"
+      list="property-names"
+      data-add
+    />
+    <button class="btn btn-outline btn-xs">Try</button>
+  </form>
+  <datalist id="property-names"
+    >{#each names as name (name)}<option value={name}></option>{/each}</datalist
+  >
+  {#if refused}<p class="text-[12.5px] text-error" role="alert">{refused}</p>{/if}
   {#if bench.properties.length === 0}<p class="faint">
       No rule, style attribute or presentational attribute sets anything on this element itself.
     </p>{/if}

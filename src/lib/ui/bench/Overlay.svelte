@@ -30,6 +30,20 @@
       : [],
   );
 
+  /** Where what the trial moved was before, the largest changes first. */
+  const ghosts = $derived.by(() => {
+    const { moved, reading } = bench;
+    if (!moved || !reading || bench.status !== 'ready') return [];
+    return moved.list
+      .filter((one) => one.under < 0 && one.from)
+      .slice(0, 40)
+      .map(({ from, after }) => ({
+        from: screen(from!),
+        to: after >= 0 && after < reading.count ? boxRect(after) : null,
+      }))
+      .filter(({ from, to }) => inView(from) || (to !== null && inView(to)));
+  });
+
   interface Measured {
     edge: Edge;
     other: Edge;
@@ -104,6 +118,15 @@
       >
       <rect width={size.width} height={size.height} fill="url(#device-grid)" data-grid />
     {/if}
+    {#each ghosts as { from, to }, i (i)}
+      <path d={frameOf(from)} fill="none" stroke="#ffffff" stroke-opacity="0.85" stroke-width="2.5" />
+      <path d={frameOf(from)} fill="none" stroke="#875a00" stroke-width="1" stroke-dasharray="4 3" data-ghost />
+      {#if to && Math.hypot(to.x - from.x, to.y - from.y) > 6}
+        {@const angle = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI}
+        <path d="M{from.x} {from.y}L{to.x} {to.y}" stroke="#875a00" stroke-width="1" fill="none" />
+        <path d="M0 0L-9 -3V3Z" fill="#875a00" transform="translate({to.x} {to.y}) rotate({angle})" />
+      {/if}
+    {/each}
     {#if outlined}
       <path d={outlined} fill="none" stroke="#ffffff" stroke-opacity="0.8" stroke-width="2.5" />
       <path d={outlined} fill="none" stroke="#1f4e79" stroke-width="1" data-outlined={bench.sort} />

@@ -15,7 +15,7 @@ import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sour
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { locate, wholeOf, type Document } from '$core/boxes/framed.ts';
 import { makeHitIndex } from '$core/boxes/hit.ts';
-import { elementAt } from '$core/boxes/label.ts';
+import { elementAt, pathOf } from '$core/boxes/label.ts';
 import { paintOrder } from '$core/boxes/paint.ts';
 import {
   fromStored,
@@ -26,11 +26,19 @@ import {
   type RawReading,
 } from '$core/boxes/reading.ts';
 import type { SavedBody } from '$core/boxes/saved.ts';
-import { makeTree } from '$core/boxes/tree.ts';
+import { makeTree, type BoxTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
 import type { Source } from '$core/css/styles.ts';
+import { dressing, isStructural } from '$core/trials/dressing.ts';
+import type { BlockTarget, Edit } from '$core/trials/edit.ts';
+import { differences, type Moved } from '$core/trials/moved.ts';
+import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
+import { mapBack, offsetOf, placeOf } from '$core/trials/patch.ts';
+import { declarationAt, readFiles } from '$core/trials/targets.ts';
+import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
+import type { Requests } from '../../../collector/protocol.ts';
 import type { Framed } from '$station/framed.ts';
 import * as Comlink from 'comlink';
 
@@ -57,6 +65,12 @@ interface Surveyed {
   defaults: Defaults;
   frameBase: string;
 }
+
+/** What is laid over the page's files: where what stands in the texts at hand stood before. */
+let laid: Overlay | null = null;
+let originals: Record<string, string> = {};
+/** The page without the trial, at the viewport at hand. */
+let plain: BoxTree | null = null;
 
 /** The page itself, then the documents in its frames. */
 let surveyed: Surveyed[] = [];
@@ -155,6 +169,87 @@ const analyst = {
     learn(need().analyses[0]!, body.intrinsic);
     return { ...taken, reading };
   },
+  /** Texts with which the page must be opened for edits that change its elements. */
+  structural: (page: string, texts: Record<string, string>, edits: Edit[]): Record<string, string> =>
+    overlay(texts, edits.filter(isStructural), page).texts,
+  /**
+   * What the frame must be told to be as the files would be under a trial, and the plan of its sheets then. `opened`: texts
+   * that the frame was opened with in the place of the files' own. `dress` null: it must be opened anew with all of `texts`.
+   */
+  lay: (
+    page: string,
+    texts: Record<string, string>,
+    opened: Record<string, string>,
+    edits: Edit[],
+  ): {
+    dress: Requests['dress']['ask'] | null;
+    plan: PlanRequest;
+    failed: Overlay['failed'];
+    texts: Record<string, string>;
+  } => {
+    const known = surveyed[0];
+    if (!known) throw new Error('The page was not described yet.');
+    const { described, frameBase } = known;
+    laid = overlay(texts, edits, page);
+    originals = texts;
+    const back = Object.fromEntries(Object.keys(opened).map((file) => [file, texts[file] ?? '']));
+    const made = dressing(
+      {
+        page,
+        texts: { ...texts, ...opened },
+        described,
+        frameBase,
+        sources: need().analyses[0]!.styles.sources,
+      },
+      { ...back, ...laid.texts },
+    );
+    const sources = readSources(page, { ...texts, ...laid.texts }, described, frameBase);
+    surveyed[0] = { ...known, sources };
+    return {
+      dress: made && {
+        sheets: made.sheets.map(({ sheet, text }) => {
+          const { root, owner, form } = described.sheets[sheet]!;
+          return { root, owner, form: form as 'style' | 'link', text };
+        }),
+        attributes: made.attributes,
+      },
+      plan: sources.plan.request,
+      failed: laid.failed,
+      texts: laid.texts,
+    };
+  },
+  /** Keeps the reading at hand, or another one, as that of the page without its trial. */
+  keepPlain: (raw: unknown = null): void => {
+    plain = raw === null ? need().analyses[0]!.tree : makeTree(check(raw));
+  },
+  /** What the trial moved; null where the page without it has not been measured. */
+  moved: (): Moved | null => plain && differences(plain, need().analyses[0]!.tree),
+  /** What an edit must name to change the declaration that a source tells of, or the element's style attribute. */
+  target: (
+    texts: Record<string, string>,
+    element: number,
+    source: Source,
+  ): { at: BlockTarget; nth: number } | null => {
+    const { analysis, local, base } = at(element);
+    if (base !== 0) return null;
+    if (source.origin === 'inline') {
+      const path = pathOf(analysis.reading, local);
+      return { at: { kind: 'inline', file: analysis.sources.page, path }, nth: 0 };
+    }
+    const found = declarationAt(readFiles(texts), source.sheet, source.line, source.column);
+    return found && { at: found.target, nth: found.nth };
+  },
+  /** The path by which edits name an element of the page's own document. */
+  elementPath: (element: number): string | null => {
+    const { analysis, local, base } = at(element);
+    return base === 0 ? pathOf(analysis.reading, local) : null;
+  },
+  written: (texts: Record<string, string>, edits: Edit[], page: string): Written => ({
+    diff: unifiedDiff(texts, edits, page),
+    rules: changedRules(texts, edits),
+    words: inWords(texts, edits),
+    files: overlay(texts, ofFiles(edits), page).texts,
+  }),
   account: (
     element: number,
   ): {
@@ -165,12 +260,12 @@ const analyst = {
     wanting: number[][];
   } => {
     const { analysis, local, base } = at(element);
-    return {
+    return asWritten({
       box: accountWithin(need(), element),
       properties: declaredProperties(analysis, local),
       pseudos: pseudosOf(analysis, local),
       wanting: base === 0 ? intrinsicBatches(analysis) : [],
-    };
+    });
   },
   /** Takes the content widths that the page was asked for. */
   learn: (answer: number[]): void => learn(need().analyses[0]!, answer),
@@ -189,7 +284,7 @@ const analyst = {
     return { account, base: a.base, wanting: a.base === 0 ? intrinsicBatches(a.analysis) : [] };
   },
   byName: (element: number, name: string): PropertyAccount[] =>
-    accountsByName(at(element).analysis, at(element).local, name),
+    asWritten(accountsByName(at(element).analysis, at(element).local, name)),
   /** `element`: the one whose account names the source, and so its document. */
   reach: (element: number, source: Source): number[] => {
     const { analysis, base } = at(element);
@@ -199,6 +294,45 @@ const analyst = {
   elementAt: (path: string): number => elementAt(whole ?? need().analyses[0]!.reading, path),
   drawing: (): Drawing => drawingOf(whole ?? need().analyses[0]!.reading),
 };
+
+/** Everything a trial comes to in writing. */
+export interface Written {
+  diff: string;
+  rules: string;
+  words: string[];
+  files: Record<string, string>;
+}
+
+/** The same with every source at its place in the files as they are; what an edit put there is the trial's. */
+function asWritten<T>(made: T): T {
+  const over = laid;
+  if (!over || Object.keys(over.texts).length === 0) return made;
+  const known = new Map<string, Pick<Source, 'origin' | 'line' | 'column'>>();
+  const place = (source: Source): Source => {
+    const text = over.texts[source.sheet];
+    if (text === undefined || source.line === 0) return source;
+    const key = `${source.sheet} ${source.line} ${source.column}`;
+    let back = known.get(key);
+    if (!back) {
+      const patches = over.patches[source.sheet]!;
+      const { offset, edit } = mapBack(patches, offsetOf(text, source.line, source.column));
+      back = {
+        origin: edit === null ? source.origin : 'trial',
+        ...placeOf(originals[source.sheet] ?? '', offset),
+      };
+      known.set(key, back);
+    }
+    return { ...source, ...back };
+  };
+  const visit = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(visit);
+    if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value) || value instanceof Map)
+      return value;
+    const own = Object.fromEntries(Object.entries(value).map(([name, one]) => [name, visit(one)]));
+    return 'sheet' in own && 'line' in own && 'origin' in own ? place(own as unknown as Source) : own;
+  };
+  return visit(made) as T;
+}
 
 function adopt(given: Document[]): Taken {
   const analyses = given.map(({ reading }, i) => {

@@ -5,10 +5,12 @@ import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
 import { pathOf } from '$core/boxes/label.ts';
-import type { RawReading } from '$core/boxes/reading.ts';
+import type { Defaults, RawReading } from '$core/boxes/reading.ts';
 import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { Source } from '$core/css/styles.ts';
+import type { Edit } from '$core/trials/edit.ts';
+import type { Moved } from '$core/trials/moved.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { readFramed, type FramedResult } from '$station/framed.ts';
 import { survey, takeReading } from '$station/survey.ts';
@@ -23,6 +25,7 @@ import AnalystWorker from './analyst.worker.ts?worker';
 import type { Edge } from './measuring.ts';
 import { recallPins, storePins, type Pinned } from './pins.ts';
 import type { Sort } from './sorts.ts';
+import { createWearing } from './wearing.ts';
 
 export interface BenchInput {
   id: string;
@@ -90,6 +93,21 @@ export function createBench(input: BenchInput, start: Place) {
   let areas = $state.raw<Map<number, Areas>>(new Map());
   let saved = $state<{ id: string; takenAt: string; note: string } | null>(null);
   let scripts = $state(input.scripts);
+  /** What is laid over the page, and which of it found nothing to change. */
+  let edits: readonly Edit[] = [];
+  let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
+  let moved = $state.raw<Moved | null>(null);
+  let defaults: Defaults = {};
+  let plainFrame: Promise<Frame> | null = null;
+  let plainAt = '';
+  const wearing = createWearing({
+    analyst,
+    page: input.page,
+    texts: () => texts,
+    frame: () => frame!,
+    defaults: () => defaults,
+    reopen,
+  });
 
   /** A frame with an empty document of a mode, opened once. */
   function bareAsker(mode: 'standards' | 'quirks'): Promise<Frame> {
@@ -129,13 +147,11 @@ export function createBench(input: BenchInput, start: Place) {
       );
       if (signal.aborted) return opened.close();
       frame = opened;
-      const base = frameBase(input.host, input.key);
-      const { validity, defaults } = await survey(
-        frame,
-        (described) => analyst.plan(0, input.page, texts, described, base),
-        bareAsker,
-      );
-      facts = await analyst.settle(0, validity, defaults);
+      wearing.reset();
+      plainFrame = null;
+      plainAt = '';
+      facts = await surveyPage(input.key, texts);
+      if (edits.length > 0) await firstLook();
       await measureNow();
       restorePins();
       const drawing = await analyst.drawing();
@@ -144,6 +160,72 @@ export function createBench(input: BenchInput, start: Place) {
       if (signal.aborted && status !== 'opening' && status !== 'measuring') return;
       fail(error);
     }
+  }
+
+  /** Asks the page what it is; `own`: the texts that it was opened with. */
+  async function surveyPage(key: string, own: Record<string, string>): Promise<Facts> {
+    const base = frameBase(input.host, key);
+    const made = await survey(
+      frame!,
+      (described) => analyst.plan(0, input.page, own, described, base),
+      bareAsker,
+    );
+    ({ defaults } = made);
+    return analyst.settle(0, made.validity, defaults);
+  }
+
+  /** Opens the page in the place of the one at hand, with other texts of some of its files. */
+  async function reopen(other: Record<string, string>): Promise<void> {
+    let { key } = input;
+    if (Object.keys(other).length > 0)
+      ({ key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
+        key: input.key,
+        texts: other,
+      }));
+    const { signal } = stop;
+    const next = await openFrame(
+      holders!.page,
+      frameAddress(input.host, key, input.page),
+      { width, height },
+      signal,
+    );
+    frame?.close();
+    frame = next;
+    await surveyPage(key, { ...texts, ...other });
+    await firstLook();
+  }
+
+  /** A reading that nobody sees: what is laid over the page names its elements by it. */
+  async function firstLook(): Promise<void> {
+    const { reading: raw } = await takeReading(frame!, { width, height }, 'full');
+    await analyst.take(raw, []);
+  }
+
+  /** Lays edits over the page in the place of those before, and measures it. */
+  function lay(next: readonly Edit[]): Promise<void> {
+    edits = next;
+    return frame ? remeasure() : Promise.resolve();
+  }
+
+  /** The page without its trial at the viewport at hand, measured in a frame that nobody sees. */
+  async function measurePlain(): Promise<void> {
+    const at = `${width} ${height}`;
+    if (plainAt === at) return;
+    if (edits.length === 0) await analyst.keepPlain();
+    else {
+      const holder = holders!.bare.appendChild(document.createElement('div'));
+      plainFrame ??= openFrame(
+        holder,
+        frameAddress(input.host, input.key, input.page),
+        { width, height },
+        stop.signal,
+      );
+      const hidden = await plainFrame;
+      hidden.resize(width, height);
+      const { reading: raw } = await takeReading(hidden, { width, height }, 'full');
+      await analyst.keepPlain(raw);
+    }
+    plainAt = at;
   }
 
   function fail(error: unknown): void {
@@ -178,6 +260,9 @@ export function createBench(input: BenchInput, start: Place) {
     status = 'measuring';
     const { signal } = stop;
     const asked = { width, height };
+    const current = edits;
+    const refused = await wearing.wear(current);
+    if (refused) unlaid = refused;
     const taken = await takeReading(frame, asked, 'full');
     const own = taken.reading as RawReading;
     const { framed, failed } = await readFrames(own);
@@ -193,6 +278,8 @@ export function createBench(input: BenchInput, start: Place) {
     start.pick = '';
     if (path) pick = await analyst.elementAt(path);
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
+    await measurePlain();
+    moved = current.length > 0 ? await analyst.moved() : null;
     status = 'ready';
   }
 
@@ -549,6 +636,16 @@ export function createBench(input: BenchInput, start: Place) {
     get scripts() {
       return scripts;
     },
+    get unlaid() {
+      return unlaid;
+    },
+    get moved() {
+      return moved;
+    },
+    lay,
+    target: (source: Source) => analyst.target(texts, pick, source),
+    elementPath: (element: number) => analyst.elementPath(element),
+    written: (list: readonly Edit[]) => analyst.written(texts, [...list], input.page),
     open,
     resize,
     remeasure,

@@ -1,4 +1,5 @@
 import { findSpecimen, listReadings } from '$lib/server/database/specimens.ts';
+import { listTrials } from '$lib/server/database/trials.ts';
 import { database } from '$lib/server/state.ts';
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
@@ -13,6 +14,7 @@ export const load: PageServerLoad = async ({ params, request }) => {
     );
   const { specimen, revision } = found;
   const readings = await listReadings(db, params.id);
+  const trials = await listTrials(db, params.id);
   return {
     host: request.headers.get('host') ?? '',
     specimen: { id: specimen.id, name: specimen.name, scripts: specimen.scripts },
@@ -23,6 +25,7 @@ export const load: PageServerLoad = async ({ params, request }) => {
       pages: revision.pages,
       missing: revision.missing,
     },
+    trials,
     readings: readings.map((one) => ({ ...one, takenAt: one.takenAt.toISOString() })),
   };
 };

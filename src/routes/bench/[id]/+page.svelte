@@ -18,6 +18,9 @@
   import { okSchema, send } from '$lib/ui/send.ts';
   import { formOf, fromInput } from '$lib/ui/shelf/bring.ts';
   import { since } from '$lib/ui/since.ts';
+  import { provideTrials } from '$lib/ui/trial/context.ts';
+  import TrialSheet from '$lib/ui/trial/TrialSheet.svelte';
+  import { createTrials } from '$lib/ui/trial/trials.svelte.ts';
   import { onDestroy, onMount, tick } from 'svelte';
   import { z } from 'zod';
 
@@ -44,6 +47,10 @@
     { width: number('w', 1280), height: number('h', 800), pick: asked.get('pick') ?? '' },
   );
 
+  // svelte-ignore state_referenced_locally
+  const trials = provideTrials(createTrials(bench, specimen.id, data.trials));
+  let trying = $state(false);
+
   let stage: Stage;
   let tools: Tools;
   let zoom = $state(0);
@@ -55,7 +62,15 @@
   let naming = $state(false);
   let note = $state('');
 
-  onMount(() => void bench.open({ page: frameHolder!, bare: bareHolder }));
+  onMount(() => {
+    const edits = trials.recall();
+    trying = edits.length > 0;
+    if (edits.length > 0) void bench.lay(edits);
+    void bench.open({ page: frameHolder!, bare: bareHolder });
+  });
+  $effect(() => {
+    if (trials.edits.length > 0) trying = true;
+  });
   onDestroy(() => bench.close());
   $effect(() => {
     void zoom;
@@ -157,6 +172,10 @@
       f: () => (zoom = 0),
       s: () => (naming = true),
       r: () => bench.remeasure(),
+      t: () => (trying = !trying),
+      u: () => trials.undo(),
+      U: () => trials.redo(),
+      Delete: () => bench.pick >= 0 && trials.remove(bench.pick),
       '?': () => (keys = true),
       Escape: () => (source ? (source = null) : bench.measure ? bench.startMeasure(false) : bench.choose(-1)),
       ...(onStage
@@ -210,6 +229,16 @@
         <button class="linkish" onclick={() => bench.remeasure()}>Back to the live page</button>
       {/if}
     </span>
+    <button
+      class="btn btn-outline btn-xs"
+      aria-pressed={trying}
+      title="Trial (t)"
+      onclick={() => (trying = !trying)}
+      data-trial
+      >{trials.current && trials.edits.length > 0
+        ? `${trials.current.name}: ${trials.edits.length} ${trials.edits.length === 1 ? 'edit' : 'edits'}`
+        : 'Trial'}</button
+    >
     {#if naming}
       <form
         class="flex items-center gap-2"
@@ -288,6 +317,7 @@
           </div>
         </div>
       {/if}
+      {#if trying}<TrialSheet {bench} {trials} close={() => (trying = false)} />{/if}
       {#if source}<SourceSheet {...source} close={() => (source = null)} />{/if}
     </main>
     <aside

@@ -1,6 +1,8 @@
 import { fileOf, findRevision } from '$lib/server/database/specimens.ts';
 import { frameMissing } from '$lib/server/frames/page.ts';
+import { findOverlay } from '$lib/server/frames/overlays.ts';
 import { frameOptions, serveBare, serveFrame } from '$lib/server/frames/serve.ts';
+import { withText } from '$lib/server/ingest/files.ts';
 import { database } from '$lib/server/state.ts';
 import type { RequestHandler } from './$types';
 
@@ -10,14 +12,18 @@ export const GET: RequestHandler = async ({ params: { key, path }, request }) =>
     new Response(body as BodyInit, { status, headers });
   if (key === 'bare') return send(await serveBare(host, path));
   const db = await database();
-  const found = await findRevision(db, key);
+  const over = findOverlay(key);
+  const found = await findRevision(db, over?.key ?? key);
   if (!found) return send(frameMissing(path, frameOptions(host, key, 'hold')));
   const { specimen, revision } = found;
   return send(
     await serveFrame(host, key, path, {
       scripts: specimen.scripts,
       entry: revision.entry,
-      file: (wanted) => fileOf(db, revision.id, wanted),
+      file: async (wanted) => {
+        const own = await fileOf(db, revision.id, wanted);
+        return own && withText(own, over?.texts[own.path]);
+      },
     }),
   );
 };

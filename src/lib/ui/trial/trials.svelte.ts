@@ -1,0 +1,307 @@
+/** The trials of one specimen's page: the one that is laid over it, its edits, and the way back. */
+import type { Source } from '$core/css/styles.ts';
+import { editSchema, type Change, type Edit, type State } from '$core/trials/edit.ts';
+import { z } from 'zod';
+import type { Bench } from '../bench/bench.svelte.ts';
+import { done, wrong } from '../notices/notices.svelte.ts';
+import { okSchema, send } from '../send.ts';
+
+export interface Trial {
+  id: string;
+  page: string;
+  name: string;
+  edits: Edit[];
+}
+
+const trialSchema = z.object({
+  id: z.string(),
+  page: z.string(),
+  name: z.string(),
+  edits: z.array(editSchema),
+});
+
+export type Trials = ReturnType<typeof createTrials>;
+
+const nextId = (): string => crypto.randomUUID().slice(0, 8);
+
+/** Edits that say something of the same thing, so that the later takes the place of the earlier one. */
+function isSameThing(a: Change, b: Change): boolean {
+  const key = (change: Change): string => {
+    if (change.do === 'change' || change.do === 'mute')
+      return JSON.stringify(['declaration', change.at, change.property, change.nth]);
+    if (change.do === 'add') return JSON.stringify(['add', change.at, change.property]);
+    if (change.do === 'attribute') return JSON.stringify(['attribute', change.path, change.name]);
+    if (change.do === 'text' || change.do === 'markup') return JSON.stringify(['inner', change.path]);
+    if (change.do === 'state') return JSON.stringify(['state', change.path]);
+    if (change.do === 'viewport') return 'viewport';
+    return '';
+  };
+  return key(a) !== '' && key(a) === key(b);
+}
+
+export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
+  const page = bench.input.page;
+  let all = $state.raw(known.filter((one) => one.page === page));
+  let current = $state.raw<Trial | null>(null);
+  let past = $state.raw<Edit[][]>([]);
+  let future = $state.raw<Edit[][]>([]);
+  let saving: Promise<void> = Promise.resolve();
+
+  const lastKey = `trial:${specimen}:${page}`;
+  const remember = (): void => {
+    if (current) localStorage.setItem(lastKey, current.id);
+    else localStorage.removeItem(lastKey);
+  };
+
+  /** Shows edits on the page and keeps them with the specimen; `back`: what they take the place of. */
+  function show(edits: Edit[], back: Edit[] | null): void {
+    if (!current) return;
+    if (back) {
+      past = [...past.slice(-199), back];
+      future = [];
+    }
+    current = { ...current, edits };
+    all = all.map((one) => (one.id === current!.id ? current! : one));
+    void bench.lay(edits.filter(({ on }) => on)).catch(wrong);
+    const { id } = current;
+    saving = saving
+      .then(() => send('PATCH', `/api/trials/${id}`, okSchema, { edits }))
+      .then(() => undefined, wrong);
+  }
+
+  let beginning: Promise<Trial> | null = null;
+
+  /** The trial at hand; a new one where there is none. Steps that come quickly begin one together. */
+  function ensure(): Promise<Trial> {
+    if (current) return Promise.resolve(current);
+    beginning ??= begin().finally(() => (beginning = null));
+    return beginning;
+  }
+
+  async function begin(): Promise<Trial> {
+    const name = `Trial ${all.length + 1}`;
+    const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, {
+      page,
+      name,
+      edits: [],
+    });
+    all = [...all, made];
+    current = made;
+    past = [];
+    future = [];
+    remember();
+    return made;
+  }
+
+  /** Makes several changes as one step. One that says something of the same thing as an earlier edit takes its place. */
+  async function make(changes: Change[]): Promise<void> {
+    try {
+      await ensure();
+      const trial = current!;
+      const step = nextId();
+      let edits = trial.edits;
+      for (const change of changes) {
+        const at = edits.findIndex((one) => isSameThing(one.change, change));
+        const own = at < 0 ? null : edits[at]!;
+        // What a declaration said before the trial stays what it was.
+        const was = own && 'was' in own.change && 'was' in change ? { was: own.change.was } : {};
+        const edit = editSchema.parse({ id: own?.id ?? nextId(), step, change: { ...change, ...was } });
+        edits = own ? edits.map((one, i) => (i === at ? edit : one)) : [...edits, edit];
+      }
+      show(edits, trial.edits);
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  /** What an edit of a declaration that stands at a source must name; told where there is none. */
+  async function targetOf(source: Source) {
+    const found = await bench.target(source);
+    if (!found)
+      wrong(
+        source.origin === 'browser'
+          ? 'This is the browser’s own default: add a declaration of your own to change it.'
+          : 'This declaration does not stand in the specimen’s files, so it cannot be edited here.',
+      );
+    return found;
+  }
+
+  /** The edit that put a declaration there; null: the files did. */
+  async function ownOf(source: Source): Promise<Edit | null> {
+    const path = source.origin === 'inline' ? await bench.elementPath(bench.pick) : null;
+    return (
+      (current?.edits ?? []).findLast(({ on, change }) => {
+        if (!on || change.do !== 'add' || change.property !== source.property) return false;
+        return change.at.kind === 'inline'
+          ? change.at.path === path
+          : source.origin === 'trial' && change.value === source.value;
+      }) ?? null
+    );
+  }
+
+  async function set(source: Source, value: string, important: boolean): Promise<void> {
+    const own = await ownOf(source);
+    if (own?.change.do === 'add') return make([{ ...own.change, value, important }]);
+    const found = await targetOf(source);
+    if (!found) return;
+    const { property, value: was } = source;
+    await make([{ do: 'change', ...found, property, value, important, was }]);
+  }
+
+  async function mute(source: Source): Promise<void> {
+    const own = await ownOf(source);
+    if (own) return replace((current?.edits ?? []).map((one) => (one === own ? { ...one, on: false } : one)));
+    const found = await targetOf(source);
+    if (!found) return;
+    await make([{ do: 'mute', ...found, property: source.property, was: source.value }]);
+  }
+
+  /** Declarations of an element's own: in its style attribute. */
+  async function add(element: number, list: { property: string; value: string }[]): Promise<void> {
+    const path = await pathFor(element);
+    if (path === null) return;
+    await make(
+      list.map(({ property, value }) => ({
+        do: 'add',
+        at: { kind: 'inline', file: page, path },
+        property,
+        value,
+        important: false,
+      })),
+    );
+  }
+
+  async function pathFor(element: number): Promise<string | null> {
+    const path = await bench.elementPath(element);
+    if (path === null) wrong('What is in a frame of the page cannot be edited here: open its own page.');
+    return path;
+  }
+
+  async function remove(element: number): Promise<void> {
+    const path = await pathFor(element);
+    if (path !== null) await make([{ do: 'remove', file: page, path }]);
+  }
+
+  async function force(element: number, states: State[]): Promise<void> {
+    const path = await pathFor(element);
+    if (path === null) return;
+    await make([{ do: 'state', file: page, path, states }]);
+  }
+
+  function undo(): void {
+    const back = past.at(-1);
+    if (!current || !back) return;
+    past = past.slice(0, -1);
+    future = [...future, current.edits];
+    show(back, null);
+  }
+
+  function redo(): void {
+    const next = future.at(-1);
+    if (!current || !next) return;
+    future = future.slice(0, -1);
+    past = [...past, current.edits];
+    show(next, null);
+  }
+
+  function replace(edits: Edit[]): void {
+    if (current) show(edits, current.edits);
+  }
+
+  /** Lays another trial over the page; null: none. */
+  function choose(trial: Trial | null): void {
+    current = trial;
+    past = [];
+    future = [];
+    remember();
+    void bench.lay(trial?.edits.filter(({ on }) => on) ?? []).catch(wrong);
+  }
+
+  async function fork(): Promise<void> {
+    if (!current) return;
+    try {
+      const { edits, name } = current;
+      const body = { page, name: `${name}, forked`, edits };
+      const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, body);
+      all = [...all, made];
+      choose(made);
+      done(`${made.name} begins where ${name} is.`);
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  async function rename(name: string): Promise<void> {
+    if (!current || name.trim() === '') return;
+    try {
+      await send('PATCH', `/api/trials/${current.id}`, okSchema, { name });
+      current = { ...current, name };
+      all = all.map((one) => (one.id === current!.id ? current! : one));
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  async function discard(): Promise<void> {
+    if (!current) return;
+    try {
+      const { id, name } = current;
+      await saving;
+      await send('DELETE', `/api/trials/${id}`, okSchema);
+      all = all.filter((one) => one.id !== id);
+      choose(null);
+      done(`${name} is deleted.`);
+    } catch (error) {
+      wrong(error);
+    }
+  }
+
+  return {
+    get all() {
+      return all;
+    },
+    get current() {
+      return current;
+    },
+    get edits() {
+      return current?.edits ?? [];
+    },
+    get canUndo() {
+      return past.length > 0;
+    },
+    get canRedo() {
+      return future.length > 0;
+    },
+    /** The trial that was laid over the page last, if it is still there. */
+    recall: (): Edit[] => {
+      const id = localStorage.getItem(lastKey);
+      current = all.find((one) => one.id === id) ?? null;
+      return current?.edits.filter(({ on }) => on) ?? [];
+    },
+    make,
+    set,
+    mute,
+    add,
+    remove,
+    force,
+    undo,
+    redo,
+    choose,
+    fork,
+    rename,
+    discard,
+    ensure,
+    toggle: (id: string) =>
+      replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, on: !one.on } : one))),
+    drop: (id: string) => replace((current?.edits ?? []).filter((one) => one.id !== id)),
+    reset: () => replace([]),
+    shift: (id: string, by: -1 | 1) => {
+      const list = [...(current?.edits ?? [])];
+      const at = list.findIndex((one) => one.id === id);
+      const to = at + by;
+      if (at < 0 || to < 0 || to >= list.length) return;
+      [list[at], list[to]] = [list[to]!, list[at]!];
+      replace(list);
+    },
+  };
+}
