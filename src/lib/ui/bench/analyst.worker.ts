@@ -15,7 +15,7 @@ import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sour
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { locate, wholeOf, type Document } from '$core/boxes/framed.ts';
 import { makeHitIndex } from '$core/boxes/hit.ts';
-import { elementAt, pathOf } from '$core/boxes/label.ts';
+import { elementAt, labelOf, pathOf } from '$core/boxes/label.ts';
 import { paintOrder } from '$core/boxes/paint.ts';
 import {
   fromStored,
@@ -26,17 +26,18 @@ import {
   type RawReading,
 } from '$core/boxes/reading.ts';
 import type { SavedBody } from '$core/boxes/saved.ts';
-import { makeTree, type BoxTree } from '$core/boxes/tree.ts';
+import { hasBox, makeTree, type BoxTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
 import type { Source } from '$core/css/styles.ts';
+import { quantityOf, quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { dressing, isStructural } from '$core/trials/dressing.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { differences, type Moved } from '$core/trials/moved.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { mapBack, offsetOf, placeOf } from '$core/trials/patch.ts';
-import { declarationAt, readFiles } from '$core/trials/targets.ts';
+import { declarationAt, readFiles, targetOf } from '$core/trials/targets.ts';
 import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
 import type { Requests } from '../../../collector/protocol.ts';
 import type { Framed } from '$station/framed.ts';
@@ -217,6 +218,92 @@ const analyst = {
       failed: laid.failed,
       texts: laid.texts,
     };
+  },
+  /**
+   * What a frame that nobody sees must be told to show the page under other edits; elements of `hide` take no room in it.
+   * The page at hand is not touched. null: it must be opened anew for them.
+   */
+  probe: (
+    page: string,
+    texts: Record<string, string>,
+    opened: Record<string, string>,
+    edits: Edit[],
+    hide: number[],
+  ): Requests['dress']['ask'] | null => {
+    const { described, frameBase } = surveyed[0]!;
+    const { sources } = need().analyses[0]!.styles;
+    const back = Object.fromEntries(Object.keys(opened).map((file) => [file, texts[file] ?? '']));
+    const made = dressing(
+      { page, texts: { ...texts, ...opened }, described, frameBase, sources },
+      { ...back, ...overlay(texts, edits, page).texts },
+    );
+    if (!made) return null;
+    const hidden = new Set(hide);
+    const own = new Map(
+      made.attributes.filter(({ name }) => name === 'style').map(({ element, value }) => [element, value]),
+    );
+    const attributes = made.attributes.filter(({ element, name }) => name !== 'style' || !hidden.has(element));
+    for (const element of hide) {
+      const style = own.get(element) ?? sources[element]?.attributes['style']?.value ?? '';
+      attributes.push({ element, name: 'style', value: `${style}${style ? ';' : ''}display:none!important` });
+    }
+    return {
+      sheets: made.sheets.map(({ sheet, text }) => {
+        const { root, owner, form } = described.sheets[sheet]!;
+        return { root, owner, form: form as 'style' | 'link', text };
+      }),
+      attributes,
+    };
+  },
+  /** A number of a reading, of the one at hand where none is given. */
+  look: (quantity: Quantity, raw: unknown = null): number | null =>
+    quantityOf(raw === null ? need().analyses[0]!.tree : makeTree(check(raw)), quantity),
+  quantityWords: (quantity: Quantity): string => quantityWords(need().analyses[0]!.tree, quantity),
+  /** Children, with a box, of elements of the page; of −1: what is in its body. */
+  childrenOf: (elements: number[]): { element: number; label: string; path: string }[] => {
+    const { reading, tree } = need().analyses[0]!;
+    const body = elementAt(reading, 'body');
+    const parents = new Set(elements.map((one) => (one < 0 ? body : one)));
+    return Array.from({ length: reading.count }, (_, i) => i)
+      .filter((i) => parents.has(reading.parent[i]!) && hasBox(tree, i))
+      .map((element) => ({ element, label: labelOf(reading, element), path: pathOf(reading, element) }));
+  },
+  /** Every declaration of the page's own sheets that matches something, as the edit that takes it out. */
+  mutes: (texts: Record<string, string>): { edit: Edit; words: string }[] => {
+    const files = readFiles(texts);
+    const { plan } = surveyed[0]!.sources;
+    const { reading } = need().analyses[0]!;
+    return plan.sheets.flatMap((sheet, index) => {
+      if (sheet.form === 'attribute') return [];
+      const style =
+        sheet.form === 'file'
+          ? -1
+          : plan.sheets.slice(0, index).filter((one) => one.form === 'element' && one.file === sheet.file)
+              .length;
+      const placed = files.sheet(sheet.file, style);
+      return (placed?.sheet.rules ?? []).flatMap((rule) => {
+        const planned = plan.rules.find((one) => one.sheet === index && one.rule.start === rule.start);
+        if (!planned?.selectors.some(({ query }) => (reading.matches[query]?.length ?? 0) > 0)) return [];
+        const at = targetOf(placed!, rule);
+        return rule.declarations.map((declaration, n) => {
+          const alike = rule.declarations.filter(({ property }) => property === declaration.property);
+          const edit: Edit = {
+            id: `${index}-${rule.start}-${n}`,
+            on: true,
+            step: '',
+            widths: null,
+            change: {
+              do: 'mute',
+              at,
+              nth: alike.indexOf(declaration),
+              was: declaration.value,
+              property: declaration.property,
+            },
+          };
+          return { edit, words: `${rule.prelude} { ${declaration.property}: ${declaration.value} }` };
+        });
+      });
+    });
   },
   /** Keeps the reading at hand, or another one, as that of the page without its trial. */
   keepPlain: (raw: unknown = null): void => {

@@ -5,10 +5,11 @@ import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
 import { pathOf } from '$core/boxes/label.ts';
-import type { Defaults, RawReading } from '$core/boxes/reading.ts';
+import { FULL, MAX_ELEMENTS, OUTLINE, type Defaults, type RawReading } from '$core/boxes/reading.ts';
 import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { Source } from '$core/css/styles.ts';
+import type { Quantity } from '$core/search/symptom.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Moved } from '$core/trials/moved.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
@@ -226,6 +227,41 @@ export function createBench(input: BenchInput, start: Place) {
       await analyst.keepPlain(raw);
     }
     plainAt = at;
+  }
+
+  /** A frame that nobody sees, in which the page is measured under other edits than those at hand. */
+  async function openLab() {
+    const size = { width, height };
+    const mine = [...edits];
+    const holder = holders!.bare.appendChild(document.createElement('div'));
+    let { key } = input;
+    const other = wearing.opened;
+    if (Object.keys(other).length > 0)
+      ({ key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
+        key: input.key,
+        texts: other,
+      }));
+    const lab = await openFrame(holder, frameAddress(input.host, key, input.page), size, stop.signal);
+    await takeReading(lab, size, 'outline');
+    return {
+      /** The number that the page has under more edits and with elements hidden; null: there is none. */
+      measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
+        // An edit of the same declaration goes before that of the trial.
+        const ask = await analyst.probe(input.page, texts, other, [...mine, ...more], [...hide]);
+        if (!ask)
+          throw new Error(
+            'These edits change which elements there are: the page would be opened anew each time.',
+          );
+        await lab.ask('dress', ask);
+        const depth = quantity.of === 'lines' ? 'full' : 'outline';
+        const wanted = depth === 'full' ? FULL : OUTLINE;
+        return analyst.look(quantity, await lab.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
+      },
+      close: () => {
+        lab.close();
+        holder.remove();
+      },
+    };
   }
 
   function fail(error: unknown): void {
@@ -643,6 +679,11 @@ export function createBench(input: BenchInput, start: Place) {
       return moved;
     },
     lay,
+    openLab,
+    look: (quantity: Quantity) => analyst.look(quantity),
+    quantityWords: (quantity: Quantity) => analyst.quantityWords(quantity),
+    childrenOf: (elements: number[]) => analyst.childrenOf(elements),
+    mutes: () => analyst.mutes(texts),
     target: (source: Source) => analyst.target(texts, pick, source),
     elementPath: (element: number) => analyst.elementPath(element),
     written: (list: readonly Edit[]) => analyst.written(texts, [...list], input.page),

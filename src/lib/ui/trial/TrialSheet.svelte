@@ -3,13 +3,21 @@
   import X from '@lucide/svelte/icons/x';
   import type { Bench } from '../bench/bench.svelte.ts';
   import Edits from './Edits.svelte';
+  import Isolate from './Isolate.svelte';
   import MovedList from './MovedList.svelte';
+  import Seek from './Seek.svelte';
   import TakeHome from './TakeHome.svelte';
   import type { Trials } from './trials.svelte.ts';
 
   let { bench, trials, close }: { bench: Bench; trials: Trials; close: () => void } = $props();
 
-  const PARTS = { edits: 'Edits', moved: 'Moved', home: 'Take home' } as const;
+  const PARTS = {
+    edits: 'Edits',
+    moved: 'Moved',
+    seek: 'Seek',
+    isolate: 'Isolate',
+    home: 'Take home',
+  } as const;
   type Part = keyof typeof PARTS;
   let part = $state<Part>('edits');
   let name = $state('');
@@ -89,6 +97,8 @@
   <div class="min-h-0 grow overflow-auto px-3 py-2">
     {#if part === 'edits'}<Edits {bench} {trials} />
     {:else if part === 'moved'}<MovedList {bench} {trials} />
+    {:else if part === 'seek'}<Seek {bench} {trials} />
+    {:else if part === 'isolate'}<Isolate {bench} {trials} />
     {:else}<TakeHome {bench} {trials} />{/if}
   </div>
 </section>

@@ -1,0 +1,225 @@
+<!-- Finds the value of a declaration at which something happens; every point of its chart was measured. -->
+<script lang="ts">
+  import type { Source } from '$core/css/styles.ts';
+  import { px } from '$core/geometry/rect.ts';
+  import { seek, type Point, type Sought } from '$core/search/seek.ts';
+  import { meets, offTarget, targetWords, type Quantity, type Target } from '$core/search/symptom.ts';
+  import { editSchema } from '$core/trials/edit.ts';
+  import { byDeclaration } from '../account/alike.ts';
+  import type { Bench } from '../bench/bench.svelte.ts';
+  import { wrong } from '../notices/notices.svelte.ts';
+  import Chart from './Chart.svelte';
+  import type { Trials } from './trials.svelte.ts';
+
+  import Wanted from './Wanted.svelte';
+
+  let { bench, trials }: { bench: Bench; trials: Trials } = $props();
+
+  const UNITS = ['px', 'rem', 'em', '%', 'vw', ''];
+  const declarations = $derived(
+    byDeclaration(bench.properties).filter(
+      ({ source }) => source.origin !== 'browser' && /\d/.test(source.value),
+    ),
+  );
+  let chosen = $state('');
+  const declaration = $derived(declarations.find(({ key }) => key === chosen) ?? declarations[0] ?? null);
+
+  let from = $state(0);
+  let to = $state(100);
+  let step = $state(1);
+  let unit = $state('px');
+  /** A range around the number that stands there, in the author's own unit. */
+  $effect(() => {
+    const match = /^(-?[\d.]+)([a-z%]*)/i.exec(declaration?.source.value ?? '');
+    if (!match) return;
+    const number = Number(match[1]);
+    unit = UNITS.includes(match[2]!.toLowerCase()) ? match[2]!.toLowerCase() : 'px';
+    step = unit === 'px' || unit === '%' || unit === 'vw' ? 1 : 0.05;
+    from = Math.min(0, Math.floor(number * 2));
+    to = Math.max(step * 20, Math.ceil(number * 2));
+  });
+
+  let quantity = $state.raw<Quantity | null>(null);
+  let target = $state.raw<Target>({ is: 'changes', value: 0 });
+  let points = $state.raw<Point[]>([]);
+  let sought = $state.raw<Sought | null>(null);
+  let asked = $state.raw<{
+    words: string;
+    target: Target;
+    source: Source;
+    unit: string;
+    important: boolean;
+  } | null>(null);
+  let running = $state.raw<AbortController | null>(null);
+
+  const valueOf = (number: number, of: string) => `${number}${of}`;
+
+  async function run() {
+    if (!declaration || !quantity) return;
+    const { source, important } = declaration;
+    const found = await bench.target(source);
+    if (!found)
+      return wrong('This declaration does not stand in the specimen’s files, so no other value can be tried.');
+    const stop = new AbortController();
+    const wanted = quantity;
+    const aim = target;
+    const own = unit;
+    running = stop;
+    points = [];
+    sought = null;
+    asked = { words: await bench.quantityWords(wanted), target: aim, source, unit: own, important };
+    let lab: Awaited<ReturnType<Bench['openLab']>> | null = null;
+    try {
+      lab = await bench.openLab();
+      const open = lab;
+      sought = await seek(
+        (value) =>
+          open.measure(wanted, [
+            editSchema.parse({
+              id: 'seek',
+              change: {
+                do: 'change',
+                ...found,
+                was: source.value,
+                property: source.property,
+                value: valueOf(value, own),
+                important,
+              },
+            }),
+          ]),
+        {
+          from,
+          to,
+          step,
+          meets: (number) => meets(number, aim),
+          ...(aim.is === 'changes' ? {} : { off: (number: number) => offTarget(number, aim) }),
+          signal: stop.signal,
+          progress: (point) => (points = [...points, point].sort((a, b) => a.value - b.value)),
+        },
+      );
+      points = sought.points;
+    } catch (error) {
+      if (!stop.signal.aborted) wrong(error);
+    } finally {
+      lab?.close();
+      running = null;
+    }
+  }
+
+  const answer = $derived.by(() => {
+    if (!sought || !asked) return '';
+    const { first, flips, nearest, course } = sought;
+    const value = (number: number) => valueOf(number, asked!.unit);
+    const words = `${asked.words} ${targetWords(asked.target)}`;
+    if (first === null)
+      return nearest
+        ? `No value of ${asked.source.property} in this range gives that ${words}. The nearest is ${value(nearest.value)}, where it is ${px(nearest.number ?? 0)}.`
+        : `No value of ${asked.source.property} in this range gives that ${words}.`;
+    if (flips.length === 0) return `At every value in this range ${words}.`;
+    const list = flips.map(({ to: at, before }) => `${before ? 'until' : 'from'} ${value(at)}`);
+    const more =
+      flips.length > 1
+        ? ` It flips ${flips.length} times${course === 'turns' ? ', since the number turns' : ''}.`
+        : '';
+    return `${words[0]!.toUpperCase()}${words.slice(1)} ${list.join(', ')} of ${asked.source.property}.${more}`;
+  });
+  const best = $derived(
+    sought?.flips[0]
+      ? sought.flips[0].before
+        ? sought.flips[0].from
+        : sought.flips[0].to
+      : (sought?.first ?? null),
+  );
+</script>
+
+<div class="flex flex-col gap-2 text-[13px]" data-seek>
+  {#if declarations.length === 0}
+    <p class="max-w-[70ch]">
+      Pick a box that declares a number: at which value of it something happens is found here, such as where its
+      text begins to wrap, two edges meet, or the page no longer scrolls sideways.
+    </p>
+  {:else}
+    <form
+      class="flex flex-wrap items-baseline gap-x-3 gap-y-1"
+      onsubmit={(event) => {
+        event.preventDefault();
+        void run();
+      }}
+    >
+      <label
+        >At which
+        <select
+          class="code max-w-64 cursor-pointer border-b border-neutral bg-base-100"
+          value={declaration?.key}
+          onchange={(event) => (chosen = event.currentTarget.value)}
+          data-seek-declaration
+        >
+          {#each declarations as { key, source } (key)}<option value={key}
+              >{source.property}: {source.value}</option
+            >{/each}
+        </select></label
+      >
+      <span class="flex items-baseline gap-1"
+        >from <input
+          class="num w-16 border-b border-neutral bg-transparent text-right"
+          type="number"
+          step="any"
+          bind:value={from}
+          aria-label="From"
+        />
+        to
+        <input
+          class="num w-16 border-b border-neutral bg-transparent text-right"
+          type="number"
+          step="any"
+          bind:value={to}
+          aria-label="To"
+          data-seek-to
+        />
+        <select
+          class="code cursor-pointer border-b border-neutral bg-base-100"
+          bind:value={unit}
+          aria-label="Unit"
+        >
+          {#each UNITS as one (one)}<option value={one}>{one || 'number'}</option>{/each}
+        </select>
+        in steps of
+        <input
+          class="num w-14 border-b border-neutral bg-transparent text-right"
+          type="number"
+          step="any"
+          min="0"
+          bind:value={step}
+          aria-label="Step"
+        /></span
+      >
+      <Wanted {bench} kinds={['changes', 'equal', 'at-most', 'at-least']} bind:quantity bind:target />
+      {#if running}
+        <button type="button" class="btn btn-outline btn-xs" onclick={() => running?.abort()}>Stop</button>
+        <span class="faint num">{points.length} measured</span>
+      {:else}
+        <button class="btn btn-primary btn-xs" data-seek-run>Seek</button>
+      {/if}
+    </form>
+    {#if answer}
+      <p class="text-[15px] font-medium" role="status" data-seek-answer>{answer}</p>
+      {#if best !== null && asked}
+        <p>
+          <button
+            class="linkish"
+            onclick={() => trials.set(asked!.source, valueOf(best, asked!.unit), asked!.important)}
+            >Try {asked.source.property}: {valueOf(best, asked.unit)}</button
+          ><span class="faint"> · {sought!.measured} measurements</span>
+        </p>
+      {/if}
+    {/if}
+    {#if points.length > 1 && asked}
+      <Chart
+        {points}
+        flips={sought?.flips.map(({ to: at }) => at) ?? []}
+        across={`${asked.source.property} (${asked.unit || 'number'})`}
+        up={asked.words}
+      />
+    {/if}
+  {/if}
+</div>
