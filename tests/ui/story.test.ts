@@ -195,7 +195,7 @@ describe('the story', () => {
     const border = page.locator('[data-declaration="border-color"]');
     assert.match(
       (await border.innerText()).replace(/\s+/g, ' '),
-      /border-color: var\(--rope\) beat 4 \.fare\.best fares\.css:41/,
+      /border-color: var\(--rope\) mute beat 4 \.fare\.best fares\.css:41/,
     );
     await border.getByRole('button').first().click();
     const left = (await border.locator('[data-property~="border-left-color"]').innerText()).replace(

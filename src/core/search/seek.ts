@@ -121,3 +121,22 @@ function courseOf(numbers: readonly number[]): Sought['course'] {
   const down = steps.some((one) => one < -0.01);
   return up && down ? 'turns' : up ? 'grows' : down ? 'shrinks' : 'stays';
 }
+
+/** Runs of values, in order, at which the target is met. */
+export function metRuns(
+  { points, flips }: Sought,
+  isMet: (number: number) => boolean,
+): { from: number; to: number }[] {
+  const [first, last] = [points[0], points.at(-1)];
+  if (!first || !last) return [];
+  const out: { from: number; to: number }[] = [];
+  let from = first.number !== null && isMet(first.number) ? first.value : null;
+  for (const flip of flips) {
+    if (flip.before && from !== null) {
+      out.push({ from, to: flip.from });
+      from = null;
+    } else if (!flip.before) from = flip.to;
+  }
+  if (from !== null) out.push({ from, to: last.value });
+  return out;
+}

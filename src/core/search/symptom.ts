@@ -106,7 +106,7 @@ export const meets = (number: number, target: Target): boolean => offTarget(numb
 
 const SIDE_WORDS: Record<Side, string> = { left: 'left', right: 'right', top: 'upper', bottom: 'lower' };
 
-/** `the page scrolls sideways by`, `the width of li.fare is` ... without the number. */
+/** The number in words, as a sentence begins with it: `The height of the page`. */
 export function quantityWords(tree: BoxTree, quantity: Quantity): string {
   const label = (path: string): string => {
     const element = elementAt(tree.reading, path);
@@ -114,17 +114,17 @@ export function quantityWords(tree: BoxTree, quantity: Quantity): string {
   };
   switch (quantity.of) {
     case 'overflow':
-      return `how far the page scrolls ${quantity.axis === 'x' ? 'sideways' : 'down'}`;
+      return `The ${quantity.axis === 'x' ? 'sideways' : 'downward'} scroll of the page`;
     case 'page':
-      return `how ${quantity.axis === 'x' ? 'wide' : 'tall'} the page is`;
+      return `The ${quantity.axis === 'x' ? 'width' : 'height'} of the page`;
     case 'size':
-      return `how ${quantity.axis === 'x' ? 'wide' : 'tall'} ${label(quantity.path)} is`;
+      return `The ${quantity.axis === 'x' ? 'width' : 'height'} of ${label(quantity.path)}`;
     case 'lines':
-      return `lines of ${label(quantity.path)}`;
+      return `The number of lines of ${label(quantity.path)}`;
     case 'squareness':
-      return `width less height of ${label(quantity.path)}`;
+      return `The width less the height of ${label(quantity.path)}`;
     case 'distance':
-      return `from the ${SIDE_WORDS[quantity.a.side]} edge of ${label(quantity.a.path)} to the ${SIDE_WORDS[quantity.b.side]} edge of ${label(quantity.b.path)}`;
+      return `The distance from the ${SIDE_WORDS[quantity.a.side]} edge of ${label(quantity.a.path)} to the ${SIDE_WORDS[quantity.b.side]} edge of ${label(quantity.b.path)}`;
   }
 }
 

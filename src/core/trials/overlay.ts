@@ -134,7 +134,7 @@ function addPatch({ text, rule }: Block, made: string, edit: number): Patch {
     return { start: end, end, text: `;${isOwnLine ? `\n${indent}` : ' '}${made}`, edit };
   }
   const open = rule.prelude === '' ? 0 : text.indexOf('{', rule.start) + 1;
-  return { start: open, end: open, text: rule.prelude === '' ? made : ` ${made};`, edit };
+  return { start: open, end: open, text: rule.prelude === '' ? `${made}; ` : ` ${made};`, edit };
 }
 
 /** The range of widths as a media condition (Media Queries 4 §4.1). */

@@ -100,7 +100,7 @@ const LAID: [name: string, change: Change, file: string, part: string | RegExp][
     'a new style attribute',
     add(inline('body > div'), 'top', '"x"'),
     'index.html',
-    '<div style="top: &quot;x&quot;">',
+    '<div style="top: &quot;x&quot;;">',
   ],
   ['an element taken out', { do: 'remove', ...element }, 'index.html', '<body><p style'],
   [
@@ -213,6 +213,17 @@ describe('edits laid over files', () => {
       'index.html',
     );
     assert.match(texts['index.html']!, /<p style="margin: 3px;">two/);
+  });
+
+  test('several declarations added where there are none', () => {
+    const path = 'body > div';
+    const edits = ['top', 'left'].map((property) => edit(add(inline(path), property, '1px')));
+    assert.match(
+      overlay(TEXTS, edits, 'index.html').texts['index.html']!,
+      /<div style="top: 1px; left: 1px;">/,
+    );
+    const empty = ['top', 'left'].map((property) => edit(add(rule('.c'), property, '1px')));
+    assert.match(overlay(TEXTS, empty, 'index.html').texts['a.css']!, /\.c \{ top: 1px; left: 1px;\}/);
   });
 
   test('an edit for some widths is a rule under a media condition behind its own', () => {

@@ -48,7 +48,7 @@
       const words = await bench.quantityWords(wanted);
       const now = await bench.look(wanted);
       if (now === null || meets(now, aim)) {
-        refusal = `There is nothing to look for: ${words} ${targetWords(aim)} already${now === null ? '' : ` (${px(now)})`}.`;
+        refusal = `There is nothing to look for. ${words} ${targetWords(aim)} already${now === null ? '' : ` (${px(now)})`}.`;
         return;
       }
       lab = await bench.openLab();
@@ -173,9 +173,7 @@
         {over === 'elements' ? 'None of the elements' : 'None of the declarations'} is to blame: without all of them
         it stays.
       {:else}
-        {outcome.what[0]!.toUpperCase()}{outcome.what.slice(1)}: {outcome.with === null
-          ? '–'
-          : px(outcome.with)}
+        {outcome.what}: {outcome.with === null ? '–' : px(outcome.with)}
         with {outcome.needs.length === 1 ? 'this' : `these ${outcome.needs.length}`},
         {outcome.without === null ? 'no box' : px(outcome.without)} without.
       {/if}

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Source } from '$core/css/styles.ts';
   import { px } from '$core/geometry/rect.ts';
-  import { seek, type Point, type Sought } from '$core/search/seek.ts';
+  import { metRuns, seek, type Point, type Sought } from '$core/search/seek.ts';
   import { meets, offTarget, targetWords, type Quantity, type Target } from '$core/search/symptom.ts';
   import { editSchema } from '$core/trials/edit.ts';
   import { byDeclaration } from '../account/alike.ts';
@@ -106,30 +106,29 @@
     }
   }
 
+  const value = (number: number) => valueOf(number, asked?.unit ?? '');
+  const runs = $derived(sought && asked ? metRuns(sought, (number) => meets(number, asked!.target)) : []);
   const answer = $derived.by(() => {
     if (!sought || !asked) return '';
-    const { first, flips, nearest, course } = sought;
-    const value = (number: number) => valueOf(number, asked!.unit);
     const words = `${asked.words} ${targetWords(asked.target)}`;
-    if (first === null)
+    const { property } = asked.source;
+    const { nearest } = sought;
+    if (runs.length === 0)
       return nearest
-        ? `No value of ${asked.source.property} in this range gives that ${words}. The nearest is ${value(nearest.value)}, where it is ${px(nearest.number ?? 0)}.`
-        : `No value of ${asked.source.property} in this range gives that ${words}.`;
-    if (flips.length === 0) return `At every value in this range ${words}.`;
-    const list = flips.map(({ to: at, before }) => `${before ? 'until' : 'from'} ${value(at)}`);
-    const more =
-      flips.length > 1
-        ? ` It flips ${flips.length} times${course === 'turns' ? ', since the number turns' : ''}.`
-        : '';
-    return `${words[0]!.toUpperCase()}${words.slice(1)} ${list.join(', ')} of ${asked.source.property}.${more}`;
+        ? `There is no such value of ${property} in this range. The nearest is ${value(nearest.value)}, where it is ${px(nearest.number ?? 0)}.`
+        : `There is no such value of ${property} in this range.`;
+    const list = runs.map((run) =>
+      run.from === run.to ? `at ${value(run.from)}` : `from ${value(run.from)} to ${value(run.to)}`,
+    );
+    return `${words} with ${property} ${list.join(' and ')}.`;
   });
-  const best = $derived(
-    sought?.flips[0]
-      ? sought.flips[0].before
-        ? sought.flips[0].from
-        : sought.flips[0].to
-      : (sought?.first ?? null),
-  );
+  /** The value nearest to what stands there now at which the target is met. */
+  const best = $derived.by(() => {
+    const now = Number.parseFloat(asked?.source.value ?? '');
+    const ends = runs.flatMap((run) => [run.from, run.to]);
+    if (ends.length === 0) return null;
+    return ends.reduce((near, one) => (Math.abs(one - now) < Math.abs(near - now) ? one : near));
+  });
 </script>
 
 <div class="flex flex-col gap-2 text-[13px]" data-seek>

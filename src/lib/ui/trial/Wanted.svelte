@@ -28,8 +28,8 @@
   const pinned = $derived(bench.pinned.at(-1) ?? null);
   const options = $derived.by(() => {
     const list: { words: string; quantity: Quantity }[] = [
-      { words: 'how far the page scrolls sideways', quantity: { of: 'overflow', axis: 'x' } },
-      { words: 'how tall the page is', quantity: { of: 'page', axis: 'y' } },
+      { words: 'sideways scroll of the page', quantity: { of: 'overflow', axis: 'x' } },
+      { words: 'height of the page', quantity: { of: 'page', axis: 'y' } },
     ];
     if (path && bench.account) {
       const { label } = bench.account;

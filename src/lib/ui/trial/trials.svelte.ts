@@ -128,7 +128,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   /** The edit that put a declaration there; null: the files did. */
   async function ownOf(source: Source): Promise<Edit | null> {
-    const path = source.origin === 'inline' ? await bench.elementPath(bench.pick) : null;
+    const path = source.origin === 'author' ? null : await bench.elementPath(bench.pick);
     return (
       (current?.edits ?? []).findLast(({ on, change }) => {
         if (!on || change.do !== 'add' || change.property !== source.property) return false;

@@ -1,0 +1,182 @@
+/** Trying changes on the Bench: edited, measured, undone, kept over a reload, searched with, and taken home. */
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import type { Frame, Page } from 'playwright-core';
+import { openBench, openDesk, pickBySelector, ready, type Desk } from '../app.ts';
+
+/** The page as the user sees it; others of the same address are measured where nobody sees them. */
+async function seen(page: Page): Promise<Frame> {
+  for (;;) {
+    const handle = await page.locator('main iframe').last().elementHandle();
+    const frame = await handle?.contentFrame();
+    if (frame) return frame;
+    // It is being opened anew.
+    await page.waitForTimeout(50);
+  }
+}
+
+const rectIn = async (page: Page, selector: string): Promise<{ width: number; height: number }> =>
+  (await seen(page)).evaluate((wanted) => {
+    const { width, height } = document.querySelector(wanted)!.getBoundingClientRect();
+    return { width, height };
+  }, selector);
+
+/** Waits until something is as it should be, then asserts it. */
+async function comesTo<T>(read: () => Promise<T>, wanted: T): Promise<void> {
+  const until = Date.now() + 10_000;
+  // While the page is opened anew there is nothing to read.
+  const attempt = () => read().catch((error: unknown) => String(error));
+  let found = await attempt();
+  while (found !== wanted && Date.now() < until) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    found = await attempt();
+  }
+  assert.equal(found, wanted);
+}
+
+describe('trials', () => {
+  let desk: Desk;
+  before(async () => {
+    desk = await openDesk();
+  });
+  after(() => desk.close());
+
+  test('a value is stepped, muted, undone and redone; the page, the account and what moved follow', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await page.locator('[data-edit=width]').click();
+    const input = page.locator('[data-value-edit]');
+    await input.press('ArrowDown');
+    await input.press('Shift+ArrowDown');
+    await input.press('Enter');
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 319);
+    await page.getByText('319 wide = 289 content', { exact: false }).first().waitFor();
+    assert.equal(await page.locator('[data-edit-row]').count(), 1);
+    assert.match(
+      await page.locator('[data-edits]').innerText(),
+      /in css\/fares\.css, line 12, rule \.fare: width 300px becomes 289px/,
+    );
+    await page.locator('[data-part=moved]').click();
+    assert.match(await page.locator('[data-moved]').innerText(), /li\.fare\s+−?-?11 wide/);
+    assert.ok((await page.locator('[data-ghost]').count()) > 0);
+
+    await page.locator('[data-edit=padding]').focus();
+    await page.keyboard.press('x');
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 299);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 319);
+    await page.getByRole('button', { name: 'Redo' }).click();
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 299);
+
+    await page.locator('[data-part=edits]').click();
+    await page.getByLabel('Edit 2 is laid over the page').uncheck();
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 319);
+
+    // It is there again after a reload, and the files are as they were.
+    await page.reload();
+    await ready(page);
+    assert.equal((await rectIn(page, 'li.fare')).width, 319);
+    await page.locator('[data-trials]').selectOption({ label: 'no trial: the page as it is' });
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 330);
+    assert.deepEqual(errors, []);
+  });
+
+  test('a declaration is added, an element taken out and brought back, a state forced', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'h1');
+    await page.locator('[data-add]').fill('widht: 3px');
+    await page.locator('[data-add]').press('Enter');
+    assert.match(await page.getByRole('alert').innerText(), /“widht: 3px” does nothing/);
+    await page.locator('[data-add]').fill('padding: 3px 7px; height: 90px');
+    await page.locator('[data-add]').press('Enter');
+    await comesTo(async () => (await rectIn(page, 'h1')).height, 96);
+    await page.locator('[data-edit=height]').click();
+    await page.locator('[data-value-edit]').fill('50px');
+    await page.locator('[data-value-edit]').press('Enter');
+    await comesTo(async () => (await rectIn(page, 'h1')).height, 56);
+    assert.equal(await page.locator('[data-edit-row]').count(), 2);
+
+    await pickBySelector(page, 'li.fare.best');
+    await page.keyboard.press('Escape');
+    await pickBySelector(page, 'li.fare.best');
+    await page.locator('[data-selector]').evaluate((node) => (node as HTMLElement).blur());
+    await page.keyboard.press('Delete');
+    const count = async (selector: string) => (await seen(page)).locator(selector).count();
+    await page.waitForFunction(() => document.querySelectorAll('[data-edit-row=remove]').length === 1);
+    await comesTo(() => count('li.fare.best'), 0);
+    await comesTo(async () => (await rectIn(page, 'h1')).height, 56);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await comesTo(() => count('li.fare.best'), 1);
+
+    await pickBySelector(page, 'nav a');
+    await page.getByLabel(':hover').check();
+    await comesTo(() => count('nav a[data-normetra-state~=hover]'), 1);
+    assert.deepEqual(errors, []);
+  });
+
+  test('the value at which something happens is found, as a scan finds it', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await page.locator('[data-trial]').click();
+    await page.locator('[data-part=seek]').click();
+    await page.locator('[data-quantity]').selectOption({ label: 'height of the page' });
+    await page.locator('[data-seek-to]').fill('400');
+    await page.locator('[data-seek-run]').click();
+    const answer = page.locator('[data-seek-answer]');
+    await answer.waitFor();
+    // Measured by hand: the style of every value in a bare page.
+    const bare = await desk.browser.newPage({ viewport: { width: 1100, height: 800 } });
+    await bare.goto(
+      page
+        .frames()
+        .filter((one) => /fares\.html/.test(one.url()))[0]!
+        .url(),
+    );
+    const heights = await bare.evaluate(() => {
+      const style = document.head.appendChild(document.createElement('style'));
+      return Array.from({ length: 401 }, (_, value) => {
+        style.textContent = `.fare { width: ${value}px !important }`;
+        return document.documentElement.scrollHeight;
+      });
+    });
+    await bare.close();
+    const other = heights.flatMap((height, value) => (height === heights[300] ? [] : [value]));
+    const starts = other.filter((value) => !other.includes(value - 1));
+    for (const start of starts) {
+      let end = start;
+      while (other.includes(end + 1)) end++;
+      assert.match(await answer.innerText(), new RegExp(`from ${start}px to ${end}px`));
+    }
+    assert.ok(starts.length > 0);
+    await page.locator('[data-chart] svg').waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('what a scrollbar needs is found among elements and among declarations, and taken home', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    await page.locator('[data-trial]').click();
+    await page.locator('[data-part=isolate]').click();
+    await page.locator('[data-isolate-run]').click();
+    const answer = page.locator('[data-isolate-answer]');
+    await answer.waitFor();
+    assert.match(await page.locator('[data-isolate]').innerText(), /p\.ticker \(body > p\)/);
+    assert.match(await answer.innerText(), /\d+\s+with\s+this,\s+0\s+without/);
+    await page.locator('[data-isolate-over]').selectOption('declarations');
+    await page.locator('[data-isolate-run]').click();
+    await page.getByText('.ticker { white-space: nowrap }').first().waitFor();
+    await page.getByRole('button', { name: 'Try without it' }).click();
+    await page.locator('[data-part=home]').click();
+    const diff = page.locator('[data-diff]');
+    await diff.waitFor();
+    assert.match(await diff.innerText(), /--- a\/css\/board\.css[\s\S]*\n-\s+white-space: nowrap;/);
+    assert.match(
+      await page.locator('[data-note]').innerText(),
+      /rule \.ticker: white-space: nowrap is taken out/,
+    );
+    assert.deepEqual(errors, []);
+  });
+});
