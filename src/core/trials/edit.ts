@@ -117,6 +117,14 @@ export type State = (typeof STATES)[number];
 /** Whether an edit changes files; a forced state only shows what they already say. */
 export const isOfFiles = ({ change }: Edit): boolean => change.do !== 'state';
 
-/** Whether an edit is laid over at a width in CSS px. */
-export const holdsAt = ({ on, widths }: Edit, width: number): boolean =>
-  on && (!widths || (width >= widths.from && width <= widths.to));
+/** Whether a style sheet can say at which widths an edit holds; what changes elements holds at a width or not at all. */
+const isSaidInSheet = ({ change }: Edit): boolean =>
+  change.do === 'rule' || ('at' in change && change.at.kind === 'rule');
+
+/** The edits to lay over a page at a width in CSS px. */
+export const laidAt = (edits: readonly Edit[], width: number): Edit[] =>
+  edits.filter(
+    (edit) =>
+      edit.on &&
+      (!edit.widths || isSaidInSheet(edit) || (width >= edit.widths.from && width <= edit.widths.to)),
+  );

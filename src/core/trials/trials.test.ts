@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { shortest, shortSides } from '../css/shortest.ts';
-import { editSchema, type BlockTarget, type Change, type Edit } from './edit.ts';
+import { editSchema, laidAt, type BlockTarget, type Change, type Edit } from './edit.ts';
 import { overlay } from './overlay.ts';
 import { applyPatches, mapBack, offsetOf, placeOf, settled, type Patch } from './patch.ts';
 import { declarationAt, readFiles } from './targets.ts';
@@ -238,6 +238,17 @@ describe('edits laid over files', () => {
     assert.ok(
       muted.includes('@media not all and (min-width: 0px) and (max-width: 500px) { .a { width: 10px; } }'),
     );
+  });
+
+  test('what changes elements is laid over at its widths alone', () => {
+    const widths = { from: 400, to: 500 };
+    const list = [
+      edit({ do: 'remove', ...element }, { id: 'a', widths }),
+      edit(change(rule('.a'), 'width', '1px'), { id: 'b', widths }),
+      edit({ do: 'duplicate', ...element }, { id: 'c', on: false }),
+    ];
+    const at = (width: number) => laidAt(list, width).map(({ id }) => id);
+    assert.deepEqual([at(399), at(400), at(501)], [['b'], ['a', 'b'], ['b']]);
   });
 
   test('what lies in an element that goes, goes with it', () => {

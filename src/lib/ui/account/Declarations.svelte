@@ -6,6 +6,7 @@
   import { wrong } from '../notices/notices.svelte.ts';
   import { propertyNames } from '../trial/completion.ts';
   import { useTrials } from '../trial/context.ts';
+  import { declarationsOf } from '../trial/declarations.ts';
   import { alike } from './alike.ts';
   import DeclarationList from './DeclarationList.svelte';
   import Property from './Property.svelte';
@@ -26,31 +27,13 @@
 
   /** Declarations as they are written in CSS, put into the element's style attribute. */
   async function addAll() {
-    const list = added
-      .split(';')
-      .map((one) => one.trim())
-      .filter(Boolean)
-      .map((one) => {
-        const at = one.indexOf(':');
-        return {
-          property: one.slice(0, at).trim().toLowerCase(),
-          value: one.slice(at + 1).trim(),
-          whole: one,
-          at,
-        };
-      });
-    const bad =
-      list.find(({ at, value }) => at < 1 || value === '')?.whole ??
-      list.find(({ property, value }) => !property.startsWith('--') && !CSS.supports(property, value))?.whole;
+    const { list, bad } = declarationsOf(added);
     if (list.length === 0) return;
     refused = bad
       ? `“${bad}” does nothing: the browser does not take it. Write a property, a colon and a value that it takes.`
       : '';
     if (bad) return;
-    await trials.add(
-      bench.pick,
-      list.map(({ property, value }) => ({ property, value })),
-    );
+    await trials.add(bench.pick, list);
     added = '';
   }
 

@@ -258,6 +258,12 @@ const analyst = {
   /** A number of a reading, of the one at hand where none is given. */
   look: (quantity: Quantity, raw: unknown = null): number | null =>
     quantityOf(raw === null ? need().analyses[0]!.tree : makeTree(check(raw)), quantity),
+  /** Two readings of the page, without a trial and under it: a number in both, and what is different. */
+  compare: (without: unknown, under: unknown, quantity: Quantity): Omit<Compared, 'reach'> => {
+    const [before, after] = [makeTree(check(without)), makeTree(check(under))];
+    const { counts, largest } = differences(before, after);
+    return { plain: quantityOf(before, quantity), number: quantityOf(after, quantity), counts, largest };
+  },
   quantityWords: (quantity: Quantity): string => quantityWords(need().analyses[0]!.tree, quantity),
   /** Children, with a box, of elements of the page; of −1: what is in its body. */
   childrenOf: (elements: number[]): { element: number; label: string; path: string }[] => {
@@ -381,6 +387,18 @@ const analyst = {
   elementAt: (path: string): number => elementAt(whole ?? need().analyses[0]!.reading, path),
   drawing: (): Drawing => drawingOf(whole ?? need().analyses[0]!.reading),
 };
+
+/** What a trial does at a width. */
+export interface Compared {
+  /** The number without the trial, and under it; null: there is no box. */
+  plain: number | null;
+  number: number | null;
+  counts: Moved['counts'];
+  /** CSS px. */
+  largest: number;
+  /** Elements that the selectors of its edits match. */
+  reach: number;
+}
 
 /** Everything a trial comes to in writing. */
 export interface Written {

@@ -10,7 +10,7 @@ import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { Source } from '$core/css/styles.ts';
 import type { Quantity } from '$core/search/symptom.ts';
-import type { Edit } from '$core/trials/edit.ts';
+import { laidAt, type Edit } from '$core/trials/edit.ts';
 import type { Moved } from '$core/trials/moved.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { readFramed, type FramedResult } from '$station/framed.ts';
@@ -21,7 +21,7 @@ import { z } from 'zod';
 import { frameAddress, frameBase } from '../frames.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
 import { idSchema, okSchema, send } from '../send.ts';
-import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
+import type { Analyst, Compared, SheetFact, Taken } from './analyst.worker.ts';
 import AnalystWorker from './analyst.worker.ts?worker';
 import type { Edge } from './measuring.ts';
 import { recallPins, storePins, type Pinned } from './pins.ts';
@@ -202,6 +202,14 @@ export function createBench(input: BenchInput, start: Place) {
     await analyst.take(raw, []);
   }
 
+  let known: readonly Edit[] = [];
+  /** The edits that hold at the width at hand; the same list as long as they are the same. */
+  function editsNow(): readonly Edit[] {
+    const now = laidAt(edits, width);
+    if (now.length !== known.length || now.some((edit, i) => edit !== known[i])) known = now;
+    return known;
+  }
+
   /** Lays edits over the page in the place of those before, and measures it. */
   function lay(next: readonly Edit[]): Promise<void> {
     edits = next;
@@ -232,7 +240,7 @@ export function createBench(input: BenchInput, start: Place) {
   /** A frame that nobody sees, in which the page is measured under other edits than those at hand. */
   async function openLab() {
     const size = { width, height };
-    const mine = [...edits];
+    const mine = [...editsNow()];
     const holder = holders!.bare.appendChild(document.createElement('div'));
     let { key } = input;
     const other = wearing.opened;
@@ -262,6 +270,45 @@ export function createBench(input: BenchInput, start: Place) {
         holder.remove();
       },
     };
+  }
+
+  /** What edits do at a width, against the page without them; both are measured where nobody sees it. */
+  async function compareAt(list: readonly Edit[], at: number, quantity: Quantity): Promise<Compared> {
+    const size = { width: at, height };
+    const holder = holders!.bare.appendChild(document.createElement('div'));
+    const open = (key: string) =>
+      openFrame(holder, frameAddress(input.host, key, input.page), size, stop.signal);
+    const frames: Frame[] = [];
+    try {
+      const { files } = await analyst.written(texts, laidAt(list, at), input.page);
+      const { key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
+        key: input.key,
+        texts: files,
+      });
+      const [without, under] = [await open(input.key), await open(key)];
+      frames.push(without, under);
+      const readings = [];
+      for (const one of frames) readings.push((await takeReading(one, size, 'full')).reading);
+      const selectors = list.flatMap(({ change }) =>
+        change.do === 'rule'
+          ? [change.selector]
+          : 'at' in change && change.at.kind === 'rule'
+            ? [change.at.prelude]
+            : 'at' in change && change.at.kind === 'inline'
+              ? [change.at.path]
+              : 'path' in change
+                ? [change.path]
+                : [],
+      );
+      const reached = new Set<number>();
+      // A nested rule's selector is none by itself: the page refuses it, and it reaches nothing that can be told.
+      for (const selector of new Set(selectors))
+        for (const element of await without.ask('find', { selector }).catch(() => [])) reached.add(element);
+      return { ...(await analyst.compare(readings[0], readings[1], quantity)), reach: reached.size };
+    } finally {
+      for (const one of frames) one.close();
+      holder.remove();
+    }
   }
 
   function fail(error: unknown): void {
@@ -296,7 +343,7 @@ export function createBench(input: BenchInput, start: Place) {
     status = 'measuring';
     const { signal } = stop;
     const asked = { width, height };
-    const current = edits;
+    const current = editsNow();
     const refused = await wearing.wear(current);
     if (refused) unlaid = refused;
     const taken = await takeReading(frame, asked, 'full');
@@ -680,6 +727,7 @@ export function createBench(input: BenchInput, start: Place) {
     },
     lay,
     openLab,
+    compareAt,
     look: (quantity: Quantity) => analyst.look(quantity),
     quantityWords: (quantity: Quantity) => analyst.quantityWords(quantity),
     childrenOf: (elements: number[]) => analyst.childrenOf(elements),

@@ -2,7 +2,9 @@
 <script lang="ts">
   import { STATES, type State } from '$core/trials/edit.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
+  import ElementEdits from './ElementEdits.svelte';
   import type { Trials } from './trials.svelte.ts';
+  import Widths from './Widths.svelte';
 
   let { bench, trials }: { bench: Bench; trials: Trials } = $props();
 
@@ -59,6 +61,7 @@
                 >{/if}</span
             >
           </label>
+          <Widths {edit} set={(widths) => trials.limit(edit.id, widths)} />
           <button class="linkish" aria-label="Move edit {i + 1} up" onclick={() => trials.shift(edit.id, -1)}
             >↑</button
           >
@@ -70,6 +73,7 @@
       {/each}
     </ol>
   {/if}
+  <ElementEdits {bench} {trials} />
   {#if bench.account}
     <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
       <span class="faint">Show {bench.account.label} as if</span>

@@ -2,6 +2,7 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
   import type { Bench } from '../bench/bench.svelte.ts';
+  import Compare from './Compare.svelte';
   import Edits from './Edits.svelte';
   import Isolate from './Isolate.svelte';
   import MovedList from './MovedList.svelte';
@@ -16,6 +17,7 @@
     moved: 'Moved',
     seek: 'Seek',
     isolate: 'Isolate',
+    compare: 'Compare',
     home: 'Take home',
   } as const;
   type Part = keyof typeof PARTS;
@@ -99,6 +101,7 @@
     {:else if part === 'moved'}<MovedList {bench} {trials} />
     {:else if part === 'seek'}<Seek {bench} {trials} />
     {:else if part === 'isolate'}<Isolate {bench} {trials} />
+    {:else if part === 'compare'}<Compare {bench} {trials} />
     {:else}<TakeHome {bench} {trials} />{/if}
   </div>
 </section>

@@ -293,6 +293,9 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     ensure,
     toggle: (id: string) =>
       replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, on: !one.on } : one))),
+    /** The widths at which an edit is laid over; null: at all. */
+    limit: (id: string, widths: Edit['widths']) =>
+      replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, widths } : one))),
     drop: (id: string) => replace((current?.edits ?? []).filter((one) => one.id !== id)),
     reset: () => replace([]),
     shift: (id: string, by: -1 | 1) => {
