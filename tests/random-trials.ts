@@ -32,7 +32,11 @@ export function essence({
 }: RawReading): string {
   const values = Object.entries(used)
     .sort(([a], [b]) => (a < b ? -1 : 1))
-    .map(([property, column]) => [property, Array.from(column, (index) => strings[index] ?? '')]);
+    .map(([property, column]) => [
+      property,
+      // Of a property that few elements use, those that do not are not always asked.
+      Array.from(column, (index) => strings[index] ?? '').map((value) => (value === 'none' ? '' : value)),
+    ]);
   return JSON.stringify({
     count,
     rects: Array.from(rects),

@@ -35,8 +35,11 @@
     const { moved, reading } = bench;
     if (!moved || !reading || bench.status !== 'ready') return [];
     return moved.list
-      .filter((one) => one.under < 0 && one.from)
-      .slice(0, 40)
+      .filter(
+        (one) =>
+          one.under < 0 && one.from && one.from.width * one.from.height < (bench.width * bench.height) / 2,
+      )
+      .slice(0, 12)
       .map(({ from, after }) => ({
         from: screen(from!),
         to: after >= 0 && after < reading.count ? boxRect(after) : null,

@@ -277,7 +277,12 @@ export function createBench(input: BenchInput, start: Place) {
     const size = { width: at, height };
     const holder = holders!.bare.appendChild(document.createElement('div'));
     const open = (key: string) =>
-      openFrame(holder, frameAddress(input.host, key, input.page), size, stop.signal);
+      openFrame(
+        holder.appendChild(document.createElement('div')),
+        frameAddress(input.host, key, input.page),
+        size,
+        stop.signal,
+      );
     const frames: Frame[] = [];
     try {
       const { files } = await analyst.written(texts, laidAt(list, at), input.page);

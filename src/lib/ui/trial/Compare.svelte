@@ -73,7 +73,7 @@
         >
       {/each}
       <span>by the</span>
-      <Wanted {bench} kinds={['at-most']} bind:quantity bind:target />
+      <Wanted {bench} kinds={[]} bind:quantity bind:target />
       {#if running}
         <button type="button" class="btn btn-outline btn-xs" onclick={() => running?.abort()}>Stop</button>
         <span class="faint num">{rows.length} of {total}</span>

@@ -27,11 +27,11 @@
 </script>
 
 <section
-  class="flex h-[38%] min-h-52 shrink-0 flex-col border-t-2 border-base-content bg-base-100"
+  class="flex h-[42%] min-h-56 shrink-0 flex-col overflow-hidden border-t-2 border-base-content bg-base-100"
   aria-label="Trial"
   data-trial-sheet
 >
-  <div class="rule-b flex items-center gap-3 px-3 py-1 text-[13px]">
+  <div class="flex items-center gap-3 px-3 pt-1 text-[13px]">
     {#if naming}
       <form
         onsubmit={(event) => {
@@ -76,25 +76,25 @@
       <button class="linkish" onclick={() => trials.discard()}>Delete</button>
     {/if}
     <span class="grow"></span>
-    <div class="flex gap-1" role="tablist" aria-label="Parts of the trial">
-      {#each Object.entries(PARTS) as [key, words] (key)}
-        <button
-          role="tab"
-          class="cursor-pointer border-b-2 px-1.5 whitespace-nowrap {part === key
-            ? 'border-base-content font-medium'
-            : 'border-transparent'}"
-          aria-selected={part === key}
-          onclick={() => (part = key as Part)}
-          data-part={key}
-          >{words}{key === 'moved' && bench.moved?.list.length ? ` (${bench.moved.list.length})` : ''}</button
-        >
-      {/each}
-    </div>
     <button class="linkish" disabled={!trials.canUndo} onclick={() => trials.undo()} title="u">Undo</button>
     <button class="linkish" disabled={!trials.canRedo} onclick={() => trials.redo()} title="Shift u"
       >Redo</button
     >
     <button class="cursor-pointer p-0.5" aria-label="Close the trial" onclick={close}><X size={15} /></button>
+  </div>
+  <div class="rule-b flex gap-3 px-3 text-[13px]" role="tablist" aria-label="Parts of the trial">
+    {#each Object.entries(PARTS) as [key, words] (key)}
+      <button
+        role="tab"
+        class="cursor-pointer border-b-2 py-0.5 whitespace-nowrap {part === key
+          ? 'border-base-content font-medium'
+          : 'border-transparent'}"
+        aria-selected={part === key}
+        onclick={() => (part = key as Part)}
+        data-part={key}
+        >{words}{key === 'moved' && bench.moved?.list.length ? ` (${bench.moved.list.length})` : ''}</button
+      >
+    {/each}
   </div>
   <div class="min-h-0 grow overflow-auto px-3 py-2">
     {#if part === 'edits'}<Edits {bench} {trials} />

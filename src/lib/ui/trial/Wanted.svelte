@@ -12,6 +12,7 @@
     target = $bindable(),
   }: {
     bench: Bench;
+    /** What it may have to be; none where only the number is asked for. */
     kinds: Target['is'][];
     quantity: Quantity | null;
     target: Target;
@@ -75,19 +76,19 @@
   >
     {#each options as { words }, i (words)}<option value={i}>{words}</option>{/each}
   </select>
-  <select
-    class="cursor-pointer border-b border-neutral bg-base-100"
-    value={target.is}
-    onchange={(event) => {
-      const is = event.currentTarget.value as Target['is'];
-      target = { is, value: is === 'changes' ? (now ?? 0) : target.value };
-    }}
-    aria-label="What it must be"
-    data-target
-  >
-    {#each kinds as is (is)}<option value={is}>{IS_WORDS[is]}</option>{/each}
-  </select>
-  {#if target.is !== 'changes'}
+  {#if kinds.length}<select
+      class="cursor-pointer border-b border-neutral bg-base-100"
+      value={target.is}
+      onchange={(event) => {
+        const is = event.currentTarget.value as Target['is'];
+        target = { is, value: is === 'changes' ? (now ?? 0) : target.value };
+      }}
+      aria-label="What it must be"
+      data-target
+    >
+      {#each kinds as is (is)}<option value={is}>{IS_WORDS[is]}</option>{/each}
+    </select>{/if}
+  {#if kinds.length && target.is !== 'changes'}
     <input
       class="num w-20 border-b border-neutral bg-transparent text-right"
       type="number"
