@@ -14,7 +14,8 @@ import type { StoredFile } from '../../src/lib/server/ingest/files.ts';
 import { textsOf } from '../../src/lib/server/database/sources.ts';
 import type { Station } from '../../src/station/page.ts';
 import { survey, type Survey } from '../../src/station/survey.ts';
-import { openDesk, ready } from '../app.ts';
+import { zipSync } from 'fflate';
+import { openDesk, ready, type Desk } from '../app.ts';
 import { corpusPages, demoPages, hasCorpus } from '../corpus.ts';
 
 const SIZE = { width: 1280, height: 800 };
@@ -128,6 +129,12 @@ function analysisTime(sources: Sources, surveyed: Survey, raw: unknown): { ms: n
 }
 
 async function main(): Promise<void> {
+  if (process.env['ONLY'] === 'edit') {
+    const desk = await openDesk({ NORMETRA_DEMO: 'none' });
+    const only = corpusPages().find(({ entry }) => entry.endsWith('general_elements.html'))!;
+    await editTimes(desk, only.files, only.entry, []);
+    return desk.close();
+  }
   const headless = await openHeadless();
   const page = hasCorpus
     ? corpusPages().find(({ entry }) => entry.endsWith('general_elements.html'))!
@@ -236,7 +243,91 @@ async function main(): Promise<void> {
     1,
     `${median(times).toFixed(1)} ms of ${median(frames).toFixed(1)} ms; ${times.length} moves`,
   );
+  await bench.close();
+  await editTimes(desk, page.files, page.entry, made.selectors);
   await desk.close();
+}
+
+/** An edit in the account to the new account on screen, against a bare style change, layout and the raw pass in the same frame. */
+async function editTimes(desk: Desk, files: StoredFile[], entry: string, selectors: string[]): Promise<void> {
+  const { page } = await desk.page();
+  const zip = zipSync(Object.fromEntries(files.map(({ path, bytes }) => [path, bytes])));
+  await page.goto(desk.app.url);
+  await page
+    .locator('[data-bring=files]')
+    .setInputFiles([{ name: 'site.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }]);
+  await page.waitForURL(/bench/);
+  await page.goto(`${page.url().split('?')[0]}?page=${encodeURIComponent(entry)}&w=1280&h=800`);
+  await ready(page);
+  await page.evaluate('globalThis.__name = (f) => f');
+  await page.locator('[data-selector]').fill('main .card-body, main section, main p, h1');
+  await page.locator('[data-selector]').press('Enter');
+  const value = page.locator('[data-declaration] [data-edit]').filter({ hasText: /^\d/ }).first();
+  await value.waitFor();
+  const property = (await value.getAttribute('data-edit'))!;
+  const handle = await page.locator('main iframe').last().elementHandle();
+  const frame = (await handle!.contentFrame())!;
+  await frame.evaluate('globalThis.__name = (f) => f');
+  const edits: number[] = [];
+  const bares: number[] = [];
+  page.setDefaultTimeout(6000);
+  for (let round = 0; round < 9; round++) {
+    await page.locator(`[data-edit="${property}"]`).first().click();
+    const input = page.locator('[data-value-edit]');
+    await input.press('Home');
+    edits.push(
+      await page.evaluate(
+        () =>
+          new Promise<number>((resolve) => {
+            const field = document.querySelector<HTMLInputElement>('[data-value-edit]')!;
+            const panel = document.querySelector('[data-account-panel] [data-sum=x]')!.parentElement!;
+            const was = document.querySelector<HTMLElement>('[data-account-panel]')!.innerText;
+            const start = performance.now();
+            const observer = new MutationObserver(() => {
+              const status = document.querySelector<HTMLElement>('[data-status]')!.dataset['status'];
+              if (
+                document.querySelector<HTMLElement>('[data-account-panel]')!.innerText === was &&
+                status !== 'ready'
+              )
+                return;
+              observer.disconnect();
+              resolve(performance.now() - start);
+            });
+            observer.observe(panel.closest('[data-account-panel]')!, {
+              subtree: true,
+              childList: true,
+              characterData: true,
+            });
+            field.dispatchEvent(
+              new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true, cancelable: true }),
+            );
+          }),
+      ),
+    );
+    await input.press('Enter');
+    await ready(page);
+    await page.waitForTimeout(200);
+    bares.push(
+      await frame.evaluate(() => {
+        const start = performance.now();
+        const style = document.head.appendChild(document.createElement('style'));
+        style.textContent = 'main p { padding-left: 1px }';
+        document.documentElement.getBoundingClientRect();
+        const passed = performance.now() - start;
+        style.remove();
+        document.documentElement.getBoundingClientRect();
+        return passed;
+      }),
+    );
+    bares[bares.length - 1]! += await frame.evaluate(rawPass, selectors);
+  }
+  line(
+    'an edit to its new account on screen',
+    median(edits) / median(bares),
+    2,
+    `${median(edits).toFixed(1)} ms against ${median(bares).toFixed(1)} ms; ${property}`,
+  );
+  await page.close();
 }
 
 await main();

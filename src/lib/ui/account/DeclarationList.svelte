@@ -44,6 +44,7 @@
         </button>
         {#if editing === key}
           <ValueEdit
+            property={source.property}
             value={source.value}
             label="Value of {source.property}"
             options={keywordsOf(source.property)}

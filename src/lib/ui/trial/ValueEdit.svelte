@@ -3,12 +3,14 @@
   import { stepped } from './steps.ts';
 
   let {
+    property,
     value,
     label,
     options = [],
     commit,
     cancel,
   }: {
+    property: string;
     value: string;
     label: string;
     options?: string[];
@@ -23,11 +25,24 @@
   let input: HTMLInputElement;
   const listId = $props.id();
 
+  /** Whether the browser takes a value; what holds a variable is only known once it is put in. */
+  const isTaken = (one: string) =>
+    property.startsWith('--') ||
+    /var\(/.test(one) ||
+    CSS.supports(property, one.replace(/\s*!important$/i, ''));
+  const refused = $derived(text.trim() !== '' && !isTaken(text.trim()));
+
+  function finish() {
+    const made = text.trim();
+    if (made === '' || made === first || !isTaken(made)) cancel();
+    else commit(made, true);
+  }
+
   function key(event: KeyboardEvent) {
     event.stopPropagation();
     if (event.key === 'Enter') {
       event.preventDefault();
-      commit(text.trim(), true);
+      if (!refused) finish();
     } else if (event.key === 'Escape') {
       if (text !== first) commit(first, true);
       cancel();
@@ -36,9 +51,11 @@
       const next = stepped(text, input.selectionStart ?? 0, event.key === 'ArrowUp' ? size : -size);
       if (!next) return;
       event.preventDefault();
-      text = next.value;
+      // A zero has no unit, and what it becomes needs one.
+      const withUnit = `${next.value.slice(0, next.caret)}px${next.value.slice(next.caret)}`;
+      text = !isTaken(next.value) && isTaken(withUnit) ? withUnit : next.value;
       requestAnimationFrame(() => input.setSelectionRange(next.caret, next.caret));
-      commit(text, false);
+      if (isTaken(text)) commit(text, false);
     }
   }
 </script>
@@ -46,12 +63,18 @@
 <input
   bind:this={input}
   bind:value={text}
-  class="code min-w-0 grow border-b-2 border-primary bg-transparent outline-none"
+  class="code min-w-0 grow border-b-2 bg-transparent outline-none {refused
+    ? 'border-error text-error'
+    : 'border-primary'}"
   aria-label={label}
   spellcheck="false"
   list={options.length ? listId : undefined}
   onkeydown={key}
-  onblur={() => (text.trim() && text !== first ? commit(text.trim(), true) : cancel())}
+  onblur={finish}
+  aria-invalid={refused}
+  title={refused
+    ? `The browser does not take “${text.trim()}” for ${property}: it would do nothing.`
+    : undefined}
   {@attach (node) => {
     const own = node as HTMLInputElement;
     own.focus();
