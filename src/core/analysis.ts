@@ -79,6 +79,22 @@ export function learn(analysis: Analysis, answer: readonly number[]): void {
   analysis.made.clear();
 }
 
+/** Pages parsed last: a trial changes one file at a time, and the others are read again and again. */
+const parsed = new Map<string, SourceDocument>();
+const PARSED = 8;
+
+function documentOf(page: string, html: string): SourceDocument {
+  const known = parsed.get(html);
+  if (known?.path === page) return known;
+  const made = parseDocument(page, html);
+  parsed.set(html, made);
+  for (const old of parsed.keys()) {
+    if (parsed.size <= PARSED) break;
+    parsed.delete(old);
+  }
+  return made;
+}
+
 /** `texts`: pages and sheets by path; `frameBase`: the address at which the specimen's root was served. */
 export function readSources(
   page: string,
@@ -86,7 +102,7 @@ export function readSources(
   described: Described,
   frameBase: string,
 ): Sources {
-  const document = parseDocument(page, texts[page] ?? '');
+  const document = documentOf(page, texts[page] ?? '');
   const plan = makePlan({
     described,
     document,

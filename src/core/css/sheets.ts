@@ -158,7 +158,29 @@ interface Context {
   layer: string[] | null;
 }
 
+/** Sheets parsed last, by their text: a trial changes one sheet at a time, and all are asked for again. */
+const parsed = new Map<string, Sheet>();
+const PARSED = 64;
+
+/** A sheet is not changed by anyone who has it: the same text in the same place is parsed once. */
 export function parseSheet(source: SheetText): Sheet {
+  const known = parsed.get(source.text);
+  const isSame =
+    known?.file === source.file &&
+    known.line === source.line &&
+    known.column === source.column &&
+    known.form === source.form;
+  if (known && isSame) return known;
+  const made = parseAnew(source);
+  parsed.set(source.text, made);
+  for (const old of parsed.keys()) {
+    if (parsed.size <= PARSED) break;
+    parsed.delete(old);
+  }
+  return made;
+}
+
+function parseAnew(source: SheetText): Sheet {
   const parser = new Parser(source, source.file);
   const context: Context = { parents: [], conditions: [], layer: null };
   if (source.form === 'attribute') {

@@ -20,8 +20,8 @@ export function overlay(
   texts: Readonly<Record<string, string>>,
   edits: readonly Edit[],
   page: string,
+  files: Files = readFiles(texts),
 ): Overlay {
-  const files = readFiles(texts);
   const out: Overlay = { texts: {}, patches: {}, failed: [] };
   const inlined = new Map<SourceElement, { file: string; block: Block; patches: Patch[] }>();
   const put = (file: string, patch: Patch) => (out.patches[file] ??= []).push(patch);

@@ -4,7 +4,7 @@ import { shortest } from '../css/shortest.ts';
 import type { Change, Edit, NewDeclaration } from './edit.ts';
 import { declarationText, ofFiles, overlay, ruleText, widthCondition } from './overlay.ts';
 import { placeOf } from './patch.ts';
-import { blockOf, declarationIn, readFiles, type Files } from './targets.ts';
+import { blockOf, declarationIn, type Files } from './targets.ts';
 
 type Texts = Readonly<Record<string, string>>;
 
@@ -31,7 +31,7 @@ export function unifiedDiff(texts: Texts, edits: readonly Edit[], page: string):
 }
 
 /** The changed declarations by rule, as CSS on its own. What is taken out is told in a comment. */
-export function changedRules(texts: Texts, edits: readonly Edit[]): string {
+export function changedRules(edits: readonly Edit[]): string {
   const rules = new Map<
     string,
     { head: string; conditions: string[]; list: NewDeclaration[]; out: string[] }
@@ -72,10 +72,8 @@ function selectorOf(change: Change): { head: string; conditions: string[] } | nu
 }
 
 /** One sentence for each edit: where it is, and what becomes of what. */
-export function inWords(texts: Texts, edits: readonly Edit[]): string[] {
-  const files = readFiles(texts);
-  return edits.filter(({ on }) => on).map((edit) => sentence(files, edit));
-}
+export const inWords = (files: Files, edits: readonly Edit[]): string[] =>
+  edits.filter(({ on }) => on).map((edit) => sentence(files, edit));
 
 function sentence(files: Files, { change, widths }: Edit): string {
   const at = widths ? ` (from ${widths.from} to ${widths.to} px wide)` : '';

@@ -37,7 +37,7 @@ import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { differences, type Moved } from '$core/trials/moved.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { mapBack, offsetOf, placeOf } from '$core/trials/patch.ts';
-import { declarationAt, readFiles, targetOf } from '$core/trials/targets.ts';
+import { declarationAt, readFiles, targetOf, type Files } from '$core/trials/targets.ts';
 import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
 import type { Requests } from '../../../collector/protocol.ts';
 import type { Framed } from '$station/framed.ts';
@@ -69,7 +69,9 @@ interface Surveyed {
 
 /** What is laid over the page's files: where what stands in the texts at hand stood before. */
 let laid: Overlay | null = null;
-let originals: Record<string, string> = {};
+let plainTexts: Record<string, string> = {};
+let heldFiles: Files | null = null;
+const plainFiles = (): Files => (heldFiles ??= readFiles(plainTexts));
 /** The page without the trial, at the viewport at hand. */
 let plain: BoxTree | null = null;
 
@@ -171,15 +173,20 @@ const analyst = {
     return { ...taken, reading };
   },
   /** Texts with which the page must be opened for edits that change its elements. */
-  structural: (page: string, texts: Record<string, string>, edits: Edit[]): Record<string, string> =>
-    overlay(texts, edits.filter(isStructural), page).texts,
+  structural: (page: string, edits: Edit[]): Record<string, string> =>
+    overlay(plainTexts, edits.filter(isStructural), page, plainFiles()).texts,
+  /** The texts of the specimen's files, whatever is laid over them. */
+  hold: (texts: Record<string, string>): void => {
+    plainTexts = texts;
+    heldFiles = null;
+    laid = null;
+  },
   /**
    * What the frame must be told to be as the files would be under a trial, and the plan of its sheets then. `opened`: texts
    * that the frame was opened with in the place of the files' own. `dress` null: it must be opened anew with all of `texts`.
    */
   lay: (
     page: string,
-    texts: Record<string, string>,
     opened: Record<string, string>,
     edits: Edit[],
   ): {
@@ -191,8 +198,8 @@ const analyst = {
     const known = surveyed[0];
     if (!known) throw new Error('The page was not described yet.');
     const { described, frameBase } = known;
-    laid = overlay(texts, edits, page);
-    originals = texts;
+    const texts = plainTexts;
+    laid = overlay(texts, edits, page, plainFiles());
     const back = Object.fromEntries(Object.keys(opened).map((file) => [file, texts[file] ?? '']));
     const made = dressing(
       {
@@ -225,17 +232,17 @@ const analyst = {
    */
   probe: (
     page: string,
-    texts: Record<string, string>,
     opened: Record<string, string>,
     edits: Edit[],
     hide: number[],
   ): Requests['dress']['ask'] | null => {
+    const texts = plainTexts;
     const { described, frameBase } = surveyed[0]!;
     const { sources } = need().analyses[0]!.styles;
     const back = Object.fromEntries(Object.keys(opened).map((file) => [file, texts[file] ?? '']));
     const made = dressing(
       { page, texts: { ...texts, ...opened }, described, frameBase, sources },
-      { ...back, ...overlay(texts, edits, page).texts },
+      { ...back, ...overlay(texts, edits, page, plainFiles()).texts },
     );
     if (!made) return null;
     const hidden = new Set(hide);
@@ -275,8 +282,8 @@ const analyst = {
       .map((element) => ({ element, label: labelOf(reading, element), path: pathOf(reading, element) }));
   },
   /** Every declaration of the page's own sheets that matches something, as the edit that takes it out. */
-  mutes: (texts: Record<string, string>): { edit: Edit; words: string }[] => {
-    const files = readFiles(texts);
+  mutes: (): { edit: Edit; words: string }[] => {
+    const files = plainFiles();
     const { plan } = surveyed[0]!.sources;
     const { reading } = need().analyses[0]!;
     return plan.sheets.flatMap((sheet, index) => {
@@ -318,18 +325,14 @@ const analyst = {
   /** What the trial moved; null where the page without it has not been measured. */
   moved: (): Moved | null => plain && differences(plain, need().analyses[0]!.tree),
   /** What an edit must name to change the declaration that a source tells of, or the element's style attribute. */
-  target: (
-    texts: Record<string, string>,
-    element: number,
-    source: Source,
-  ): { at: BlockTarget; nth: number } | null => {
+  target: (element: number, source: Source): { at: BlockTarget; nth: number } | null => {
     const { analysis, local, base } = at(element);
     if (base !== 0) return null;
     if (source.origin === 'inline') {
       const path = pathOf(analysis.reading, local);
       return { at: { kind: 'inline', file: analysis.sources.page, path }, nth: 0 };
     }
-    const found = declarationAt(readFiles(texts), source.sheet, source.line, source.column);
+    const found = declarationAt(plainFiles(), source.sheet, source.line, source.column);
     return found && { at: found.target, nth: found.nth };
   },
   /** The path by which edits name an element of the page's own document. */
@@ -337,12 +340,13 @@ const analyst = {
     const { analysis, local, base } = at(element);
     return base === 0 ? pathOf(analysis.reading, local) : null;
   },
-  written: (texts: Record<string, string>, edits: Edit[], page: string): Written => ({
-    diff: unifiedDiff(texts, edits, page),
-    rules: changedRules(texts, edits),
-    words: inWords(texts, edits),
-    files: overlay(texts, ofFiles(edits), page).texts,
+  written: (edits: Edit[], page: string): Written => ({
+    diff: unifiedDiff(plainTexts, edits, page),
+    rules: changedRules(edits),
+    words: inWords(plainFiles(), edits),
+    files: overlay(plainTexts, ofFiles(edits), page, plainFiles()).texts,
   }),
+  words: (edits: Edit[]): string[] => inWords(plainFiles(), edits),
   account: (
     element: number,
   ): {
@@ -423,7 +427,7 @@ function asWritten<T>(made: T): T {
       const { offset, edit } = mapBack(patches, offsetOf(text, source.line, source.column));
       back = {
         origin: edit === null ? source.origin : 'trial',
-        ...placeOf(originals[source.sheet] ?? '', offset),
+        ...placeOf(plainTexts[source.sheet] ?? '', offset),
       };
       known.set(key, back);
     }

@@ -104,7 +104,6 @@ export function createBench(input: BenchInput, start: Place) {
   const wearing = createWearing({
     analyst,
     page: input.page,
-    texts: () => texts,
     frame: () => frame!,
     defaults: () => defaults,
     reopen,
@@ -140,6 +139,7 @@ export function createBench(input: BenchInput, start: Place) {
         undefined,
         signal,
       );
+      await analyst.hold(texts);
       const opened = await openFrame(
         where.page,
         frameAddress(input.host, input.key, input.page),
@@ -255,7 +255,7 @@ export function createBench(input: BenchInput, start: Place) {
       /** The number that the page has under more edits and with elements hidden; null: there is none. */
       measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
         // An edit of the same declaration goes before that of the trial.
-        const ask = await analyst.probe(input.page, texts, other, [...mine, ...more], [...hide]);
+        const ask = await analyst.probe(input.page, other, [...mine, ...more], [...hide]);
         if (!ask)
           throw new Error(
             'These edits change which elements there are: the page would be opened anew each time.',
@@ -285,7 +285,7 @@ export function createBench(input: BenchInput, start: Place) {
       );
     const frames: Frame[] = [];
     try {
-      const { files } = await analyst.written(texts, laidAt(list, at), input.page);
+      const { files } = await analyst.written(laidAt(list, at), input.page);
       const { key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
         key: input.key,
         texts: files,
@@ -736,10 +736,11 @@ export function createBench(input: BenchInput, start: Place) {
     look: (quantity: Quantity) => analyst.look(quantity),
     quantityWords: (quantity: Quantity) => analyst.quantityWords(quantity),
     childrenOf: (elements: number[]) => analyst.childrenOf(elements),
-    mutes: () => analyst.mutes(texts),
-    target: (source: Source) => analyst.target(texts, pick, source),
+    mutes: () => analyst.mutes(),
+    target: (source: Source) => analyst.target(pick, source),
+    editWords: (list: readonly Edit[]) => analyst.words([...list]),
     elementPath: (element: number) => analyst.elementPath(element),
-    written: (list: readonly Edit[]) => analyst.written(texts, [...list], input.page),
+    written: (list: readonly Edit[]) => analyst.written([...list], input.page),
     open,
     resize,
     remeasure,

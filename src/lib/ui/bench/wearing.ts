@@ -8,7 +8,6 @@ import type { Analyst } from './analyst.worker.ts';
 export interface Wardrobe {
   analyst: Remote<Analyst>;
   page: string;
-  texts: () => Record<string, string>;
   frame: () => Frame;
   defaults: () => Defaults;
   /** Opens the page with other texts in the place of its files' own, and measures it. */
@@ -18,7 +17,7 @@ export interface Wardrobe {
 const isSame = (a: Record<string, string>, b: Record<string, string>): boolean =>
   Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);
 
-export function createWearing({ analyst, page, texts, frame, defaults, reopen }: Wardrobe) {
+export function createWearing({ analyst, page, frame, defaults, reopen }: Wardrobe) {
   /** Texts that the frame was opened with in the place of the files' own. */
   let opened: Record<string, string> = {};
   let worn: readonly Edit[] = [];
@@ -28,16 +27,16 @@ export function createWearing({ analyst, page, texts, frame, defaults, reopen }:
     if (edits === worn) return null;
     if (edits.length === 0 && worn.length === 0) return [];
     const list = [...edits];
-    const wanted = await analyst.structural(page, texts(), list);
+    const wanted = await analyst.structural(page, list);
     if (!isSame(wanted, opened)) {
       await reopen(wanted);
       opened = wanted;
     }
-    let made = await analyst.lay(page, texts(), opened, list);
+    let made = await analyst.lay(page, opened, list);
     if (!made.dress) {
       await reopen(made.texts);
       opened = made.texts;
-      made = await analyst.lay(page, texts(), opened, list);
+      made = await analyst.lay(page, opened, list);
     }
     if (made.dress) await frame().ask('dress', made.dress);
     const validity = await frame().ask('plan', made.plan);
