@@ -75,7 +75,7 @@ export default ts.config(
           patterns: [
             {
               regex: '^(?!\\.|zod$|css-tree/tokenizer$|parse5$|flatbush$)',
-              message: 'The core uses the language, zod, css-tree, parse5 and flatbush alone.',
+              message: 'The core uses the language, zod, css-tree, parse5, flatbush and diff alone.',
             },
           ],
         },

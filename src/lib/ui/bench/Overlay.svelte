@@ -34,12 +34,19 @@
   const ghosts = $derived.by(() => {
     const { moved, reading } = bench;
     if (!moved || !reading || bench.status !== 'ready') return [];
-    return moved.list
-      .filter(
-        (one) =>
-          one.under < 0 && one.from && one.from.width * one.from.height < (bench.width * bench.height) / 2,
-      )
-      .slice(0, 12)
+    const small = moved.list.filter(
+      ({ under, from }) => under < 0 && from && from.width * from.height < (bench.width * bench.height) / 2,
+    );
+    const own = new Set(small.map(({ after }) => after));
+    const liesInOne = (element: number): boolean => {
+      for (let at = reading.parent[element] ?? -1; at >= 0; at = reading.parent[at]!)
+        if (own.has(at)) return true;
+      return false;
+    };
+    // What lies in one that is drawn goes with it.
+    return small
+      .filter(({ after }) => !liesInOne(after))
+      .slice(0, 24)
       .map(({ from, after }) => ({
         from: screen(from!),
         to: after >= 0 && after < reading.count ? boxRect(after) : null,
