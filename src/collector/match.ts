@@ -29,10 +29,20 @@ export function prepare(request: PlanRequest): Prepared {
   return { ...request, keys: request.queries.map(keyOf) };
 }
 
+/** What the engine said of a declaration: it says the same again, and a trial asks for thousands anew at every step. */
+const taken = new Map<string, boolean>();
+
+function isTaken([property, value]: [string, string]): boolean {
+  const key = `${property}:${value}`;
+  let known = taken.get(key);
+  if (known === undefined) taken.set(key, (known = CSS.supports(property, value)));
+  return known;
+}
+
 export function validity({ supports, declarations }: PlanRequest): Validity {
   return {
     supports: supports.map((condition) => CSS.supports(condition)),
-    declarations: declarations.map(([property, value]) => CSS.supports(property, value)),
+    declarations: declarations.map(isTaken),
   };
 }
 
