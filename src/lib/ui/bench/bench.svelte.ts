@@ -5,7 +5,7 @@ import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
 import { pathOf } from '$core/boxes/label.ts';
-import { FULL, MAX_ELEMENTS, OUTLINE, type Defaults, type RawReading } from '$core/boxes/reading.ts';
+import type { Defaults, RawReading } from '$core/boxes/reading.ts';
 import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { Source } from '$core/css/styles.ts';
@@ -21,12 +21,13 @@ import { z } from 'zod';
 import { frameAddress, frameBase } from '../frames.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
 import { idSchema, okSchema, send } from '../send.ts';
-import type { Analyst, Compared, SheetFact, Taken } from './analyst.worker.ts';
+import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
 import AnalystWorker from './analyst.worker.ts?worker';
 import type { Edge } from './measuring.ts';
 import { recallPins, storePins, type Pinned } from './pins.ts';
 import type { Sort } from './sorts.ts';
 import { createWearing } from './wearing.ts';
+import { createLab, keyFor } from './lab.ts';
 
 export interface BenchInput {
   id: string;
@@ -99,14 +100,24 @@ export function createBench(input: BenchInput, start: Place) {
   let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
   let moved = $state.raw<Moved | null>(null);
   let defaults: Defaults = {};
-  let plainFrame: Promise<Frame> | null = null;
-  let plainAt = '';
   const wearing = createWearing({
     analyst,
     page: input.page,
     frame: () => frame!,
     defaults: () => defaults,
     reopen,
+  });
+  const lab = createLab({
+    analyst,
+    specimen: input.id,
+    host: input.host,
+    key: input.key,
+    page: input.page,
+    holder: () => holders!.bare,
+    signal: () => stop.signal,
+    size: () => ({ width, height }),
+    edits: editsNow,
+    opened: () => wearing.opened,
   });
 
   /** A frame with an empty document of a mode, opened once. */
@@ -149,8 +160,7 @@ export function createBench(input: BenchInput, start: Place) {
       if (signal.aborted) return opened.close();
       frame = opened;
       wearing.reset();
-      plainFrame = null;
-      plainAt = '';
+      lab.reset();
       facts = await surveyPage(input.key, texts);
       if (edits.length > 0) await firstLook();
       await measureNow();
@@ -177,12 +187,7 @@ export function createBench(input: BenchInput, start: Place) {
 
   /** Opens the page in the place of the one at hand, with other texts of some of its files. */
   async function reopen(other: Record<string, string>): Promise<void> {
-    let { key } = input;
-    if (Object.keys(other).length > 0)
-      ({ key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
-        key: input.key,
-        texts: other,
-      }));
+    const key = await keyFor(input.id, input.key, other);
     const { signal } = stop;
     const next = await openFrame(
       holders!.page,
@@ -214,106 +219,6 @@ export function createBench(input: BenchInput, start: Place) {
   function lay(next: readonly Edit[]): Promise<void> {
     edits = next;
     return frame ? remeasure() : Promise.resolve();
-  }
-
-  /** The page without its trial at the viewport at hand, measured in a frame that nobody sees. */
-  async function measurePlain(): Promise<void> {
-    const at = `${width} ${height}`;
-    if (plainAt === at) return;
-    if (edits.length === 0) await analyst.keepPlain();
-    else {
-      const holder = holders!.bare.appendChild(document.createElement('div'));
-      plainFrame ??= openFrame(
-        holder,
-        frameAddress(input.host, input.key, input.page),
-        { width, height },
-        stop.signal,
-      );
-      const hidden = await plainFrame;
-      hidden.resize(width, height);
-      const { reading: raw } = await takeReading(hidden, { width, height }, 'full');
-      await analyst.keepPlain(raw);
-    }
-    plainAt = at;
-  }
-
-  /** A frame that nobody sees, in which the page is measured under other edits than those at hand. */
-  async function openLab() {
-    const size = { width, height };
-    const mine = [...editsNow()];
-    const holder = holders!.bare.appendChild(document.createElement('div'));
-    let { key } = input;
-    const other = wearing.opened;
-    if (Object.keys(other).length > 0)
-      ({ key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
-        key: input.key,
-        texts: other,
-      }));
-    const lab = await openFrame(holder, frameAddress(input.host, key, input.page), size, stop.signal);
-    await takeReading(lab, size, 'outline');
-    return {
-      /** The number that the page has under more edits and with elements hidden; null: there is none. */
-      measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
-        // An edit of the same declaration goes before that of the trial.
-        const ask = await analyst.probe(input.page, other, [...mine, ...more], [...hide]);
-        if (!ask)
-          throw new Error(
-            'These edits change which elements there are: the page would be opened anew each time.',
-          );
-        await lab.ask('dress', ask);
-        const depth = quantity.of === 'lines' ? 'full' : 'outline';
-        const wanted = depth === 'full' ? FULL : OUTLINE;
-        return analyst.look(quantity, await lab.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
-      },
-      close: () => {
-        lab.close();
-        holder.remove();
-      },
-    };
-  }
-
-  /** What edits do at a width, against the page without them; both are measured where nobody sees it. */
-  async function compareAt(list: readonly Edit[], at: number, quantity: Quantity): Promise<Compared> {
-    const size = { width: at, height };
-    const holder = holders!.bare.appendChild(document.createElement('div'));
-    const open = (key: string) =>
-      openFrame(
-        holder.appendChild(document.createElement('div')),
-        frameAddress(input.host, key, input.page),
-        size,
-        stop.signal,
-      );
-    const frames: Frame[] = [];
-    try {
-      const { files } = await analyst.written(laidAt(list, at), input.page);
-      const { key } = await send('POST', `/api/specimens/${input.id}/overlays`, z.object({ key: z.string() }), {
-        key: input.key,
-        texts: files,
-      });
-      const [without, under] = [await open(input.key), await open(key)];
-      frames.push(without, under);
-      const readings = [];
-      for (const one of frames) readings.push((await takeReading(one, size, 'full')).reading);
-      const selectors = list.flatMap(({ change }) =>
-        change.do === 'rule'
-          ? [change.selector]
-          : 'at' in change && change.at.kind === 'rule'
-            ? [change.at.prelude]
-            : 'at' in change && change.at.kind === 'inline'
-              ? [change.at.path]
-              : 'path' in change
-                ? [change.path]
-                : [],
-      );
-      const reached = new Set<number>();
-      // A nested rule's selector is none by itself: the page refuses it, and it reaches nothing that can be told.
-      for (const selector of new Set(selectors))
-        for (const element of await without.ask('find', { selector }).catch(() => [])) reached.add(element);
-      return { ...(await analyst.compare(readings[0], readings[1], quantity)), reach: reached.size };
-    } finally {
-      for (const one of frames) one.close();
-      holder.remove();
-    }
   }
 
   function fail(error: unknown): void {
@@ -366,7 +271,7 @@ export function createBench(input: BenchInput, start: Place) {
     start.pick = '';
     if (path) pick = await analyst.elementAt(path);
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
-    await measurePlain();
+    await lab.measurePlain();
     moved = current.length > 0 ? await analyst.moved() : null;
     status = 'ready';
   }
@@ -731,8 +636,8 @@ export function createBench(input: BenchInput, start: Place) {
       return moved;
     },
     lay,
-    openLab,
-    compareAt,
+    openLab: lab.openLab,
+    compareAt: lab.compareAt,
     look: (quantity: Quantity) => analyst.look(quantity),
     quantityWords: (quantity: Quantity) => analyst.quantityWords(quantity),
     childrenOf: (elements: number[]) => analyst.childrenOf(elements),

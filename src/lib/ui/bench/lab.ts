@@ -1,0 +1,137 @@
+/** The page measured where nobody sees it: without its trial, under other edits, at other widths. */
+import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/boxes/reading.ts';
+import type { Quantity } from '$core/search/symptom.ts';
+import { laidAt, type Change, type Edit } from '$core/trials/edit.ts';
+import { openFrame, type Frame } from '$station/frame.ts';
+import { takeReading } from '$station/survey.ts';
+import type { Remote } from 'comlink';
+import { z } from 'zod';
+import { frameAddress } from '../frames.ts';
+import { send } from '../send.ts';
+import type { Analyst, Compared } from './analyst.worker.ts';
+
+export interface LabInput {
+  analyst: Remote<Analyst>;
+  /** The specimen and how its frames are reached. */
+  specimen: string;
+  host: string;
+  key: string;
+  page: string;
+  holder: () => HTMLElement;
+  signal: () => AbortSignal;
+  size: () => { width: number; height: number };
+  /** What is laid over the page, and the texts that it was opened with. */
+  edits: () => readonly Edit[];
+  opened: () => Record<string, string>;
+}
+
+/** A page's key with other texts of some of its files; its own where there are none. */
+export async function keyFor(specimen: string, key: string, texts: Record<string, string>): Promise<string> {
+  if (Object.keys(texts).length === 0) return key;
+  const answer = z.object({ key: z.string() });
+  return (await send('POST', `/api/specimens/${specimen}/overlays`, answer, { key, texts })).key;
+}
+
+/** What a selector of an edit is, where it has one. */
+function selectorOf(change: Change): string[] {
+  if (change.do === 'rule') return [change.selector];
+  if ('at' in change) return [change.at.kind === 'rule' ? change.at.prelude : change.at.path];
+  return 'path' in change ? [change.path] : [];
+}
+
+export function createLab({
+  analyst,
+  specimen,
+  host,
+  key,
+  page,
+  holder,
+  signal,
+  size,
+  edits,
+  opened,
+}: LabInput) {
+  let plain: Promise<Frame> | null = null;
+  let plainAt = '';
+
+  const openAt = (own: string, at: { width: number; height: number }): Promise<Frame> =>
+    openFrame(holder().appendChild(document.createElement('div')), frameAddress(host, own, page), at, signal());
+  const shut = (frame: Frame): void => {
+    const around = frame.element.parentElement;
+    frame.close();
+    around?.remove();
+  };
+
+  /** Sees to it that the page without its trial has been measured at the viewport at hand. */
+  async function measurePlain(): Promise<void> {
+    const at = size();
+    const name = `${at.width} ${at.height}`;
+    if (plainAt === name) return;
+    if (edits().length === 0) await analyst.keepPlain();
+    else {
+      plain ??= openAt(key, at);
+      const frame = await plain;
+      frame.resize(at.width, at.height);
+      await analyst.keepPlain((await takeReading(frame, at, 'full')).reading);
+    }
+    plainAt = name;
+  }
+
+  /** A frame in which the page is measured under more edits than those at hand, again and again. */
+  async function openLab() {
+    const at = size();
+    const mine = [...edits()];
+    const texts = opened();
+    const frame = await openAt(await keyFor(specimen, key, texts), at);
+    await takeReading(frame, at, 'outline');
+    return {
+      /** The number that the page has under more edits and with elements hidden; null: there is none. */
+      measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
+        // An edit of the same declaration goes before that of the trial.
+        const ask = await analyst.probe(page, texts, [...mine, ...more], [...hide]);
+        if (!ask)
+          throw new Error(
+            'These edits change which elements there are: the page would be opened anew each time.',
+          );
+        await frame.ask('dress', ask);
+        const depth = quantity.of === 'lines' ? 'full' : 'outline';
+        const wanted = depth === 'full' ? FULL : OUTLINE;
+        return analyst.look(quantity, await frame.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
+      },
+      close: () => shut(frame),
+    };
+  }
+
+  /** What edits do at a width, against the page without them. */
+  async function compareAt(list: readonly Edit[], width: number, quantity: Quantity): Promise<Compared> {
+    const at = { width, height: size().height };
+    const frames: Frame[] = [];
+    try {
+      const { files } = await analyst.written(laidAt(list, width), page);
+      const readings: unknown[] = [];
+      for (const own of [key, await keyFor(specimen, key, files)]) {
+        const frame = await openAt(own, at);
+        frames.push(frame);
+        readings.push((await takeReading(frame, at, 'full')).reading);
+      }
+      const reached = new Set<number>();
+      // A nested rule's selector is none by itself: the page refuses it, and it reaches nothing that can be told.
+      for (const selector of new Set(list.flatMap(({ change }) => selectorOf(change))))
+        for (const element of await frames[0]!.ask('find', { selector }).catch(() => [])) reached.add(element);
+      return { ...(await analyst.compare(readings[0], readings[1], quantity)), reach: reached.size };
+    } finally {
+      frames.forEach(shut);
+    }
+  }
+
+  return {
+    measurePlain,
+    openLab,
+    compareAt,
+    /** The page was opened anew: what was measured of it counts no more. */
+    reset: () => {
+      plain = null;
+      plainAt = '';
+    },
+  };
+}
