@@ -92,3 +92,7 @@ function compare(
   }
   return true;
 }
+
+/** Whether a page opened with the texts `a`, by file, is the one opened with `b`. */
+export const sameTexts = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>): boolean =>
+  Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);

@@ -16,7 +16,7 @@ import {
 } from '../../../core/analysis.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
-import { dressing, isStructural } from '../../../core/trials/dressing.ts';
+import { dressing, isStructural, sameTexts } from '../../../core/trials/dressing.ts';
 import type { Edit } from '../../../core/trials/edit.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
@@ -77,9 +77,6 @@ interface Known extends Survey {
   sources: Sources;
   last: Analysis | null;
 }
-
-const sameTexts = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>): boolean =>
-  Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);
 
 /** The source's own texts of files that were opened with others. */
 const plainOf = (

@@ -1,5 +1,6 @@
 /** The page in its frame under a trial: dressed where it can be, opened anew where its elements change. */
 import type { Defaults } from '$core/boxes/reading.ts';
+import { sameTexts } from '$core/trials/dressing.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Frame } from '$station/frame.ts';
 import type { Remote } from 'comlink';
@@ -14,9 +15,6 @@ export interface Wardrobe {
   reopen: (texts: Record<string, string>) => Promise<void>;
 }
 
-const isSame = (a: Record<string, string>, b: Record<string, string>): boolean =>
-  Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);
-
 export function createWearing({ analyst, page, frame, defaults, reopen }: Wardrobe) {
   /** Texts that the frame was opened with in the place of the files' own. */
   let opened: Record<string, string> = {};
@@ -28,7 +26,7 @@ export function createWearing({ analyst, page, frame, defaults, reopen }: Wardro
     if (edits.length === 0 && worn.length === 0) return [];
     const list = [...edits];
     const wanted = await analyst.structural(page, list);
-    if (!isSame(wanted, opened)) {
+    if (!sameTexts(wanted, opened)) {
       await reopen(wanted);
       opened = wanted;
     }

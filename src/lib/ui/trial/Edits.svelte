@@ -10,12 +10,13 @@
 
   let words = $state.raw<string[]>([]);
   $effect(() => {
-    const { edits } = trials;
-    const shown = edits.map((edit) => ({ ...edit, on: true }));
-    bench.written(shown).then(
-      (made) => (words = made.words),
-      () => (words = []),
-    );
+    let isLast = true;
+    void bench.editWords(trials.edits.map((edit) => ({ ...edit, on: true }))).then((made) => {
+      if (isLast) words = made;
+    });
+    return () => {
+      isLast = false;
+    };
   });
   /** Why an edit that is on finds nothing to change. */
   const why = $derived.by(() => {
