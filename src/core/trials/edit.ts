@@ -101,6 +101,10 @@ export const editSchema = z.object({
     .object({ from: z.number().min(0), to: z.number().min(0) })
     .nullable()
     .default(null),
+  /** Names of the engines in which it is laid over; null: in all. */
+  engines: z.array(z.string().min(1).max(40)).max(10).nullable().default(null),
+  /** The name of what it is a part of; '': it stands alone. */
+  group: z.string().max(120).default(''),
   change: changeSchema,
 });
 
@@ -121,10 +125,11 @@ export const isOfFiles = ({ change }: Edit): boolean => change.do !== 'state';
 const isSaidInSheet = ({ change }: Edit): boolean =>
   change.do === 'rule' || ('at' in change && change.at.kind === 'rule');
 
-/** The edits to lay over a page at a width in CSS px. */
-export const laidAt = (edits: readonly Edit[], width: number): Edit[] =>
+/** The edits to lay over a page at a width in CSS px, in an engine; '': whichever it is. */
+export const laidAt = (edits: readonly Edit[], width: number, engine = ''): Edit[] =>
   edits.filter(
     (edit) =>
       edit.on &&
+      (engine === '' || !edit.engines || edit.engines.includes(engine)) &&
       (!edit.widths || isSaidInSheet(edit) || (width >= edit.widths.from && width <= edit.widths.to)),
   );

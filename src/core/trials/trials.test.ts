@@ -6,6 +6,7 @@ import { editSchema, laidAt, type BlockTarget, type Change, type Edit } from './
 import { overlay } from './overlay.ts';
 import { applyPatches, mapBack, offsetOf, placeOf, settled, type Patch } from './patch.ts';
 import { declarationAt, readFiles } from './targets.ts';
+import { inUnit, sideEdits, type Side } from './sides.ts';
 import { changedRules, inWords, unifiedDiff } from './write.ts';
 
 const CSS = `.a { color: red; width: 10px }
@@ -353,4 +354,98 @@ describe('shorthands', () => {
       one('color', 'red'),
     ]);
   });
+});
+
+describe('box sides', () => {
+  const units: [was: string, used: number, px: number, made: string][] = [
+    ['2rem', 28, 14, '1rem'],
+    ['10%', 60, 45, '7.5%'],
+    ['8px', 8, 9.5, '9.5px'],
+    ['0', 0, 6, '6px'],
+    ['1em', 0, 6, '6px'],
+    ['calc(1em + 2px)', 18, 20, '20px'],
+    ['3em', 48, 0, '0'],
+    ['-1em', -16, 8, '0.5em'],
+  ];
+  for (const [was, used, px, made] of units)
+    test(`${px} px where ${was} was ${used} px`, () => assert.equal(inUnit(was, used, px), made));
+
+  const side = (longhand: string, property = '', value = '', used = 10, important = false): Side => ({
+    longhand,
+    used,
+    winner: property ? { key: `${property}: ${value}`, property, value, important } : null,
+  });
+  const set = (key: string, value: string) => ({ do: 'set', key, value });
+  const cases: [name: string, sides: Side[], px: number, made: unknown[]][] = [
+    [
+      'one side of a shorthand of one value',
+      [side('padding-left', 'padding', '10px')],
+      4,
+      [set('padding: 10px', '10px 10px 10px 4px')],
+    ],
+    [
+      'a side that comes to equal the one across is left out',
+      [side('padding-left', 'padding', '1px 10px 2px 4px', 4)],
+      10,
+      [set('padding: 1px 10px 2px 4px', '1px 10px 2px')],
+    ],
+    [
+      'both sides of an axis, in their unit',
+      [side('margin-left', 'margin', '1rem 2rem', 28), side('margin-right', 'margin', '1rem 2rem', 28)],
+      14,
+      [set('margin: 1rem 2rem', '1rem')],
+    ],
+    ['a longhand by itself', [side('margin-top', 'margin-top', '10px')], 3, [set('margin-top: 10px', '3px')]],
+    [
+      'all sides that nobody declared',
+      ['top', 'right', 'bottom', 'left'].map((one) => side(`padding-${one}`)),
+      5,
+      [{ do: 'add', beside: null, list: [{ property: 'padding', value: '5px', important: false }] }],
+    ],
+    [
+      'the width of a whole border',
+      ['top', 'right', 'bottom', 'left'].map((one) =>
+        side(`border-${one}-width`, 'border', 'solid 1px red', 1),
+      ),
+      3,
+      [set('border: solid 1px red', 'solid 3px red')],
+    ],
+    [
+      'one side of a border stands beside it',
+      [side('border-left-width', 'border', 'solid 1px red', 1, true)],
+      3,
+      [
+        {
+          do: 'add',
+          beside: 'border: solid 1px red',
+          list: [{ property: 'border-left-width', value: '3px', important: true }],
+        },
+      ],
+    ],
+    [
+      'a logical property is told by a physical one behind it',
+      [side('padding-left', 'padding-inline-start', '10px')],
+      3,
+      [
+        {
+          do: 'add',
+          beside: 'padding-inline-start: 10px',
+          list: [{ property: 'padding-left', value: '3px', important: false }],
+        },
+      ],
+    ],
+    [
+      'a value with a variable cannot be taken apart',
+      [side('padding-left', 'padding', 'var(--x) 4px')],
+      3,
+      [
+        {
+          do: 'add',
+          beside: 'padding: var(--x) 4px',
+          list: [{ property: 'padding-left', value: '3px', important: false }],
+        },
+      ],
+    ],
+  ];
+  for (const [name, sides, px, made] of cases) test(name, () => assert.deepEqual(sideEdits(sides, px), made));
 });

@@ -86,6 +86,14 @@ export async function findSpecimen(
   return row ?? null;
 }
 
+/** Every revision of a specimen, the newest first. */
+export const listRevisions = (db: Database, id: string): Promise<Pick<Revision, 'number' | 'key'>[]> =>
+  db
+    .select({ number: revisions.number, key: revisions.key })
+    .from(revisions)
+    .where(eq(revisions.specimenId, id))
+    .orderBy(desc(revisions.number));
+
 export async function findRevision(
   db: Database,
   key: string,

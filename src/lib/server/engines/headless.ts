@@ -17,7 +17,7 @@ import {
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { dressing, isStructural, sameTexts } from '../../../core/trials/dressing.ts';
-import type { Edit } from '../../../core/trials/edit.ts';
+import { laidAt, type Edit } from '../../../core/trials/edit.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import { passDoor } from '../door.ts';
@@ -220,7 +220,7 @@ export async function openHeadless(): Promise<Headless> {
       measure,
       lay: async (edits) => {
         if (!plain) await measure();
-        const on = edits.filter((edit) => edit.on);
+        const on = laidAt(edits, size.width, 'chromium');
         const whole = overlay(plain!, on, entry);
         let opened = overlay(plain!, on.filter(isStructural), entry).texts;
         const reopen = async (): Promise<void> => {

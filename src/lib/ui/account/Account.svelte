@@ -10,6 +10,8 @@
   import Ladder from './Ladder.svelte';
   import MeasureFrom from './MeasureFrom.svelte';
   import Place from './Place.svelte';
+  import { useTrials } from '../trial/context.ts';
+  import { createStretch, type Together } from './stretch.ts';
   import Sum from './Sum.svelte';
   import { ended } from './sums.ts';
   import Where from './Where.svelte';
@@ -17,6 +19,11 @@
   let { bench, box, open }: { bench: Bench; box: BoxAccount; open: (source: Source) => void } = $props();
 
   const refused = $derived(box.takes.filter(({ why }) => why !== null));
+
+  const trials = useTrials();
+  let together = $state<Together>('one');
+  // svelte-ignore state_referenced_locally
+  const stretch = createStretch({ bench, trials, box: () => box, together: () => together });
 </script>
 
 {#snippet sizing(axis: AxisAccount)}
@@ -49,7 +56,15 @@
     <section class="flex flex-col gap-1.5">
       <h3 class="heading">Across</h3>
       <p class="text-[15px] font-medium" data-sentence="x">{box.width.sentence}</p>
-      <Bar segments={box.width.segments} axis="x" />
+      <Bar segments={box.width.segments} axis="x" {stretch} />
+      <label class="faint flex items-baseline gap-1 text-[12.5px]"
+        >A grip on the bars, dragged or stepped, changes
+        <select class="border-b border-neutral bg-transparent" bind:value={together} data-together>
+          <option value="one">its side</option>
+          <option value="axis">both sides of its axis</option>
+          <option value="all">all four sides</option>
+        </select></label
+      >
       <Sum
         {bench}
         account={box.width}
@@ -69,7 +84,7 @@
       <h3 class="heading">Down</h3>
       <p class="text-[15px] font-medium" data-sentence="y">{box.height.sentence}</p>
       <div class="flex items-start gap-2">
-        <Bar segments={box.height.segments} axis="y" />
+        <Bar segments={box.height.segments} axis="y" {stretch} />
         <p class="faint min-w-0 grow text-[12.5px]" data-inner="y">{box.height.inner}</p>
       </div>
       <Sum

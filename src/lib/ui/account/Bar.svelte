@@ -4,8 +4,14 @@
   import { px } from '$core/geometry/rect.ts';
   import { theme } from '../theme.svelte.ts';
   import { fillOf, layOut, segmentTitle, shortValue } from './areas.ts';
+  import Grips from './Grips.svelte';
+  import type { Stretch } from './stretch.ts';
 
-  let { segments, axis }: { segments: Segment[]; axis: 'x' | 'y' } = $props();
+  let {
+    segments,
+    axis,
+    stretch = null,
+  }: { segments: Segment[]; axis: 'x' | 'y'; stretch?: Stretch | null } = $props();
 
   let width = $state(360);
   const night = $derived(theme.name === 'night');
@@ -34,7 +40,7 @@
       {width}
       height="76"
       class="block"
-      role="img"
+      role={stretch ? 'group' : 'img'}
       aria-label="Across: {shown.map(({ segment }) => `${segment.area} ${px(segment.px)}`).join(', ')}"
     >
       {#each shown as { segment, start, size }, i (segment.area + segment.side)}
@@ -95,6 +101,7 @@
           ><path d={zigzag(content).join('')} fill="none" stroke="currentColor" stroke-width="1" /></g
         >
       {/if}
+      {#if stretch}<Grips pieces={laid.pieces} {axis} across={17} thick={THICK} {stretch} />{/if}
     </svg>
   </div>
 {:else}
@@ -102,7 +109,7 @@
     width="130"
     height={tall + 2}
     class="block shrink-0"
-    role="img"
+    role={stretch ? 'group' : 'img'}
     aria-label="Down: {shown.map(({ segment }) => `${segment.area} ${px(segment.px)}`).join(', ')}"
     data-bar="y"
   >
@@ -150,5 +157,6 @@
         ><path d={zigzag(content).join('')} fill="none" stroke="currentColor" stroke-width="1" /></g
       >
     {/if}
+    {#if stretch}<Grips pieces={laid.pieces} {axis} across={54} thick={THICK} {stretch} />{/if}
   </svg>
 {/if}

@@ -6,7 +6,6 @@
   import type { Bench } from '../bench/bench.svelte.ts';
   import { alike, byDeclaration } from './alike.ts';
   import Place from './Place.svelte';
-  import { keywordsOf } from '../trial/completion.ts';
   import { useTrials } from '../trial/context.ts';
   import ValueEdit from '../trial/ValueEdit.svelte';
   import Property from './Property.svelte';
@@ -47,7 +46,7 @@
             property={source.property}
             value={source.value}
             label="Value of {source.property}"
-            options={keywordsOf(source.property)}
+            inUse={bench.facts.inUse}
             commit={(value, final) => {
               if (final) editing = '';
               if (value !== source.value) void trials.set(source, value, important);

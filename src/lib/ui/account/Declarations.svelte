@@ -4,9 +4,9 @@
   import type { Source } from '$core/css/styles.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { wrong } from '../notices/notices.svelte.ts';
-  import { propertyNames } from '../trial/completion.ts';
   import { useTrials } from '../trial/context.ts';
   import { declarationsOf } from '../trial/declarations.ts';
+  import { declarationOptions } from '../trial/values.ts';
   import { alike } from './alike.ts';
   import DeclarationList from './DeclarationList.svelte';
   import Property from './Property.svelte';
@@ -16,14 +16,7 @@
   const trials = useTrials();
   let added = $state('');
   let refused = $state('');
-  const names = $derived(
-    /[:;]/.test(added) || added.trim() === ''
-      ? []
-      : propertyNames
-          .filter((name) => name.startsWith(added.trim().toLowerCase()))
-          .slice(0, 20)
-          .map((name) => `${name}: `),
-  );
+  const options = $derived(declarationOptions(added, bench.facts.inUse));
 
   /** Declarations as they are written in CSS, put into the element's style attribute. */
   async function addAll() {
@@ -86,13 +79,13 @@
       placeholder="padding: 4px 8px; width: auto"
       bind:value={added}
       spellcheck="false"
-      list="property-names"
+      list="declaration-options"
       data-add
     />
     <button class="btn btn-outline btn-xs">Try</button>
   </form>
-  <datalist id="property-names"
-    >{#each names as name (name)}<option value={name}></option>{/each}</datalist
+  <datalist id="declaration-options"
+    >{#each options as { value, label } (value)}<option {value}>{label}</option>{/each}</datalist
   >
   {#if refused}<p class="text-[12.5px] text-error" role="alert">{refused}</p>{/if}
   {#if bench.properties.length === 0}<p class="faint">

@@ -26,15 +26,17 @@ import {
   type RawReading,
 } from '$core/boxes/reading.ts';
 import type { SavedBody } from '$core/boxes/saved.ts';
-import { hasBox, makeTree, type BoxTree } from '$core/boxes/tree.ts';
+import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
+import { inUseOf, type InUse } from '$core/css/inuse.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
 import type { Source } from '$core/css/styles.ts';
 import { quantityOf, quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { dressing, isStructural } from '$core/trials/dressing.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { differences, type Moved } from '$core/trials/moved.ts';
+import { reasonOf, type Reason } from '$core/trials/why.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { mapBack, offsetOf, placeOf } from '$core/trials/patch.ts';
 import { declarationAt, readFiles, targetOf, type Files } from '$core/trials/targets.ts';
@@ -72,8 +74,10 @@ let laid: Overlay | null = null;
 let plainTexts: Record<string, string> = {};
 let heldFiles: Files | null = null;
 const plainFiles = (): Files => (heldFiles ??= readFiles(plainTexts));
-/** The page without the trial, at the viewport at hand. */
-let plain: BoxTree | null = null;
+/** What the page at hand is held against: the page without its trial, or another reading that the user chose. */
+let base: Analysis | null = null;
+let baseKnown: Surveyed | null = null;
+let lastMoved: Moved | null = null;
 
 /** The page itself, then the documents in its frames. */
 let surveyed: Surveyed[] = [];
@@ -127,7 +131,7 @@ const analyst = {
     document: number,
     validity: Validity,
     defaults: Defaults,
-  ): { sheets: SheetFact[]; missing: string[]; breakpoints: Breakpoint[] } {
+  ): { sheets: SheetFact[]; missing: string[]; breakpoints: Breakpoint[]; inUse: InUse } {
     const known = surveyed[document];
     if (!known) throw new Error('The page was not described yet.');
     surveyed[document] = { ...known, validity, defaults };
@@ -141,6 +145,7 @@ const analyst = {
       })),
       missing: plan.missing,
       breakpoints: breakpointsOf(plan),
+      inUse: inUseOf(plan),
     };
   },
   /** Checks readings as they came from the page and reasons about them. Throws where one is none. */
@@ -305,6 +310,8 @@ const analyst = {
             on: true,
             step: '',
             widths: null,
+            engines: null,
+            group: '',
             change: {
               do: 'mute',
               at,
@@ -318,12 +325,33 @@ const analyst = {
       });
     });
   },
-  /** Keeps the reading at hand, or another one, as that of the page without its trial. */
-  keepPlain: (raw: unknown = null): void => {
-    plain = raw === null ? need().analyses[0]!.tree : makeTree(check(raw));
+  /** The plan of the page that the one at hand is held against. */
+  planBase: (
+    page: string,
+    own: Record<string, string>,
+    described: Described,
+    frameBase: string,
+  ): PlanRequest => {
+    const sources = readSources(page, own, described, frameBase);
+    baseKnown = { sources, described, frameBase, validity: { supports: [], declarations: [] }, defaults: {} };
+    return sources.plan.request;
   },
-  /** What the trial moved; null where the page without it has not been measured. */
-  moved: (): Moved | null => plain && differences(plain, need().analyses[0]!.tree),
+  /** Keeps a reading of that page. Throws where it is none. */
+  keepBase: (raw: unknown, validity: Validity, defaults: Defaults): void => {
+    if (!baseKnown) throw new Error('The page to compare with was not described yet.');
+    base = analyse(baseKnown.sources, validity, defaults, check(raw));
+  },
+  /** The reading at hand is the one that later ones are held against. */
+  keepOwn: (): void => {
+    base = need().analyses[0]!;
+  },
+  /** What is different from what the page is held against; null where that has not been measured. */
+  moved: (): Moved | null => (lastMoved = base && differences(base.tree, need().analyses[0]!.tree)),
+  /** Why one of what moved is different; null: it is not in both readings. */
+  why: (index: number): Reason | null => {
+    const one = lastMoved?.list[index];
+    return one && base ? asWritten(reasonOf(base, need().analyses[0]!, one)) : null;
+  },
   /** What an edit must name to change the declaration that a source tells of, or the element's style attribute. */
   target: (element: number, source: Source): { at: BlockTarget; nth: number } | null => {
     const { analysis, local, base } = at(element);

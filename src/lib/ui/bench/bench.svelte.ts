@@ -8,6 +8,7 @@ import { pathOf } from '$core/boxes/label.ts';
 import type { Defaults, RawReading } from '$core/boxes/reading.ts';
 import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
+import type { InUse } from '$core/css/inuse.ts';
 import type { Source } from '$core/css/styles.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import { laidAt, type Edit } from '$core/trials/edit.ts';
@@ -27,7 +28,7 @@ import type { Edge } from './measuring.ts';
 import { recallPins, storePins, type Pinned } from './pins.ts';
 import type { Sort } from './sorts.ts';
 import { createWearing } from './wearing.ts';
-import { createLab, keyFor } from './lab.ts';
+import { createLab, keyFor, sourcesOf, type Against } from './lab.ts';
 
 export interface BenchInput {
   id: string;
@@ -36,6 +37,9 @@ export interface BenchInput {
   key: string;
   page: string;
   scripts: 'hold' | 'run';
+  revision: number;
+  /** Earlier revisions of its files, the newest first. */
+  earlier: { number: number; key: string }[];
 }
 
 export interface Place {
@@ -48,6 +52,7 @@ export interface Facts {
   sheets: SheetFact[];
   missing: string[];
   breakpoints: Breakpoint[];
+  inUse: InUse;
 }
 
 const MIN_WIDTH = 120;
@@ -74,7 +79,12 @@ export function createBench(input: BenchInput, start: Place) {
   let failure = $state('');
   let waited = $state<string[]>([]);
   let reading = $state.raw<RawReading | null>(null);
-  let facts = $state.raw<Facts>({ sheets: [], missing: [], breakpoints: [] });
+  let facts = $state.raw<Facts>({
+    sheets: [],
+    missing: [],
+    breakpoints: [],
+    inUse: { variables: [], units: [] },
+  });
   let scroll = $state.raw({ x: 0, y: 0 });
   let hovered = $state(-1);
   let pick = $state(-1);
@@ -99,6 +109,7 @@ export function createBench(input: BenchInput, start: Place) {
   let edits: readonly Edit[] = [];
   let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
   let moved = $state.raw<Moved | null>(null);
+  let against = $state.raw<Against>({ kind: 'plain' });
   let defaults: Defaults = {};
   const wearing = createWearing({
     analyst,
@@ -118,6 +129,8 @@ export function createBench(input: BenchInput, start: Place) {
     size: () => ({ width, height }),
     edits: editsNow,
     opened: () => wearing.opened,
+    bare: bareAsker,
+    against: () => against,
   });
 
   /** A frame with an empty document of a mode, opened once. */
@@ -143,13 +156,7 @@ export function createBench(input: BenchInput, start: Place) {
     bares.clear();
     where.bare.replaceChildren();
     try {
-      texts = await send(
-        'GET',
-        `/api/specimens/${input.id}/sources?key=${input.key}`,
-        z.record(z.string(), z.string()),
-        undefined,
-        signal,
-      );
+      texts = await sourcesOf(input.id, input.key, signal);
       await analyst.hold(texts);
       const opened = await openFrame(
         where.page,
@@ -271,9 +278,21 @@ export function createBench(input: BenchInput, start: Place) {
     start.pick = '';
     if (path) pick = await analyst.elementAt(path);
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
-    await lab.measurePlain();
-    moved = current.length > 0 ? await analyst.moved() : null;
+    await compareNow();
     status = 'ready';
+  }
+
+  /** What is different from what the page is held against. */
+  async function compareNow(): Promise<void> {
+    await lab.measureBase();
+    moved = editsNow().length > 0 || against.kind !== 'plain' ? await analyst.moved() : null;
+  }
+
+  /** Holds the page against something else. */
+  async function holdAgainst(next: Against): Promise<void> {
+    against = next;
+    await measuring;
+    await compareNow();
   }
 
   /** Measures again; calls while one is under way come to one more. */
@@ -635,7 +654,16 @@ export function createBench(input: BenchInput, start: Place) {
     get moved() {
       return moved;
     },
+    get against() {
+      return against;
+    },
+    holdAgainst,
+    why: (index: number) => analyst.why(index),
     lay,
+    /** Resolves once what is under way has been measured. */
+    settled: async () => {
+      await measuring;
+    },
     openLab: lab.openLab,
     compareAt: lab.compareAt,
     look: (quantity: Quantity) => analyst.look(quantity),

@@ -3,10 +3,10 @@ import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/boxes/reading.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import { laidAt, type Change, type Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
-import { takeReading } from '$station/survey.ts';
+import { survey, takeReading } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import { z } from 'zod';
-import { frameAddress } from '../frames.ts';
+import { frameAddress, frameBase } from '../frames.ts';
 import { send } from '../send.ts';
 import type { Analyst, Compared } from './analyst.worker.ts';
 
@@ -23,7 +23,16 @@ export interface LabInput {
   /** What is laid over the page, and the texts that it was opened with. */
   edits: () => readonly Edit[];
   opened: () => Record<string, string>;
+  bare: (mode: 'standards' | 'quirks') => Promise<Frame>;
+  against: () => Against;
 }
+
+/** What the page at hand is held against. */
+export type Against =
+  | { kind: 'plain' }
+  | { kind: 'trial'; name: string; edits: readonly Edit[] }
+  | { kind: 'revision'; number: number; key: string }
+  | { kind: 'width'; width: number };
 
 /** A page's key with other texts of some of its files; its own where there are none. */
 export async function keyFor(specimen: string, key: string, texts: Record<string, string>): Promise<string> {
@@ -31,6 +40,20 @@ export async function keyFor(specimen: string, key: string, texts: Record<string
   const answer = z.object({ key: z.string() });
   return (await send('POST', `/api/specimens/${specimen}/overlays`, answer, { key, texts })).key;
 }
+
+/** Texts of a revision's pages and style sheets, by path. */
+export const sourcesOf = (
+  specimen: string,
+  key: string,
+  signal?: AbortSignal,
+): Promise<Record<string, string>> =>
+  send(
+    'GET',
+    `/api/specimens/${specimen}/sources?key=${key}`,
+    z.record(z.string(), z.string()),
+    undefined,
+    signal,
+  );
 
 /** What a selector of an edit is, where it has one. */
 function selectorOf(change: Change): string[] {
@@ -50,9 +73,11 @@ export function createLab({
   size,
   edits,
   opened,
+  bare,
+  against: heldAgainst,
 }: LabInput) {
-  let plain: Promise<Frame> | null = null;
-  let plainAt = '';
+  /** What has been measured to be held against, and where. */
+  let measured = '';
 
   const openAt = (own: string, at: { width: number; height: number }): Promise<Frame> =>
     openFrame(holder().appendChild(document.createElement('div')), frameAddress(host, own, page), at, signal());
@@ -62,19 +87,44 @@ export function createLab({
     around?.remove();
   };
 
-  /** Sees to it that the page without its trial has been measured at the viewport at hand. */
-  async function measurePlain(): Promise<void> {
-    const at = size();
-    const name = `${at.width} ${at.height}`;
-    if (plainAt === name) return;
-    if (edits().length === 0) await analyst.keepPlain();
+  /** The key and the texts under which what the page is held against is opened. */
+  async function standing(against: Against): Promise<{ own: string; texts: Record<string, string> }> {
+    if (against.kind === 'revision') return { own: against.key, texts: await sourcesOf(specimen, against.key) };
+    const texts = await sourcesOf(specimen, key);
+    const list =
+      against.kind === 'trial'
+        ? laidAt(against.edits, size().width)
+        : against.kind === 'width'
+          ? laidAt(edits(), against.width)
+          : [];
+    if (list.length === 0) return { own: key, texts };
+    const { files } = await analyst.written(list, page);
+    return { own: await keyFor(specimen, key, files), texts: { ...texts, ...files } };
+  }
+
+  /** Sees to it that what the page is held against has been measured at the viewport at hand. */
+  async function measureBase(): Promise<void> {
+    const now = size();
+    const against = heldAgainst();
+    const at = against.kind === 'width' ? { ...now, width: against.width } : now;
+    const name = JSON.stringify([at, against, against.kind === 'width' ? edits() : null]);
+    if (measured === name) return;
+    if (against.kind === 'plain' && edits().length === 0) await analyst.keepOwn();
     else {
-      plain ??= openAt(key, at);
-      const frame = await plain;
-      frame.resize(at.width, at.height);
-      await analyst.keepPlain((await takeReading(frame, at, 'full')).reading);
+      const { own, texts } = await standing(against);
+      const frame = await openAt(own, at);
+      try {
+        const { validity, defaults } = await survey(
+          frame,
+          (described) => analyst.planBase(page, texts, described, frameBase(host, own)),
+          bare,
+        );
+        await analyst.keepBase((await takeReading(frame, at, 'full')).reading, validity, defaults);
+      } finally {
+        shut(frame);
+      }
     }
-    plainAt = name;
+    measured = name;
   }
 
   /** A frame in which the page is measured under more edits than those at hand, again and again. */
@@ -125,13 +175,12 @@ export function createLab({
   }
 
   return {
-    measurePlain,
+    measureBase,
     openLab,
     compareAt,
     /** The page was opened anew: what was measured of it counts no more. */
     reset: () => {
-      plain = null;
-      plainAt = '';
+      measured = '';
     },
   };
 }

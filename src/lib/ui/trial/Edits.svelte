@@ -2,11 +2,13 @@
 <script lang="ts">
   import { STATES, type State } from '$core/trials/edit.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
+  import Group from './Group.svelte';
   import ElementEdits from './ElementEdits.svelte';
   import type { Trials } from './trials.svelte.ts';
   import Widths from './Widths.svelte';
 
   let { bench, trials }: { bench: Bench; trials: Trials } = $props();
+  const { revision } = $derived(bench.input);
 
   let words = $state.raw<string[]>([]);
   $effect(() => {
@@ -23,6 +25,14 @@
     const on = trials.edits.filter((edit) => edit.on);
     return new Map(bench.unlaid.map(({ edit, why: reason }) => [on[edit]?.id ?? '', reason]));
   });
+
+  const lost = $derived(
+    trials.edits.flatMap((edit, index) => {
+      const reason = why.get(edit.id);
+      return reason ? [{ edit, index, reason }] : [];
+    }),
+  );
+  const groups = $derived([...new Set(trials.edits.map((edit) => edit.group).filter(Boolean))]);
 
   const forced = $derived(
     trials.edits.flatMap(({ change, on }) =>
@@ -44,10 +54,39 @@
       <kbd class="code">Delete</kbd> takes the picked element out. The files stay as they are.
     </p>
   {:else}
+    {#if lost.length}
+      <div class="border-l-2 border-error pl-2" role="alert" data-lost>
+        <p>
+          {lost.length === 1 ? 'One edit finds' : `${lost.length} edits find`} nothing to change in revision {revision}
+          of the files. The others are laid over it.
+          <button class="linkish" onclick={() => trials.dropAll(lost.map(({ edit }) => edit.id))}
+            >Drop {lost.length === 1 ? 'it' : 'them'}</button
+          >
+        </p>
+        <ul>
+          {#each lost as { edit, index, reason } (edit.id)}<li>{index + 1}. {reason}</li>{/each}
+        </ul>
+      </div>
+    {/if}
     <ol class="flex flex-col" data-edits>
       {#each trials.edits as edit, i (edit.id)}
+        {#if edit.group && edit.group !== trials.edits[i - 1]?.group}
+          {@const all = trials.edits.filter((one) => one.group === edit.group)}
+          <li class="flex items-baseline gap-2 border-b border-base-content pt-1" data-group={edit.group}>
+            <span class="w-5"></span>
+            <label class="flex cursor-pointer items-baseline gap-2 font-medium"
+              ><input
+                type="checkbox"
+                class="translate-y-0.5 accent-current"
+                checked={all.every(({ on }) => on)}
+                onchange={(event) => trials.toggleGroup(edit.group, event.currentTarget.checked)}
+              />{edit.group}</label
+            >
+            <span class="faint">{all.length} {all.length === 1 ? 'edit' : 'edits'}</span>
+          </li>
+        {/if}
         <li class="flex items-baseline gap-2 border-b border-base-300 py-0.5" data-edit-row={edit.change.do}>
-          <span class="num faint w-5 text-right">{i + 1}</span>
+          <span class="num faint w-5 text-right {edit.group ? 'border-l-2 border-base-300' : ''}">{i + 1}</span>
           <label class="flex min-w-0 grow cursor-pointer items-baseline gap-2">
             <input
               type="checkbox"
@@ -62,6 +101,7 @@
                 >{/if}</span
             >
           </label>
+          <Group {edit} {groups} set={(name) => trials.group(edit.id, name)} />
           <Widths {edit} set={(widths) => trials.limit(edit.id, widths)} />
           <button class="linkish" aria-label="Move edit {i + 1} up" onclick={() => trials.shift(edit.id, -1)}
             >↑</button

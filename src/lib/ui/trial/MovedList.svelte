@@ -1,11 +1,15 @@
 <!-- What the trial moved, the largest first; what only went along is folded under what it went along with. -->
 <script lang="ts">
   import { px } from '$core/geometry/rect.ts';
+  import type { Source } from '$core/css/styles.ts';
   import type { Difference } from '$core/trials/moved.ts';
+  import type { Reason } from '$core/trials/why.ts';
+  import Against from './Against.svelte';
+  import Why from './Why.svelte';
   import type { Bench } from '../bench/bench.svelte.ts';
   import type { Trials } from './trials.svelte.ts';
 
-  let { bench, trials }: { bench: Bench; trials: Trials } = $props();
+  let { bench, trials, open }: { bench: Bench; trials: Trials; open: (source: Source) => void } = $props();
 
   const moved = $derived(bench.moved);
   const tops = $derived(
@@ -26,9 +30,21 @@
     if (Math.abs(dy) > 0.05) parts.push(`${px(Math.abs(dy))} ${dy > 0 ? 'down' : 'up'}`);
     return parts.join(', ');
   }
+
+  let why = $state.raw<{ index: number; reason: Reason | null } | null>(null);
+  $effect(() => {
+    void bench.moved;
+    why = null;
+  });
+  async function ask(index: number) {
+    if (why?.index === index) why = null;
+    else why = { index, reason: await bench.why(index) };
+  }
+  const indexOf = $derived(new Map((moved?.list ?? []).map((one, index) => [one, index])));
 </script>
 
 {#snippet row(one: Difference)}
+  {@const index = indexOf.get(one) ?? -1}
   <button
     class="linkish code shrink-0"
     disabled={one.after < 0}
@@ -40,15 +56,25 @@
     onpointerleave={() => bench.show([])}>{one.label}</button
   >
   <span>{words(one)}</span>
+  {#if one.what !== 'appeared' && one.what !== 'vanished'}
+    <button class="linkish faint" aria-expanded={why?.index === index} onclick={() => ask(index)} data-why
+      >why</button
+    >
+  {/if}
+  {#if why?.index === index}<Why {bench} reason={why.reason} {open} />{/if}
 {/snippet}
 
 <div class="flex flex-col gap-2 text-[13px]" data-moved>
-  {#if !trials.current || trials.edits.length === 0}
-    <p class="max-w-[70ch]">With an edit laid over the page, every box that it moves is listed here.</p>
+  <Against {bench} {trials} />
+  {#if bench.against.kind === 'plain' && (!trials.current || trials.edits.length === 0)}
+    <p class="max-w-[70ch]">
+      With an edit laid over the page, every box that it moves is listed here. Held against another trial, an
+      earlier revision of the files or another width, what is different from that.
+    </p>
   {:else if !moved || bench.status !== 'ready'}
     <p class="faint">measuring …</p>
   {:else if moved.list.length === 0}
-    <p>Nothing moved: every box is where and as large as it is without the trial.</p>
+    <p>Nothing moved: every box is where and as large as it is there.</p>
   {:else}
     {@const { counts, extents, largest } = moved}
     <p data-moved-sum>
@@ -77,7 +103,9 @@
           </div>
           {#if unfolded.includes(index)}
             <ul class="border-l-2 border-base-300 pl-3">
-              {#each followers.slice(0, 200) as follower, i (i)}<li class="flex flex-wrap gap-x-2">
+              {#each followers.slice(0, 200) as follower (indexOf.get(follower))}<li
+                  class="flex flex-wrap gap-x-2"
+                >
                   {@render row(follower)}
                 </li>{/each}
             </ul>

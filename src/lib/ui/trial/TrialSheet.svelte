@@ -1,5 +1,6 @@
 <!-- The trial as a sheet from the bottom: its edits, what they moved, and what is taken home. Over the page, never over the account. -->
 <script lang="ts">
+  import type { Source } from '$core/css/styles.ts';
   import X from '@lucide/svelte/icons/x';
   import type { Bench } from '../bench/bench.svelte.ts';
   import Compare from './Compare.svelte';
@@ -10,7 +11,12 @@
   import TakeHome from './TakeHome.svelte';
   import type { Trials } from './trials.svelte.ts';
 
-  let { bench, trials, close }: { bench: Bench; trials: Trials; close: () => void } = $props();
+  let {
+    bench,
+    trials,
+    open,
+    close,
+  }: { bench: Bench; trials: Trials; open: (source: Source) => void; close: () => void } = $props();
 
   const PARTS = {
     edits: 'Edits',
@@ -98,7 +104,7 @@
   </div>
   <div class="min-h-0 grow overflow-auto px-3 py-2">
     {#if part === 'edits'}<Edits {bench} {trials} />
-    {:else if part === 'moved'}<MovedList {bench} {trials} />
+    {:else if part === 'moved'}<MovedList {bench} {trials} {open} />
     {:else if part === 'seek'}<Seek {bench} {trials} />
     {:else if part === 'isolate'}<Isolate {bench} {trials} />
     {:else if part === 'compare'}<Compare {bench} {trials} />

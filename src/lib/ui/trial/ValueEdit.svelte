@@ -1,19 +1,21 @@
 <!-- A declared value that is edited where it stands: typed, or stepped with the arrow keys; every step is measured. -->
 <script lang="ts">
   import { stepped } from './steps.ts';
+  import type { InUse } from '$core/css/inuse.ts';
+  import { optionsFor } from './values.ts';
 
   let {
     property,
     value,
     label,
-    options = [],
+    inUse = null,
     commit,
     cancel,
   }: {
     property: string;
     value: string;
     label: string;
-    options?: string[];
+    inUse?: InUse | null;
     commit: (value: string, final: boolean) => void;
     cancel: () => void;
   } = $props();
@@ -23,6 +25,8 @@
   // svelte-ignore state_referenced_locally
   const first = value;
   let input: HTMLInputElement;
+  // All that fits the first value would be that value: what is offered begins with what is typed.
+  const options = $derived(inUse ? optionsFor(property, text === first ? '' : text, inUse) : []);
   const listId = $props.id();
 
   /** Whether the browser takes a value; what holds a variable is only known once it is put in. */
@@ -84,6 +88,7 @@
 />
 {#if options.length}
   <datalist id={listId}
-    >{#each options as option (option)}<option value={option}></option>{/each}</datalist
+    >{#each options as { value: option, label: note } (option)}<option value={option}>{note}</option
+      >{/each}</datalist
   >
 {/if}

@@ -4,6 +4,7 @@ import { editSchema, type Change, type Edit, type State } from '$core/trials/edi
 import { z } from 'zod';
 import type { Bench } from '../bench/bench.svelte.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
+import type { Stretched } from '../account/stretch.ts';
 import { okSchema, send } from '../send.ts';
 
 export interface Trial {
@@ -93,8 +94,14 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     return made;
   }
 
-  /** Makes several changes as one step. One that says something of the same thing as an earlier edit takes its place. */
-  async function make(changes: Change[]): Promise<void> {
+  let lastGesture = '';
+  /**
+   * Makes several changes as one step. One that says something of the same thing as an earlier edit takes its place.
+   * Steps of one gesture are undone together.
+   */
+  async function make(changes: Change[], gesture = ''): Promise<void> {
+    const goesOn = gesture !== '' && gesture === lastGesture;
+    lastGesture = gesture;
     try {
       await ensure();
       const trial = current!;
@@ -108,7 +115,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
         const edit = editSchema.parse({ id: own?.id ?? nextId(), step, change: { ...change, ...was } });
         edits = own ? edits.map((one, i) => (i === at ? edit : one)) : [...edits, edit];
       }
-      show(edits, trial.edits);
+      show(edits, goesOn ? null : trial.edits);
     } catch (error) {
       wrong(error);
     }
@@ -139,13 +146,33 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     );
   }
 
-  async function set(source: Source, value: string, important: boolean): Promise<void> {
+  /** What gives a declaration another value; none where it does not stand in the files. */
+  async function changesFor(source: Source, value: string, important: boolean): Promise<Change[]> {
     const own = await ownOf(source);
-    if (own?.change.do === 'add') return make([{ ...own.change, value, important }]);
+    if (own?.change.do === 'add') return [{ ...own.change, value, important }];
     const found = await targetOf(source);
-    if (!found) return;
     const { property, value: was } = source;
-    await make([{ do: 'change', ...found, property, value, important, was }]);
+    return found ? [{ do: 'change', ...found, property, value, important, was }] : [];
+  }
+
+  async function set(source: Source, value: string, important: boolean): Promise<void> {
+    const changes = await changesFor(source, value, important);
+    if (changes.length > 0) await make(changes);
+  }
+
+  /** Gives box sides other sizes; `gesture`: steps of the same one are undone together. */
+  async function stretch(element: number, list: Stretched[], gesture: string): Promise<void> {
+    const path = await pathFor(element);
+    if (path === null) return;
+    const changes: Change[] = [];
+    for (const { edit, source, important } of list) {
+      if (edit.do === 'set') changes.push(...(await changesFor(source!, edit.value, important)));
+      else {
+        const at = source ? (await targetOf(source))?.at : { kind: 'inline' as const, file: page, path };
+        if (at) changes.push(...edit.list.map((one): Change => ({ do: 'add', at, ...one })));
+      }
+    }
+    if (changes.length > 0) await make(changes, gesture);
   }
 
   async function mute(source: Source): Promise<void> {
@@ -206,6 +233,16 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   function replace(edits: Edit[]): void {
     if (current) show(edits, current.edits);
+  }
+
+  function group(id: string, name: string): void {
+    const list = current?.edits ?? [];
+    const own = list.find((one) => one.id === id);
+    if (!own) return;
+    const rest = list.filter((one) => one !== own);
+    const made = { ...own, group: name.trim() };
+    const last = made.group === '' ? -1 : rest.findLastIndex((one) => one.group === made.group);
+    replace(last < 0 ? list.map((one) => (one === own ? made : one)) : rest.toSpliced(last + 1, 0, made));
   }
 
   /** Lays another trial over the page; null: none. */
@@ -281,6 +318,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     make,
     set,
     mute,
+    stretch,
     add,
     remove,
     force,
@@ -296,6 +334,12 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     /** The widths at which an edit is laid over; null: at all. */
     limit: (id: string, widths: Edit['widths']) =>
       replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, widths } : one))),
+    /** Puts an edit behind the others of a group; '': it stands alone. */
+    group,
+    /** Switches all edits of a group on or off. */
+    toggleGroup: (name: string, on: boolean) =>
+      replace((current?.edits ?? []).map((one) => (one.group === name ? { ...one, on } : one))),
+    dropAll: (ids: readonly string[]) => replace((current?.edits ?? []).filter(({ id }) => !ids.includes(id))),
     drop: (id: string) => replace((current?.edits ?? []).filter((one) => one.id !== id)),
     reset: () => replace([]),
     shift: (id: string, by: -1 | 1) => {

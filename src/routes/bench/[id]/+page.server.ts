@@ -1,4 +1,4 @@
-import { findSpecimen, listReadings } from '$lib/server/database/specimens.ts';
+import { findSpecimen, listReadings, listRevisions } from '$lib/server/database/specimens.ts';
 import { listTrials } from '$lib/server/database/trials.ts';
 import { database } from '$lib/server/state.ts';
 import { error } from '@sveltejs/kit';
@@ -14,6 +14,7 @@ export const load: PageServerLoad = async ({ params, request }) => {
     );
   const { specimen, revision } = found;
   const readings = await listReadings(db, params.id);
+  const earlier = (await listRevisions(db, params.id)).filter(({ number }) => number < revision.number);
   const trials = await listTrials(db, params.id);
   return {
     host: request.headers.get('host') ?? '',
@@ -25,6 +26,7 @@ export const load: PageServerLoad = async ({ params, request }) => {
       pages: revision.pages,
       missing: revision.missing,
     },
+    earlier,
     trials,
     readings: readings.map((one) => ({ ...one, takenAt: one.takenAt.toISOString() })),
   };

@@ -33,7 +33,7 @@
   };
   // The route's parameters and `key` make a new page component, so what is read here once does not change under it.
   // svelte-ignore state_referenced_locally
-  const { host, specimen, revision } = data;
+  const { host, specimen, revision, earlier } = data;
   const entry = asked.get('page') ?? revision.entry;
   const bench = createBench(
     {
@@ -43,6 +43,8 @@
       key: revision.key,
       page: revision.pages.includes(entry) ? entry : revision.entry,
       scripts: specimen.scripts,
+      revision: revision.number,
+      earlier,
     },
     { width: number('w', 1280), height: number('h', 800), pick: asked.get('pick') ?? '' },
   );
@@ -317,7 +319,7 @@
           </div>
         </div>
       {/if}
-      {#if trying}<TrialSheet {bench} {trials} close={() => (trying = false)} />{/if}
+      {#if trying}<TrialSheet {bench} {trials} open={openSource} close={() => (trying = false)} />{/if}
       {#if source}<SourceSheet {...source} close={() => (source = null)} />{/if}
     </main>
     <aside
