@@ -10,6 +10,40 @@ const shown = new Map<Owner, string>();
 const attributes = new Map<Element, Map<string, string | null>>();
 const addresses = new Map<Owner, string>();
 
+/** Rules that were put in the place of a sheet's own, by their index. */
+const replaced = new Map<Owner, Map<number, string>>();
+
+type Rules = Requests['dress']['ask']['sheets'][number]['rules'];
+
+/** What a rule is about: its selector, its condition, or just its kind. */
+const headOf = (rule: CSSRule | undefined): string => {
+  const { selectorText, conditionText, name } = (rule ?? {}) as unknown as Record<string, string | undefined>;
+  return `${rule?.constructor.name} ${selectorText ?? conditionText ?? name ?? ''}`;
+};
+
+/** Puts rules in the place of others in a sheet; false where it does not stand as expected, so that all of it must come anew. */
+function replaceRules(owner: Owner, { count, list }: NonNullable<Rules>): boolean {
+  try {
+    const { sheet } = owner;
+    const known = replaced.get(owner) ?? new Map<number, string>();
+    if (sheet?.cssRules.length !== count) return false;
+    replaced.set(owner, known);
+    for (const { index, text } of list) {
+      if (known.get(index) === text) continue;
+      const head = headOf(sheet.cssRules[index]);
+      known.set(index, text);
+      sheet.insertRule(text, index);
+      const fits = headOf(sheet.cssRules[index]) === head;
+      sheet.deleteRule(index + 1);
+      if (!fits) return false;
+    }
+    return true;
+  } catch {
+    // A sheet of another origin, or a rule that cannot be put in by itself: the whole text tells it just as well.
+    return false;
+  }
+}
+
 const isStyle = (owner: Owner): boolean => owner.tagName.toLowerCase() === 'style';
 
 function ownerOf({ root, owner, form }: { root: number; owner: number; form: 'style' | 'link' }): Owner | null {
@@ -32,13 +66,15 @@ const loaded = (link: Owner, change: () => void): Promise<void> =>
     change();
   });
 
-async function show(owner: Owner, text: string | null): Promise<void> {
+async function show(owner: Owner, text: string | null, rules: Rules): Promise<void> {
   if ((shown.get(owner) ?? null) === text) return;
   const original =
     originals.get(owner) ?? (isStyle(owner) ? owner.textContent : owner.getAttribute('href')) ?? '';
   originals.set(owner, original);
   if (text === null) shown.delete(owner);
   else shown.set(owner, text);
+  if (text !== null && rules && replaceRules(owner, rules)) return;
+  replaced.set(owner, new Map(rules?.list.map((one) => [one.index, one.text])));
   if (isStyle(owner)) {
     owner.textContent = text ?? original;
     return;
@@ -57,14 +93,16 @@ function set(element: Element, name: string, value: string | null): void {
 }
 
 export async function dress(last: readonly Element[], ask: Requests['dress']['ask']): Promise<boolean> {
-  const wanted = new Map<Owner, string>();
+  const wanted = new Map<Owner, { text: string; rules: Rules }>();
   for (const sheet of ask.sheets) {
     const owner = ownerOf(sheet);
     if (!owner) throw new Error(`The document has no style sheet ${sheet.owner} of this kind any more.`);
-    wanted.set(owner, sheet.text);
+    wanted.set(owner, sheet);
   }
   const all = new Set([...shown.keys(), ...wanted.keys()]);
-  await Promise.all([...all].map((owner) => show(owner, wanted.get(owner) ?? null)));
+  await Promise.all(
+    [...all].map((owner) => show(owner, wanted.get(owner)?.text ?? null, wanted.get(owner)?.rules ?? null)),
+  );
   for (const [element, before] of attributes) for (const [name, value] of before) set(element, name, value);
   attributes.clear();
   for (const { element, name, value } of ask.attributes) {

@@ -1,5 +1,6 @@
 /** Requests that the collector answers over its port, by `id`; a reply bears the same `id`. Types only. */
 import type { Defaults, Described, RawReading, Wanted } from '../core/boxes/reading.ts';
+import type { DressAsk } from '../core/trials/dressing.ts';
 import type { PlanRequest, Validity } from '../core/css/plan.ts';
 
 export interface Requests {
@@ -20,12 +21,11 @@ export interface Requests {
   scroll: { ask: { element: number; x: number; y: number; to: boolean }; reply: Scrolled };
   /** Shows the document under a trial. All that is not named is as the document came. */
   dress: {
-    ask: {
-      sheets: { root: number; owner: number; form: 'style' | 'link'; text: string }[];
-      attributes: { element: number; name: string; value: string | null }[];
-    };
+    ask: DressAsk;
     reply: boolean;
   };
+  /** Which declarations the engine takes. */
+  taken: { ask: [property: string, value: string][]; reply: boolean[] };
   /** Elements of the last reading that are frames whose documents can be asked. */
   frames: { ask: null; reply: number[] };
   /** A request passed on to the document in a frame. */

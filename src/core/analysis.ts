@@ -28,6 +28,8 @@ export interface Analysis {
   intrinsic: Map<number, Intrinsic>;
   /** Boxes whose accounts lack such widths. */
   wanting: Set<number>;
+  /** Boxes whose widths are those of an earlier reading, and whether an account has used them. */
+  carried: Map<number, boolean>;
 }
 
 /** CSS px (Sizing 3 §5.1). */
@@ -59,6 +61,21 @@ export function intrinsicBatches(analysis: Analysis): number[][] {
   return plain.length > 0 ? [plain, ...batches] : batches;
 }
 
+/** Takes content widths over from an earlier reading of the same elements, until the engine is asked again. */
+export function carryIntrinsic(from: Analysis, to: Analysis): void {
+  if (from.reading.count !== to.reading.count || from.reading.document.url !== to.reading.document.url) return;
+  for (const [element, sizes] of from.intrinsic) {
+    to.intrinsic.set(element, sizes);
+    to.carried.set(element, false);
+  }
+}
+
+/** The boxes whose widths were taken over and used, in batches as `intrinsicBatches` makes them. */
+export function doubtful(analysis: Analysis): number[][] {
+  for (const [element, isUsed] of analysis.carried) if (isUsed) analysis.wanting.add(element);
+  return intrinsicBatches(analysis);
+}
+
 /** Whether nothing but its content gives a box its width. */
 function isFree({ reading }: Analysis, element: number): boolean {
   const is = (group: 'used' | 'computed', property: string, values: RegExp) =>
@@ -73,8 +90,10 @@ function isFree({ reading }: Analysis, element: number): boolean {
 
 /** Takes the collector's answer to `intrinsic`: element, min-content, max-content. What was made without it is made anew. */
 export function learn(analysis: Analysis, answer: readonly number[]): void {
-  for (let i = 0; i + 2 < answer.length; i += 3)
+  for (let i = 0; i + 2 < answer.length; i += 3) {
     analysis.intrinsic.set(answer[i]!, { min: answer[i + 1]!, max: answer[i + 2]! });
+    analysis.carried.delete(answer[i]!);
+  }
   analysis.wanting.clear();
   analysis.made.clear();
 }
@@ -130,5 +149,6 @@ export function analyse(
     made: new Map(),
     intrinsic: new Map(),
     wanting: new Set(),
+    carried: new Map(),
   };
 }

@@ -157,6 +157,7 @@ export function roomFor(analysis: Analysis, element: number, axis: Axis): number
 export function intrinsicOf(analysis: Analysis, element: number): Intrinsic | null {
   const known = analysis.intrinsic.get(element);
   if (!known) analysis.wanting.add(element);
+  else if (analysis.carried.has(element)) analysis.carried.set(element, true);
   return known ?? null;
 }
 

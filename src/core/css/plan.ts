@@ -65,6 +65,28 @@ export interface Plan {
   missing: string[];
 }
 
+/** Whether two plans ask a page the same but for the declarations, so that a reading answers both. */
+export function asksTheSame(a: PlanRequest, b: PlanRequest): boolean {
+  const isSame = (one: readonly string[], other: readonly string[]) =>
+    one.length === other.length && one.every((text, i) => text === other[i]);
+  return (
+    a.queries.length === b.queries.length &&
+    a.queries.every((query, i) => {
+      const { root, selector, scope } = b.queries[i]!;
+      return (
+        query.selector === selector &&
+        query.root === root &&
+        query.scope?.roots === scope?.roots &&
+        query.scope?.limits === scope?.limits
+      );
+    }) &&
+    isSame(a.media, b.media) &&
+    isSame(a.supports, b.supports) &&
+    isSame(a.containers, b.containers) &&
+    JSON.stringify([a.generated, a.rare]) === JSON.stringify([b.generated, b.rare])
+  );
+}
+
 /** The engine's answers that depend on the engine alone. */
 export const validitySchema = z.object({ supports: z.array(z.boolean()), declarations: z.array(z.boolean()) });
 export type Validity = z.infer<typeof validitySchema>;

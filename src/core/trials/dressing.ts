@@ -6,13 +6,23 @@ import type { Described } from '../boxes/reading.ts';
 import { pathInFrame } from '../css/addresses.ts';
 import { parseDocument, type SourceElement } from '../css/document.ts';
 import { rebased } from '../css/references.ts';
+import { ruleChanges, topLevelRules } from '../css/toplevel.ts';
 import type { Edit } from './edit.ts';
 
 export interface Dressing {
   /** By index in `described.sheets`. All others are as the document came. */
-  sheets: { sheet: number; text: string }[];
+  sheets: Dressed[];
   /** Of elements of the last reading; null: the attribute is not there. */
   attributes: { element: number; name: string; value: string | null }[];
+}
+
+export interface Dressed {
+  sheet: number;
+  /** As the document came, and as it is now. */
+  was: string;
+  is: string;
+  /** What relative addresses in it start from; null: from the document. */
+  address: string | null;
 }
 
 /** Whether an edit changes which elements there are, so that a document must be opened anew for it. */
@@ -44,11 +54,11 @@ export function dressing(
     if (form === 'link') {
       const file = pathInFrame(address, '', frameBase);
       if (file === null || wanted[file] === undefined || wanted[file] === texts[file]) return;
-      out.sheets.push({ sheet, text: rebased(wanted[file], address) });
+      out.sheets.push({ sheet, was: texts[file] ?? '', is: wanted[file], address });
       open.delete(file);
     } else if (form === 'style' && before && after) {
       const [was, is] = [before, after].map(({ styles }) => styles[root]?.[owner]?.text?.value ?? '');
-      if (was !== is) out.sheets.push({ sheet, text: is! });
+      if (was !== is) out.sheets.push({ sheet, was: was!, is: is!, address: null });
     }
   });
   if (before?.root && after?.root) {
@@ -96,3 +106,54 @@ function compare(
 /** Whether a page opened with the texts `a`, by file, is the one opened with `b`. */
 export const sameTexts = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>): boolean =>
   Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);
+
+/** What a frame is asked to show. */
+export interface DressAsk {
+  sheets: {
+    root: number;
+    owner: number;
+    form: 'style' | 'link';
+    text: string;
+    /**
+     * The same, rule by rule: every top-level rule that differs from the document's own or has differed since it was
+     * opened. `count`: how many rules there are in all. null: it cannot be said so.
+     */
+    rules: { count: number; list: { index: number; text: string }[] } | null;
+  }[];
+  attributes: Dressing['attributes'];
+}
+
+/** Turns dressings of one open document into what its frame is asked, which depends on what it was asked before. */
+export function makeTailor(described: Described): (dressing: Dressing) => DressAsk {
+  const touched = new Map<number, { was: string; address: string | null; rules: Set<number> }>();
+  return ({ sheets, attributes }) => {
+    const own = new Map(sheets.map((one) => [one.sheet, one]));
+    // A sheet that reads as it did is told so rule by rule as well: it need not come anew.
+    for (const [sheet, { was, address }] of touched)
+      if (!own.has(sheet)) own.set(sheet, { sheet, was, is: was, address });
+    return {
+      attributes,
+      sheets: [...own.values()].map(({ sheet, was, is, address }) => {
+        const { root, owner, form } = described.sheets[sheet]!;
+        const based = (text: string) => (address === null ? text : rebased(text, address));
+        const known = touched.get(sheet) ?? { was, address, rules: new Set<number>() };
+        touched.set(sheet, known);
+        const made = ruleChanges(was, is);
+        for (const { index } of made?.list ?? []) known.rules.add(index);
+        const changed = new Map(made?.list.map(({ index, text }) => [index, text]));
+        const stretches = topLevelRules(was);
+        const list = [...known.rules].map((index) => {
+          const { start, end } = stretches[index]!;
+          return { index, text: based(changed.get(index) ?? was.slice(start, end)) };
+        });
+        return {
+          root,
+          owner,
+          form: form as 'style' | 'link',
+          text: based(is),
+          rules: made && { count: made.count, list },
+        };
+      }),
+    };
+  };
+}

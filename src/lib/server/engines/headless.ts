@@ -16,7 +16,7 @@ import {
 } from '../../../core/analysis.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
-import { dressing, isStructural, sameTexts } from '../../../core/trials/dressing.ts';
+import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
@@ -76,6 +76,7 @@ interface Known extends Survey {
   texts: Record<string, string>;
   sources: Sources;
   last: Analysis | null;
+  tailor: ReturnType<typeof makeTailor> | null;
 }
 
 /** The source's own texts of files that were opened with others. */
@@ -191,7 +192,7 @@ export async function openHeadless(): Promise<Headless> {
       },
       bare,
     );
-    standing.known = { ...surveyed, texts: own, sources: sources!, last: null };
+    standing.known = { ...surveyed, texts: own, sources: sources!, last: null, tailor: null };
     return standing.known;
   };
 
@@ -245,13 +246,8 @@ export async function openHeadless(): Promise<Headless> {
             ...whole.texts,
           });
           if (!made) return false;
-          await standing.ask('dress', {
-            sheets: made.sheets.map(({ sheet, text }) => {
-              const { root, owner, form } = known.described.sheets[sheet]!;
-              return { root, owner, form: form as 'style' | 'link', text };
-            }),
-            attributes: made.attributes,
-          });
+          known.tailor ??= makeTailor(known.described);
+          await standing.ask('dress', known.tailor(made));
           const texts = { ...plain!, ...whole.texts };
           known.sources = readSources(entry, texts, known.described, standing.base);
           known.validity = await standing.ask('plan', known.sources.plan.request);

@@ -11,7 +11,16 @@ import type { BoxAccount } from '$core/accounts/box.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { accountWithin, areasWithin, type Documents } from '$core/accounts/framed.ts';
 import { distanceAccount, type DistanceAccount, type EdgeOf } from '$core/accounts/distance.ts';
-import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sources } from '$core/analysis.ts';
+import {
+  analyse,
+  carryIntrinsic,
+  doubtful,
+  intrinsicBatches,
+  learn,
+  readSources,
+  type Analysis,
+  type Sources,
+} from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { locate, wholeOf, type Document } from '$core/boxes/framed.ts';
 import { makeHitIndex } from '$core/boxes/hit.ts';
@@ -30,10 +39,10 @@ import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
 import { inUseOf, type InUse } from '$core/css/inuse.ts';
-import type { PlanRequest, Validity } from '$core/css/plan.ts';
+import { asksTheSame, type PlanRequest, type Validity } from '$core/css/plan.ts';
 import type { Source } from '$core/css/styles.ts';
 import { quantityOf, quantityWords, type Quantity } from '$core/search/symptom.ts';
-import { dressing, isStructural } from '$core/trials/dressing.ts';
+import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/dressing.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { differences, type Moved } from '$core/trials/moved.ts';
 import { reasonOf, type Reason } from '$core/trials/why.ts';
@@ -41,7 +50,6 @@ import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { mapBack, offsetOf, placeOf } from '$core/trials/patch.ts';
 import { declarationAt, readFiles, targetOf, type Files } from '$core/trials/targets.ts';
 import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
-import type { Requests } from '../../../collector/protocol.ts';
 import type { Framed } from '$station/framed.ts';
 import * as Comlink from 'comlink';
 
@@ -105,6 +113,31 @@ function check(raw: unknown): RawReading {
   );
 }
 
+/** The frame that the user sees; those that nobody sees have numbers above it. */
+const MAIN_FRAME = 0;
+/** What frames were told, so that they can be told less the next time. */
+const tailors = new Map<number, ReturnType<typeof makeTailor>>();
+/** What the engine said of declarations, by property and value. */
+const taken = new Map<string, boolean>();
+
+/** What a frame opened with `opened` must be told to be as `wanted`, by file, says; null: it must be opened anew. */
+function dressed(
+  frame: number,
+  page: string,
+  opened: Record<string, string>,
+  wanted: Record<string, string>,
+): DressAsk | null {
+  const { described, frameBase } = surveyed[0]!;
+  const { sources } = need().analyses[0]!.styles;
+  const back = Object.fromEntries(Object.keys(opened).map((file) => [file, plainTexts[file] ?? '']));
+  const texts = { ...plainTexts, ...opened };
+  const made = dressing({ page, texts, described, frameBase, sources }, { ...back, ...wanted });
+  if (!made) return null;
+  const tailor = tailors.get(frame) ?? makeTailor(described);
+  tailors.set(frame, tailor);
+  return tailor(made);
+}
+
 const analyst = {
   /** `document`: 0 for the page, then its frames' documents in their order. */
   plan(
@@ -117,6 +150,7 @@ const analyst = {
     const path = document === 0 ? page : (pathInFrame(described.url, '', frameBase) ?? described.url);
     const sources = readSources(path, texts, described, frameBase);
     surveyed = surveyed.slice(0, document);
+    if (document === 0) tailors.clear();
     surveyed[document] = {
       sources,
       described,
@@ -135,6 +169,9 @@ const analyst = {
     const known = surveyed[document];
     if (!known) throw new Error('The page was not described yet.');
     surveyed[document] = { ...known, validity, defaults };
+    known.sources.plan.request.declarations.forEach((pair, i) =>
+      taken.set(pair.join(':'), validity.declarations[i] ?? false),
+    );
     const { plan } = known.sources;
     return {
       sheets: plan.sheets.map(({ file, form, rules }) => ({
@@ -187,68 +224,58 @@ const analyst = {
     laid = null;
   },
   /**
-   * What the frame must be told to be as the files would be under a trial, and the plan of its sheets then. `opened`: texts
-   * that the frame was opened with in the place of the files' own. `dress` null: it must be opened anew with all of `texts`.
+   * What the frame must be told to be as the files would be under a trial. `opened`: texts that the frame was opened with
+   * in the place of the files' own. `dress` null: it must be opened anew with all of `texts`.
    */
   lay: (
     page: string,
     opened: Record<string, string>,
     edits: Edit[],
-  ): {
-    dress: Requests['dress']['ask'] | null;
-    plan: PlanRequest;
-    failed: Overlay['failed'];
-    texts: Record<string, string>;
-  } => {
-    const known = surveyed[0];
-    if (!known) throw new Error('The page was not described yet.');
+  ): { dress: DressAsk | null; failed: Overlay['failed']; texts: Record<string, string> } => {
+    laid = overlay(plainTexts, edits, page, plainFiles());
+    return { dress: dressed(MAIN_FRAME, page, opened, laid.texts), failed: laid.failed, texts: laid.texts };
+  },
+  /**
+   * The plan of the sheets as they are laid now, where the frame must be asked anew (`request`); else the declarations of
+   * which it has not said yet whether it takes them.
+   */
+  replan: (page: string): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
+    const known = surveyed[0]!;
     const { described, frameBase } = known;
-    const texts = plainTexts;
-    laid = overlay(texts, edits, page, plainFiles());
-    const back = Object.fromEntries(Object.keys(opened).map((file) => [file, texts[file] ?? '']));
-    const made = dressing(
-      {
-        page,
-        texts: { ...texts, ...opened },
-        described,
-        frameBase,
-        sources: need().analyses[0]!.styles.sources,
-      },
-      { ...back, ...laid.texts },
-    );
-    const sources = readSources(page, { ...texts, ...laid.texts }, described, frameBase);
+    const sources = readSources(page, { ...plainTexts, ...laid?.texts }, described, frameBase);
+    const { request } = sources.plan;
+    const isSame = asksTheSame(known.sources.plan.request, request);
     surveyed[0] = { ...known, sources };
-    return {
-      dress: made && {
-        sheets: made.sheets.map(({ sheet, text }) => {
-          const { root, owner, form } = described.sheets[sheet]!;
-          return { root, owner, form: form as 'style' | 'link', text };
-        }),
-        attributes: made.attributes,
+    return isSame
+      ? { request: null, unknown: request.declarations.filter((pair) => !taken.has(pair.join(':'))) }
+      : { request, unknown: [] };
+  },
+  /** What the frame said of the declarations that were unknown. */
+  learnTaken: (unknown: PlanRequest['declarations'], answers: boolean[]): void => {
+    unknown.forEach((pair, i) => taken.set(pair.join(':'), answers[i] ?? false));
+    const known = surveyed[0]!;
+    const { declarations } = known.sources.plan.request;
+    surveyed[0] = {
+      ...known,
+      validity: {
+        supports: known.validity.supports,
+        declarations: declarations.map((pair) => taken.get(pair.join(':')) ?? false),
       },
-      plan: sources.plan.request,
-      failed: laid.failed,
-      texts: laid.texts,
     };
   },
   /**
    * What a frame that nobody sees must be told to show the page under other edits; elements of `hide` take no room in it.
-   * The page at hand is not touched. null: it must be opened anew for them.
+   * The page at hand is not touched. null: it must be opened anew for them. `frame`: one number for each.
    */
   probe: (
+    frame: number,
     page: string,
     opened: Record<string, string>,
     edits: Edit[],
     hide: number[],
-  ): Requests['dress']['ask'] | null => {
-    const texts = plainTexts;
-    const { described, frameBase } = surveyed[0]!;
+  ): DressAsk | null => {
     const { sources } = need().analyses[0]!.styles;
-    const back = Object.fromEntries(Object.keys(opened).map((file) => [file, texts[file] ?? '']));
-    const made = dressing(
-      { page, texts: { ...texts, ...opened }, described, frameBase, sources },
-      { ...back, ...overlay(texts, edits, page, plainFiles()).texts },
-    );
+    const made = dressed(frame, page, opened, overlay(plainTexts, edits, page, plainFiles()).texts);
     if (!made) return null;
     const hidden = new Set(hide);
     const own = new Map(
@@ -259,13 +286,7 @@ const analyst = {
       const style = own.get(element) ?? sources[element]?.attributes['style']?.value ?? '';
       attributes.push({ element, name: 'style', value: `${style}${style ? ';' : ''}display:none!important` });
     }
-    return {
-      sheets: made.sheets.map(({ sheet, text }) => {
-        const { root, owner, form } = described.sheets[sheet]!;
-        return { root, owner, form: form as 'style' | 'link', text };
-      }),
-      attributes,
-    };
+    return { ...made, attributes };
   },
   /** A number of a reading, of the one at hand where none is given. */
   look: (quantity: Quantity, raw: unknown = null): number | null =>
@@ -392,6 +413,8 @@ const analyst = {
       wanting: base === 0 ? intrinsicBatches(analysis) : [],
     });
   },
+  /** Content widths as they were before the last edit may be others now: those that accounts have used are asked for again. */
+  doubt: (): number[][] => doubtful(need().analyses[0]!),
   /** Takes the content widths that the page was asked for. */
   learn: (answer: number[]): void => learn(need().analyses[0]!, answer),
   /** Null where the two edges are not in one document, or not of one axis. */
@@ -477,6 +500,8 @@ function adopt(given: Document[]): Taken {
     if (!known) throw new Error('The page was not described yet.');
     return analyse(known.sources, known.validity, known.defaults, reading);
   });
+  const last = documents.analyses[0];
+  if (last && analyses[0]) carryIntrinsic(last, analyses[0]);
   if (given.length === 1) {
     whole = null;
     documents = { analyses, placed: [{ base: 0, x: 0, y: 0, owner: -1 }] };

@@ -261,9 +261,10 @@ export function createBench(input: BenchInput, start: Place) {
     const { signal } = stop;
     const asked = { width, height };
     const current = editsNow();
-    const refused = await wearing.wear(current);
-    if (refused) unlaid = refused;
-    const taken = await takeReading(frame, asked, 'full');
+    const worn = await wearing.wear(current);
+    if (worn) unlaid = worn.failed;
+    const first = await takeReading(frame, asked, 'full');
+    const taken = (await worn?.known) ? await takeReading(frame, asked, 'full') : first;
     const own = taken.reading as RawReading;
     const { framed, failed } = await readFrames(own);
     const made = await analyst.take(own, framed);
@@ -335,9 +336,17 @@ export function createBench(input: BenchInput, start: Place) {
     let made = await analyst.account(asked);
     for (let round = 0; round < 3 && (await learn(made.wanting)); round++) made = await analyst.account(asked);
     if (asked !== pick) return;
-    account = made.box;
-    properties = made.properties;
-    pseudos = made.pseudos;
+    const show = () => {
+      account = made.box;
+      properties = made.properties;
+      pseudos = made.pseudos;
+    };
+    show();
+    // Content widths that were taken over from the last reading stand until the page has been asked again.
+    if (!(await learn(await analyst.doubt())) || asked !== pick) return;
+    made = await analyst.account(asked);
+    for (let round = 0; round < 3 && (await learn(made.wanting)); round++) made = await analyst.account(asked);
+    if (asked === pick) show();
   }
 
   /** Asks the page for the content widths that an account lacks. False: nothing was asked. */

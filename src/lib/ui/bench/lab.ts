@@ -76,6 +76,7 @@ export function createLab({
   bare,
   against: heldAgainst,
 }: LabInput) {
+  let nextLab = 1;
   /** What has been measured to be held against, and where. */
   let measured = '';
 
@@ -134,11 +135,12 @@ export function createLab({
     const texts = opened();
     const frame = await openAt(await keyFor(specimen, key, texts), at);
     await takeReading(frame, at, 'outline');
+    const number = nextLab++;
     return {
       /** The number that the page has under more edits and with elements hidden; null: there is none. */
       measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
         // An edit of the same declaration goes before that of the trial.
-        const ask = await analyst.probe(page, texts, [...mine, ...more], [...hide]);
+        const ask = await analyst.probe(number, page, texts, [...mine, ...more], [...hide]);
         if (!ask)
           throw new Error(
             'These edits change which elements there are: the page would be opened anew each time.',

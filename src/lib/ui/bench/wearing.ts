@@ -1,6 +1,6 @@
 /** The page in its frame under a trial: dressed where it can be, opened anew where its elements change. */
 import type { Defaults } from '$core/boxes/reading.ts';
-import { sameTexts } from '$core/trials/dressing.ts';
+import { isStructural, sameTexts } from '$core/trials/dressing.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Frame } from '$station/frame.ts';
 import type { Remote } from 'comlink';
@@ -20,12 +20,17 @@ export function createWearing({ analyst, page, frame, defaults, reopen }: Wardro
   let opened: Record<string, string> = {};
   let worn: readonly Edit[] = [];
 
-  /** Edits that found nothing to change, by their index. */
-  async function wear(edits: readonly Edit[]): Promise<{ edit: number; why: string }[] | null> {
+  /**
+   * Puts edits over the page. `failed`: those that found nothing to change, by their index. `known` resolves once it is
+   * known what the sheets come to; true: a reading taken before then lacks answers, and must be taken again.
+   */
+  async function wear(
+    edits: readonly Edit[],
+  ): Promise<{ failed: { edit: number; why: string }[]; known: Promise<boolean> } | null> {
     if (edits === worn) return null;
-    if (edits.length === 0 && worn.length === 0) return [];
+    if (edits.length === 0 && worn.length === 0) return null;
     const list = [...edits];
-    const wanted = await analyst.structural(page, list);
+    const wanted = list.some(isStructural) ? await analyst.structural(page, list) : {};
     if (!sameTexts(wanted, opened)) {
       await reopen(wanted);
       opened = wanted;
@@ -36,11 +41,20 @@ export function createWearing({ analyst, page, frame, defaults, reopen }: Wardro
       opened = made.texts;
       made = await analyst.lay(page, opened, list);
     }
+    // The worker makes the plan while the page is dressed and laid out.
+    const known = analyst.replan(page).then(ask);
     if (made.dress) await frame().ask('dress', made.dress);
-    const validity = await frame().ask('plan', made.plan);
-    await analyst.settle(0, validity, defaults());
     worn = edits;
-    return made.failed;
+    return { failed: made.failed, known };
+  }
+
+  async function ask({ request, unknown }: Awaited<ReturnType<typeof analyst.replan>>): Promise<boolean> {
+    if (request) {
+      await analyst.settle(0, await frame().ask('plan', request), defaults());
+      return true;
+    }
+    await analyst.learnTaken(unknown, unknown.length > 0 ? await frame().ask('taken', unknown) : []);
+    return false;
   }
 
   return {
