@@ -1,4 +1,7 @@
-/** Dresses the document as a trial wants it: texts of style sheets, attributes. Each request says all of it. */
+/**
+ * Dresses the document as a trial wants it: texts of style sheets or their rules, attributes. Each request says all of it.
+ * The answer false: rules alone will not do, and the request must come again with whole texts.
+ */
 import type { Requests } from './protocol.ts';
 import { walk } from './walk.ts';
 
@@ -6,36 +9,69 @@ type Owner = HTMLStyleElement | HTMLLinkElement;
 
 /** What style elements and links said before they were first changed. */
 const originals = new Map<Owner, string>();
-const shown = new Map<Owner, string>();
+/** null: it was changed rule by rule. */
+const shown = new Map<Owner, string | null>();
 const attributes = new Map<Element, Map<string, string | null>>();
 const addresses = new Map<Owner, string>();
 
-/** Rules that were put in the place of a sheet's own, by their index. */
-const replaced = new Map<Owner, Map<number, string>>();
+/** Rules that were put in the place of a sheet's own, by their index in its text. */
+const replaced = new Map<Owner, Map<number, { text: string; at: number }>>();
 
-type Rules = Requests['dress']['ask']['sheets'][number]['rules'];
+/** Rules of a whole text that was put in, where they are not the document's own. */
+const opened = new Map<Owner, Map<number, string>>();
 
-/** What a rule is about: its selector, its condition, or just its kind. */
-const headOf = (rule: CSSRule | undefined): string => {
-  const { selectorText, conditionText, name } = (rule ?? {}) as unknown as Record<string, string | undefined>;
-  return `${rule?.constructor.name} ${selectorText ?? conditionText ?? name ?? ''}`;
+type Rules = NonNullable<Requests['dress']['ask']['sheets'][number]['rules']>;
+
+const parsed = (text: string): CSSRule | undefined => {
+  const sheet = new CSSStyleSheet();
+  sheet.replaceSync(text);
+  return sheet.cssRules.length === 1 ? sheet.cssRules[0] : undefined;
 };
 
+/** What a rule is about: its selector, its condition, or just its kind. */
+const headOf = (rule: CSSRule): string => {
+  const { selectorText, conditionText, name } = rule as unknown as Record<string, string | undefined>;
+  return `${rule.constructor.name} ${selectorText ?? conditionText ?? name ?? ''}`;
+};
+
+/** Where the rule of a text stands among those that the engine took; −1: not to be told. It may have dropped some before it. */
+function placeOf(rules: CSSRuleList, count: number, index: number, was: string): number {
+  const own = parsed(was)?.cssText;
+  let found = -1;
+  for (let at = index - (count - rules.length); at <= index; at++) {
+    if (own === undefined || rules[at]?.cssText !== own) continue;
+    if (found >= 0) return -1;
+    found = at;
+  }
+  return found;
+}
+
 /** Puts rules in the place of others in a sheet; false where it does not stand as expected, so that all of it must come anew. */
-function replaceRules(owner: Owner, { count, list }: NonNullable<Rules>): boolean {
+function replaceRules(owner: Owner, { count, list }: Rules): boolean {
   try {
     const { sheet } = owner;
-    const known = replaced.get(owner) ?? new Map<number, string>();
-    if (sheet?.cssRules.length !== count) return false;
+    if (!sheet) return false;
+    const { cssRules } = sheet;
+    const known = replaced.get(owner) ?? new Map<number, { text: string; at: number }>();
     replaced.set(owner, known);
-    for (const { index, text } of list) {
-      if (known.get(index) === text) continue;
-      const head = headOf(sheet.cssRules[index]);
-      known.set(index, text);
-      sheet.insertRule(text, index);
-      const fits = headOf(sheet.cssRules[index]) === head;
-      sheet.deleteRule(index + 1);
-      if (!fits) return false;
+    const ready = list.map(({ index, text, was }) => {
+      const last = known.get(index);
+      const at = last?.at ?? placeOf(cssRules, count, index, opened.get(owner)?.get(index) ?? was);
+      const made = parsed(text);
+      return {
+        index,
+        text,
+        at,
+        isSame: last?.text === text,
+        fits: at >= 0 && made && headOf(made) === headOf(cssRules[at]!),
+      };
+    });
+    if (!ready.every(({ fits }) => fits)) return false;
+    for (const { index, text, at, isSame } of ready) {
+      if (isSame) continue;
+      sheet.insertRule(text, at);
+      sheet.deleteRule(at + 1);
+      known.set(index, { text, at });
     }
     return true;
   } catch {
@@ -66,18 +102,24 @@ const loaded = (link: Owner, change: () => void): Promise<void> =>
     change();
   });
 
-async function show(owner: Owner, text: string | null, rules: Rules): Promise<void> {
-  if ((shown.get(owner) ?? null) === text) return;
+/** False: it cannot be told rule by rule, and `text` is null. */
+async function show(owner: Owner, text: string | null, rules: Rules | null): Promise<boolean> {
   const original =
     originals.get(owner) ?? (isStyle(owner) ? owner.textContent : owner.getAttribute('href')) ?? '';
   originals.set(owner, original);
+  if (rules && replaceRules(owner, rules)) {
+    shown.set(owner, null);
+    return true;
+  }
+  if (text === null && rules) return false;
+  if (text !== null && shown.get(owner) === text) return true;
   if (text === null) shown.delete(owner);
   else shown.set(owner, text);
-  if (text !== null && rules && replaceRules(owner, rules)) return;
-  replaced.set(owner, new Map(rules?.list.map((one) => [one.index, one.text])));
+  replaced.delete(owner);
+  opened.set(owner, new Map(rules?.list.map(({ index, text: own }) => [index, own])));
   if (isStyle(owner)) {
     owner.textContent = text ?? original;
-    return;
+    return true;
   }
   const old = addresses.get(owner);
   const address = text === null ? null : URL.createObjectURL(new Blob([text], { type: 'text/css' }));
@@ -85,6 +127,7 @@ async function show(owner: Owner, text: string | null, rules: Rules): Promise<vo
   if (old) URL.revokeObjectURL(old);
   if (address) addresses.set(owner, address);
   else addresses.delete(owner);
+  return true;
 }
 
 function set(element: Element, name: string, value: string | null): void {
@@ -93,16 +136,17 @@ function set(element: Element, name: string, value: string | null): void {
 }
 
 export async function dress(last: readonly Element[], ask: Requests['dress']['ask']): Promise<boolean> {
-  const wanted = new Map<Owner, { text: string; rules: Rules }>();
+  const wanted = new Map<Owner, { text: string | null; rules: Rules | null }>();
   for (const sheet of ask.sheets) {
     const owner = ownerOf(sheet);
     if (!owner) throw new Error(`The document has no style sheet ${sheet.owner} of this kind any more.`);
     wanted.set(owner, sheet);
   }
   const all = new Set([...shown.keys(), ...wanted.keys()]);
-  await Promise.all(
+  const told = await Promise.all(
     [...all].map((owner) => show(owner, wanted.get(owner)?.text ?? null, wanted.get(owner)?.rules ?? null)),
   );
+  if (told.includes(false)) return false;
   for (const [element, before] of attributes) for (const [name, value] of before) set(element, name, value);
   attributes.clear();
   for (const { element, name, value } of ask.attributes) {
@@ -113,5 +157,7 @@ export async function dress(last: readonly Element[], ask: Requests['dress']['as
     attributes.set(target, own);
     set(target, name, value);
   }
+  // What is measured is where a change leads, not the way there.
+  for (const animation of document.getAnimations()) if (animation instanceof CSSTransition) animation.finish();
   return true;
 }

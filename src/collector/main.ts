@@ -6,7 +6,7 @@ import { CONNECT, type Reply, type Request, type Requests, type Verb } from './p
 import { defaultKeysOf, defaults } from './defaults.ts';
 import { dress } from './dress.ts';
 import { frames, within } from './frames.ts';
-import { isTaken, prepare, validity, type Prepared } from './match.ts';
+import { prepare, validity, type Prepared } from './match.ts';
 import { intrinsic } from './inside.ts';
 import { engine, mode, read } from './read.ts';
 import { settle } from './settle.ts';
@@ -53,7 +53,6 @@ const answers: { [V in Verb]: Answer<V> } = {
   defaults,
   settle,
   dress: (ask) => dress(last, ask),
-  taken: (ask) => ask.map(isTaken),
   frames: () => frames(last),
   within: (ask) => within(last, ask),
   find: ({ selector }) => {

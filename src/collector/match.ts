@@ -32,7 +32,7 @@ export function prepare(request: PlanRequest): Prepared {
 /** What the engine said of a declaration: it says the same again, and a trial asks for thousands anew at every step. */
 const taken = new Map<string, boolean>();
 
-export function isTaken([property, value]: [string, string]): boolean {
+function isTaken([property, value]: [string, string]): boolean {
   const key = `${property}:${value}`;
   let known = taken.get(key);
   if (known === undefined) taken.set(key, (known = CSS.supports(property, value)));

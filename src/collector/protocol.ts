@@ -6,7 +6,11 @@ import type { PlanRequest, Validity } from '../core/css/plan.ts';
 export interface Requests {
   describe: { ask: null; reply: Described };
   plan: { ask: PlanRequest; reply: Validity };
-  read: { ask: { depth: 'full' | 'outline'; wanted: Wanted; limit: number }; reply: RawReading };
+  /** `changed`: the properties of `wanted` that alone can have other values than in the last reading but by layout; null: all. */
+  read: {
+    ask: { depth: 'full' | 'outline'; wanted: Wanted; limit: number; changed?: string[] | null };
+    reply: RawReading;
+  };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
   /** Waits until the viewport has this size and fonts and images are there, or `ms` have passed. */
   settle: {
@@ -24,8 +28,6 @@ export interface Requests {
     ask: DressAsk;
     reply: boolean;
   };
-  /** Which declarations the engine takes. */
-  taken: { ask: [property: string, value: string][]; reply: boolean[] };
   /** Elements of the last reading that are frames whose documents can be asked. */
   frames: { ask: null; reply: number[] };
   /** A request passed on to the document in a frame. */

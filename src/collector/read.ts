@@ -1,7 +1,8 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
 import type { RawReading, Wanted } from '../core/boxes/reading.ts';
 import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
-import { match, type Prepared } from './match.ts';
+import { match, type Matches, type Prepared } from './match.ts';
+import type { Requests } from './protocol.ts';
 import { walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
@@ -33,10 +34,9 @@ export function engine(): { name: string; version: string } {
 export const mode = (): 'standards' | 'quirks' =>
   document.compatMode === 'BackCompat' ? 'quirks' : 'standards';
 
-/** Strings by number, each once. */
-function interner(): { strings: string[]; of: (text: string) => number } {
-  const strings: string[] = [];
-  const known = new Map<string, number>();
+/** Strings by number, each once; `strings`: those that have numbers already. */
+function interner(strings: string[]): { strings: string[]; of: (text: string) => number } {
+  const known = new Map(strings.map((text, i) => [text, i]));
   return {
     strings,
     of: (text) => {
@@ -50,32 +50,58 @@ function interner(): { strings: string[]; of: (text: string) => number } {
   };
 }
 
-export function read(
-  plan: Prepared,
-  { depth, wanted, limit }: { depth: 'full' | 'outline'; wanted: Wanted; limit: number },
-): { reading: RawReading; elements: Element[] } {
-  const tree = walk(limit);
-  const { elements } = tree;
-  const count = elements.length;
-  const { strings, of } = interner();
-  const column = () => new Int32Array(count).fill(-1);
+/** What a full reading leaves behind for one after a change of a few declarations. */
+interface Memory {
+  plan: Prepared;
+  elements: Element[];
+  strings: string[];
+  named: Named;
+  used: Record<string, Ints>;
+  displays: string[];
+  computed: Record<string, Ints>;
+  matched: Matches;
+}
+let memory: Memory | null = null;
+
+/** Above this number of strings a reading is made from nothing, so that they do not pile up. */
+const MAX_STRINGS = 20_000;
+
+/** What of the last reading still holds; null: the document is not the one that was read. */
+function remembered(plan: Prepared, elements: Element[]): Memory | null {
+  if (memory?.plan !== plan || memory.strings.length > MAX_STRINGS) return null;
+  const { elements: last } = memory;
+  return elements.length === last.length && elements.every((element, i) => element === last[i]) ? memory : null;
+}
+
+/** Properties whose resolved value comes from layout (CSSOM §9), so that it is another one wherever anything has moved. */
+const LAID_OUT = new Set(
+  'width height margin padding inset top right bottom left transform transform-origin grid-template-columns grid-template-rows'.split(
+    ' ',
+  ),
+);
+
+/** Names and attributes of the elements. */
+interface Named {
+  tag: Ints;
+  idName: Ints;
+  classes: Ints;
+  attributes: number[];
+  closed: number[];
+  names: Set<string>;
+  styled: [number, string][];
+}
+
+function readNames(elements: Element[], of: (text: string) => number, column: () => Ints): Named {
   const names = new Set<string>();
-  const indexOf = new Map<Element, number>();
   const styled: [number, string][] = [];
   const out = {
     tag: column(),
     idName: column(),
     classes: column(),
-    rects: new Float64Array(count * 4),
     attributes: [] as number[],
     closed: [] as number[],
-    fragments: [] as number[],
-    scrolls: [] as number[],
   };
-
-  for (let i = 0; i < count; i++) {
-    const element = elements[i]!;
-    indexOf.set(element, i);
+  elements.forEach((element, i) => {
     const tag = element.localName;
     out.tag[i] = of(tag);
     names.add(tag);
@@ -93,7 +119,26 @@ export function read(
     }
     const why = closedBecause(element, tag);
     if (why) out.closed.push(i, of(why));
-  }
+  });
+  return { ...out, names, styled };
+}
+
+/** `changed`: the properties, as they are asked for, that alone can have other values than in the last reading; null: all. */
+export function read(
+  plan: Prepared,
+  { depth, wanted, limit, changed = null }: Requests['read']['ask'],
+): { reading: RawReading; elements: Element[] } {
+  const tree = walk(limit);
+  const { elements } = tree;
+  const count = elements.length;
+  const last = changed && depth === 'full' ? remembered(plan, elements) : null;
+  const fresh = last && new Set(changed);
+  const { strings, of } = interner(last?.strings ?? []);
+  const column = () => new Int32Array(count).fill(-1);
+  const indexOf = new Map(elements.map((element, i) => [element, i]));
+  const named = last?.named ?? readNames(elements, of, column);
+  const { styled } = named;
+  const out = { rects: new Float64Array(count * 4), fragments: [] as number[], scrolls: [] as number[] };
 
   const { scrollX, scrollY } = window;
   // Blocks come in pieces where something is set in columns.
@@ -101,13 +146,29 @@ export function read(
     'column-count' in plan.rare ||
     'column-width' in plan.rare ||
     styled.some(([, text]) => text.includes('column'));
-  const { used, displays } = readUsed(tree.parent, elements, wanted, of, column, out, scrollX, scrollY, broken);
+  const isStale = (property: string): boolean => !fresh || fresh.has(property) || LAID_OUT.has(property);
+  const still = wantedOf(wanted, isStale);
+  const { used, displays } = readUsed(
+    tree.parent,
+    elements,
+    still,
+    of,
+    column,
+    out,
+    scrollX,
+    scrollY,
+    broken,
+    last?.displays ?? null,
+  );
   const full = depth === 'full';
   const matched =
-    depth === 'full' || plan.queries.length > 0
-      ? match(plan, tree, names, indexOf)
-      : { matches: [], hops: {}, media: [], containers: [] };
-  readRare(plan, matched.matches, styled, elements, displays, wanted, used, of, column);
+    last?.matched ??
+    (depth === 'full' || plan.queries.length > 0
+      ? match(plan, tree, named.names, indexOf)
+      : { matches: [], hops: {}, media: [], containers: [] });
+  for (const [property, known] of Object.entries(last?.used ?? {}))
+    if (!isStale(property)) used[property] = known;
+  readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
   const texts = full ? textsOf(elements, displays, indexOf, scrollX, scrollY) : [];
   const pseudos = full ? pseudosOf(plan, matched.matches, elements, wanted.pseudo) : [];
   const root = document.documentElement;
@@ -119,7 +180,14 @@ export function read(
     clientHeight: scroller.clientHeight,
   };
   const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
-  const computed = wanted.computed.length > 0 ? readComputed(elements, wanted, used, strings, of, column) : {};
+  const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
+  again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
+  const computed = {
+    ...last?.computed,
+    ...(again.computed.length + again.relative.length > 0
+      ? readComputed(elements, again, used, strings, of, column)
+      : {}),
+  };
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
@@ -133,23 +201,33 @@ export function read(
     strings,
     parent: Int32Array.from(tree.parent),
     via: Int32Array.from(tree.via),
-    tag: out.tag,
-    idName: out.idName,
-    classes: out.classes,
+    tag: named.tag,
+    idName: named.idName,
+    classes: named.classes,
     rects: out.rects,
     fragments: Float64Array.from(out.fragments),
     scrolls: Float64Array.from(out.scrolls),
     used,
     computed,
-    attributes: Int32Array.from(out.attributes),
-    closed: Int32Array.from(out.closed),
+    attributes: Int32Array.from(named.attributes),
+    closed: Int32Array.from(named.closed),
     texts: Float64Array.from(texts),
     fonts: Float64Array.from(fonts),
     natural: Float64Array.from(full ? naturalOf(elements) : []),
     pseudos,
     ...matched,
   };
+  if (full) memory = { plan, elements, strings, named, used, displays, computed, matched };
   return { reading, elements };
+}
+
+/** The same groups of properties with those alone that are asked for again. */
+function wantedOf(wanted: Wanted, isStale: (property: string) => boolean): Wanted {
+  const groups = Object.entries(wanted).map(([group, properties]: [string, string[]]) => [
+    group,
+    group === 'pseudo' ? properties : properties.filter(isStale),
+  ]);
+  return Object.fromEntries(groups) as Wanted;
 }
 
 /** Values of properties that few pages use, for the elements of which some declaration speaks. */
@@ -199,6 +277,7 @@ function readUsed(
   scrollX: number,
   scrollY: number,
   broken: boolean,
+  known: string[] | null,
 ): { used: Record<string, Ints>; displays: string[] } {
   const used: Record<string, Ints> = {};
   const { rare: _rare, pseudo: _pseudo, relative: _relative, ...groups } = wanted;
@@ -206,7 +285,7 @@ function readUsed(
   for (const property of wanted.computed) if (!wanted.used.includes(property)) delete used[property];
   const always = wanted.used.map((property) => [property, used[property]!] as const);
   const displays: string[] = new Array<string>(elements.length);
-  const displayColumn = used['display']!;
+  const displayColumn = known ? null : used['display']!;
   for (let i = 0; i < elements.length; i++) {
     const element = elements[i]!;
     const style = getComputedStyle(element);
@@ -215,9 +294,9 @@ function readUsed(
     out.rects[i * 4 + 1] = rect.top + scrollY;
     out.rects[i * 4 + 2] = rect.width;
     out.rects[i * 4 + 3] = rect.height;
-    const display = style.display;
+    const display = known?.[i] ?? style.display;
     displays[i] = display;
-    displayColumn[i] = of(display);
+    if (displayColumn) displayColumn[i] = of(display);
     if (display === 'none') continue;
     for (let p = 0; p < always.length; p++) {
       const [property, into] = always[p]!;

@@ -6,11 +6,12 @@ import { makeTree, type BoxTree } from './boxes/tree.ts';
 import { pathInFrame } from './css/addresses.ts';
 import { makeStyles, type Styles } from './css/styles.ts';
 import { parseDocument, type SourceDocument } from './css/document.ts';
-import { makePlan, type Plan, type Validity } from './css/plan.ts';
+import { makePlan, patchedPlan, type Plan, type Validity } from './css/plan.ts';
 
 /** A page's sources and what its sheets come to; the same for all readings of a revision. */
 export interface Sources {
   page: string;
+  html: string;
   document: SourceDocument;
   plan: Plan;
 }
@@ -128,7 +129,21 @@ export function readSources(
     textOf: (path) => texts[path] ?? null,
     pathOf: (address, from) => pathInFrame(address, from, frameBase),
   });
-  return { page, document, plan };
+  return { page, html: texts[page] ?? '', document, plan };
+}
+
+/** The same page with other texts: as `readSources` says, but made from what is known where little has changed. */
+export function readAgain(
+  known: Sources,
+  texts: Record<string, string>,
+  described: Described,
+  frameBase: string,
+): Sources {
+  if ((texts[known.page] ?? '') === known.html) {
+    const plan = patchedPlan(known.plan, (path) => texts[path] ?? null);
+    if (plan) return { ...known, plan };
+  }
+  return readSources(known.page, texts, described, frameBase);
 }
 
 export function analyse(

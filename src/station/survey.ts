@@ -27,17 +27,20 @@ export async function survey(
   return { described, validity, defaults };
 }
 
-/** One reading at the frame's size. It is not checked yet: see `readingSchema`. */
+/** One reading at the frame's size. It is not checked yet: see `readingSchema`. `changed`: see `Requests.read`. */
 export async function takeReading(
   page: Asker,
   size: { width: number; height: number },
   depth: 'full' | 'outline',
+  changed: string[] | null = null,
 ): Promise<{ reading: unknown; waited: string[] }> {
-  const { waited } = await page.ask('settle', { ...size, ms: 5000 });
+  // Where a few declarations changed, nothing is on its way, and the page is read before it can be painted.
+  const waited = changed ? [] : (await page.ask('settle', { ...size, ms: 5000 })).waited;
   const reading = await page.ask('read', {
     depth,
     wanted: depth === 'full' ? FULL : OUTLINE,
     limit: MAX_ELEMENTS,
+    changed,
   });
   return { reading, waited };
 }

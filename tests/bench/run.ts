@@ -251,7 +251,6 @@ async function main(): Promise<void> {
 /** An edit in the account to the new account on screen, against a bare style change, layout and the raw pass in the same frame. */
 async function editTimes(desk: Desk, files: StoredFile[], entry: string, selectors: string[]): Promise<void> {
   const { page } = await desk.page();
-  page.on('console', (m) => /^[TW] /.test(m.text()) && console.log(m.text()));
   const zip = zipSync(Object.fromEntries(files.map(({ path, bytes }) => [path, bytes])));
   await page.goto(desk.app.url);
   await page

@@ -4,7 +4,7 @@ import { computedText, usedText } from '../boxes/tree.ts';
 import { candidates, resolve } from '../css/cascade.ts';
 import type { Candidate, Source } from '../css/styles.ts';
 import { GEOMETRY } from '../css/properties.ts';
-import { placeIn } from '../css/sheets.ts';
+import { placeIn } from '../css/places.ts';
 import { isShorthand, longhandsOf } from '../css/shorthands.ts';
 import { describeResolution, type Declared } from './declared.ts';
 

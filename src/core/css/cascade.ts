@@ -6,7 +6,8 @@ import type { Plan } from './plan.ts';
 import { hintsOf } from './presentational.ts';
 import { isInherited, physical, sameSideOf } from './properties.ts';
 import { compareSpecificity, type Specificity } from './selectors.ts';
-import { parseSheet, placeIn, type Declaration, type Sheet } from './sheets.ts';
+import { placeIn } from './places.ts';
+import { parseSheet, type Declaration, type Sheet } from './sheets.ts';
 import { expand, longhandsOf, WIDE_KEYWORDS } from './shorthands.ts';
 import {
   attributeOf,

@@ -111,6 +111,16 @@ const SHORTHANDS: Record<string, string[]> = {
   'align-content': ['place-content'],
 };
 
+/** Properties of which a rule speaks; `named`: those of them that few pages use. */
+function spokenOf({ declarations }: Rule): { names: Set<string>; named: string[] } {
+  const names = new Set(declarations.map(({ property }) => property));
+  const named = FULL.rare.filter((name) => names.has(name) || SHORTHANDS[name]?.some((one) => names.has(one)));
+  return { names, named };
+}
+
+const askedOf = ({ declarations }: Rule, of: (pair: string) => number): number[] =>
+  declarations.map(({ property, value }) => (property.startsWith('--') ? -1 : of(`${property}\n${value}`)));
+
 /** Numbers texts, each text once. */
 function numbering(): { list: string[]; of: (text: string) => number } {
   const list: string[] = [];
@@ -206,10 +216,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       const scopes = rule.conditions.filter((condition) => condition.kind === 'scope');
       const last = scopes[scopes.length - 1];
       const scope = last ? parseScope(last.text) : undefined;
-      const names = new Set(rule.declarations.map(({ property }) => property));
-      const named = FULL.rare.filter(
-        (name) => names.has(name) || SHORTHANDS[name]?.some((one) => names.has(one)),
-      );
+      const { names, named } = spokenOf(rule);
       plan.rules.push({
         sheet: index,
         root,
@@ -225,11 +232,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
         }),
         conditions: planned([...outer, ...rule.conditions]),
         layer: within(rule.layer),
-        asked: rule.declarations.map((declaration) =>
-          declaration.property.startsWith('--')
-            ? -1
-            : declarations.of(`${declaration.property}\n${declaration.value}`),
-        ),
+        asked: askedOf(rule, declarations.of),
       });
     }
   };
@@ -283,3 +286,62 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
   });
   return plan;
 }
+
+const numbered = new WeakMap<Plan, Map<string, number>>();
+
+/**
+ * The plan with other texts of its files' sheets, where these differ in the declarations of some rules alone, so that a
+ * page is asked the same but for what it takes; null: the plan must be made anew.
+ */
+export function patchedPlan(plan: Plan, textOf: (path: string) => string | null): Plan | null {
+  const sheets = plan.sheets.map((sheet) => {
+    const text = sheet.form === 'file' ? textOf(sheet.file) : sheet.text;
+    const { file, line, column, form } = sheet;
+    return text === null || text === sheet.text ? sheet : parseSheet({ file, text, line, column, form });
+  });
+  const index =
+    numbered.get(plan) ?? new Map(plan.request.declarations.map((pair, i) => [pair.join('\n'), i] as const));
+  const declarations = [...plan.request.declarations];
+  const of = (pair: string): number => {
+    const known = index.get(pair);
+    if (known !== undefined) return known;
+    const cut = pair.indexOf('\n');
+    const at = declarations.push([pair.slice(0, cut), pair.slice(cut + 1)]) - 1;
+    index.set(pair, at);
+    return at;
+  };
+  const rules = [...plan.rules];
+  for (const [number, sheet] of plan.sheets.entries()) {
+    const made = sheets[number]!;
+    if (made === sheet) continue;
+    if (made.rules.length !== sheet.rules.length || made.conditions !== sheet.conditions) return null;
+    // Sheets come before those that they import, so that their rules stand anywhere in the plan, but in their order.
+    let next = 0;
+    for (const [i, planned] of plan.rules.entries()) {
+      if (planned.sheet !== number) continue;
+      const [was, is] = [planned.rule, made.rules[next++]!];
+      if (was === is) continue;
+      if (was.prelude !== is.prelude || !isSameContext(was, is)) return null;
+      const isSame =
+        was.declarations.length === is.declarations.length &&
+        was.declarations.every(
+          ({ property, value }, n) =>
+            property === is.declarations[n]!.property && value === is.declarations[n]!.value,
+        );
+      if (!isSame) {
+        const [before, after] = [spokenOf(was), spokenOf(is)];
+        if (before.names.has('content') !== after.names.has('content')) return null;
+        if (before.named.join() !== after.named.join()) return null;
+      }
+      rules[i] = { ...planned, rule: is, asked: isSame ? planned.asked : askedOf(is, of) };
+    }
+  }
+  const out: Plan = { ...plan, sheets, rules, request: { ...plan.request, declarations } };
+  numbered.set(out, index);
+  return out;
+}
+
+const isSameContext = (a: Rule, b: Rule): boolean =>
+  a.parents.join('\n') === b.parents.join('\n') &&
+  a.conditions.length === b.conditions.length &&
+  a.conditions.every(({ kind, text }, i) => kind === b.conditions[i]!.kind && text === b.conditions[i]!.text);

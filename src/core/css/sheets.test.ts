@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { parseSheet, placeIn, type Sheet } from './sheets.ts';
+import { placeIn } from './places.ts';
+import { parseSheet, type Sheet } from './sheets.ts';
 
 const parse = (
   text: string,

@@ -2,6 +2,8 @@
  * Style sheets parsed from their text, so that every declaration knows its place and nothing that the
  * author wrote is lost, invalid declarations included (CSS Syntax 3 §5, CSS Nesting 1).
  */
+import { lineStarts } from './places.ts';
+import { reparsed } from './reparse.ts';
 import { isClosing, isOpening, T, tokens, type Tokens } from './tokens.ts';
 
 /** Where a sheet's text begins in the file that holds it: lines and columns count from 1. */
@@ -130,28 +132,6 @@ function withoutComments(text: string): string {
   return (text.includes('/*') ? text.replace(/\/\*[\s\S]*?(\*\/|$)/g, ' ') : text).trim();
 }
 
-function lineStarts(text: string): number[] {
-  const starts = [0];
-  for (let i = 0; i < text.length; i++) {
-    const c = text.charCodeAt(i);
-    if (c === 10 || c === 12 || (c === 13 && text.charCodeAt(i + 1) !== 10)) starts.push(i + 1);
-  }
-  return starts;
-}
-
-/** Line and column, from 1, of an offset of the sheet's text in the file that holds the sheet. */
-export function placeIn(sheet: Sheet, offset: number): { line: number; column: number } {
-  let low = 0;
-  let high = sheet.lineStarts.length - 1;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if (sheet.lineStarts[middle]! <= offset) low = middle;
-    else high = middle - 1;
-  }
-  const column = offset - sheet.lineStarts[low]!;
-  return { line: sheet.line + low, column: column + (low === 0 ? sheet.column : 1) };
-}
-
 interface Context {
   parents: string[];
   conditions: Condition[];
@@ -171,11 +151,30 @@ export function parseSheet(source: SheetText): Sheet {
     known.column === source.column &&
     known.form === source.form;
   if (known && isSame) return known;
-  const made = parseAnew(source);
+  const made = parseFrom(source);
   parsed.set(source.text, made);
   for (const old of parsed.keys()) {
     if (parsed.size <= PARSED) break;
     parsed.delete(old);
+  }
+  return made;
+}
+
+/** Of each sheet one that was parsed as a whole, from which others with nearly its text are made. */
+const bases = new Map<string, Sheet>();
+/** Below this length in characters a text is parsed as a whole faster than it is compared. */
+const SHORT = 2000;
+
+function parseFrom(source: SheetText): Sheet {
+  const { file, form, line, column, text } = source;
+  if (form === 'attribute' || text.length < SHORT) return parseAnew(source);
+  const key = `${form} ${file} ${line} ${column}`;
+  const base = bases.get(key);
+  const made = (base && reparsed(base, source, parseAnew)) ?? parseAnew(source);
+  if (!base || made.conditions !== base.conditions) bases.set(key, made);
+  for (const old of bases.keys()) {
+    if (bases.size <= PARSED) break;
+    bases.delete(old);
   }
   return made;
 }

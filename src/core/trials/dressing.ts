@@ -113,20 +113,24 @@ export interface DressAsk {
     root: number;
     owner: number;
     form: 'style' | 'link';
-    text: string;
+    /** null: `rules` must do. */
+    text: string | null;
     /**
      * The same, rule by rule: every top-level rule that differs from the document's own or has differed since it was
-     * opened. `count`: how many rules there are in all. null: it cannot be said so.
+     * opened, with what it was. `count`: how many rules there are in all. null: it cannot be said so.
      */
-    rules: { count: number; list: { index: number; text: string }[] } | null;
+    rules: { count: number; list: { index: number; text: string; was: string }[] } | null;
   }[];
   attributes: Dressing['attributes'];
 }
 
-/** Turns dressings of one open document into what its frame is asked, which depends on what it was asked before. */
-export function makeTailor(described: Described): (dressing: Dressing) => DressAsk {
+/**
+ * Turns dressings of one open document into what its frame is asked, which depends on what it was asked before. `isWhole`:
+ * sheets are told as whole texts too.
+ */
+export function makeTailor(described: Described): (dressing: Dressing, isWhole: boolean) => DressAsk {
   const touched = new Map<number, { was: string; address: string | null; rules: Set<number> }>();
-  return ({ sheets, attributes }) => {
+  return ({ sheets, attributes }, isWhole) => {
     const own = new Map(sheets.map((one) => [one.sheet, one]));
     // A sheet that reads as it did is told so rule by rule as well: it need not come anew.
     for (const [sheet, { was, address }] of touched)
@@ -144,13 +148,14 @@ export function makeTailor(described: Described): (dressing: Dressing) => DressA
         const stretches = topLevelRules(was);
         const list = [...known.rules].map((index) => {
           const { start, end } = stretches[index]!;
-          return { index, text: based(changed.get(index) ?? was.slice(start, end)) };
+          const own = was.slice(start, end);
+          return { index, text: based(changed.get(index) ?? own), was: based(own) };
         });
         return {
           root,
           owner,
           form: form as 'style' | 'link',
-          text: based(is),
+          text: made && !isWhole ? null : based(is),
           rules: made && { count: made.count, list },
         };
       }),

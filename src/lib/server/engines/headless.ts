@@ -247,7 +247,8 @@ export async function openHeadless(): Promise<Headless> {
           });
           if (!made) return false;
           known.tailor ??= makeTailor(known.described);
-          await standing.ask('dress', known.tailor(made));
+          if (!(await standing.ask('dress', known.tailor(made, false))))
+            await standing.ask('dress', known.tailor(made, true));
           const texts = { ...plain!, ...whole.texts };
           known.sources = readSources(entry, texts, known.described, standing.base);
           known.validity = await standing.ask('plan', known.sources.plan.request);

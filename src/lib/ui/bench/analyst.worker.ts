@@ -17,6 +17,7 @@ import {
   doubtful,
   intrinsicBatches,
   learn,
+  readAgain,
   readSources,
   type Analysis,
   type Sources,
@@ -126,6 +127,7 @@ function dressed(
   page: string,
   opened: Record<string, string>,
   wanted: Record<string, string>,
+  isWhole: boolean,
 ): DressAsk | null {
   const { described, frameBase } = surveyed[0]!;
   const { sources } = need().analyses[0]!.styles;
@@ -135,7 +137,7 @@ function dressed(
   if (!made) return null;
   const tailor = tailors.get(frame) ?? makeTailor(described);
   tailors.set(frame, tailor);
-  return tailor(made);
+  return tailor(made, isWhole);
 }
 
 const analyst = {
@@ -165,7 +167,13 @@ const analyst = {
     document: number,
     validity: Validity,
     defaults: Defaults,
-  ): { sheets: SheetFact[]; missing: string[]; breakpoints: Breakpoint[]; inUse: InUse } {
+  ): {
+    sheets: SheetFact[];
+    missing: string[];
+    breakpoints: Breakpoint[];
+    inUse: InUse;
+    queriesContainers: boolean;
+  } {
     const known = surveyed[document];
     if (!known) throw new Error('The page was not described yet.');
     surveyed[document] = { ...known, validity, defaults };
@@ -183,6 +191,7 @@ const analyst = {
       missing: plan.missing,
       breakpoints: breakpointsOf(plan),
       inUse: inUseOf(plan),
+      queriesContainers: plan.request.containers.length > 0,
     };
   },
   /** Checks readings as they came from the page and reasons about them. Throws where one is none. */
@@ -225,24 +234,30 @@ const analyst = {
   },
   /**
    * What the frame must be told to be as the files would be under a trial. `opened`: texts that the frame was opened with
-   * in the place of the files' own. `dress` null: it must be opened anew with all of `texts`.
+   * in the place of the files' own. `dress` null: it must be opened anew with all of `texts`. `isWhole`: sheets are told as
+   * whole texts, for a frame that did not take them rule by rule.
    */
   lay: (
     page: string,
     opened: Record<string, string>,
     edits: Edit[],
+    isWhole = false,
   ): { dress: DressAsk | null; failed: Overlay['failed']; texts: Record<string, string> } => {
     laid = overlay(plainTexts, edits, page, plainFiles());
-    return { dress: dressed(MAIN_FRAME, page, opened, laid.texts), failed: laid.failed, texts: laid.texts };
+    return {
+      dress: dressed(MAIN_FRAME, page, opened, laid.texts, isWhole),
+      failed: laid.failed,
+      texts: laid.texts,
+    };
   },
   /**
    * The plan of the sheets as they are laid now, where the frame must be asked anew (`request`); else the declarations of
    * which it has not said yet whether it takes them.
    */
-  replan: (page: string): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
+  replan: (): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
     const known = surveyed[0]!;
     const { described, frameBase } = known;
-    const sources = readSources(page, { ...plainTexts, ...laid?.texts }, described, frameBase);
+    const sources = readAgain(known.sources, { ...plainTexts, ...laid?.texts }, described, frameBase);
     const { request } = sources.plan;
     const isSame = asksTheSame(known.sources.plan.request, request);
     surveyed[0] = { ...known, sources };
@@ -273,9 +288,10 @@ const analyst = {
     opened: Record<string, string>,
     edits: Edit[],
     hide: number[],
+    isWhole = false,
   ): DressAsk | null => {
     const { sources } = need().analyses[0]!.styles;
-    const made = dressed(frame, page, opened, overlay(plainTexts, edits, page, plainFiles()).texts);
+    const made = dressed(frame, page, opened, overlay(plainTexts, edits, page, plainFiles()).texts, isWhole);
     if (!made) return null;
     const hidden = new Set(hide);
     const own = new Map(

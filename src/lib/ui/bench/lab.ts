@@ -140,12 +140,14 @@ export function createLab({
       /** The number that the page has under more edits and with elements hidden; null: there is none. */
       measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
         // An edit of the same declaration goes before that of the trial.
-        const ask = await analyst.probe(number, page, texts, [...mine, ...more], [...hide]);
+        const all = [...mine, ...more];
+        const ask = await analyst.probe(number, page, texts, all, [...hide]);
         if (!ask)
           throw new Error(
             'These edits change which elements there are: the page would be opened anew each time.',
           );
-        await frame.ask('dress', ask);
+        if (!(await frame.ask('dress', ask)))
+          await frame.ask('dress', (await analyst.probe(number, page, texts, all, [...hide], true))!);
         const depth = quantity.of === 'lines' ? 'full' : 'outline';
         const wanted = depth === 'full' ? FULL : OUTLINE;
         return analyst.look(quantity, await frame.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));

@@ -2,7 +2,9 @@
 import type { Defaults } from '$core/boxes/reading.ts';
 import { isStructural, sameTexts } from '$core/trials/dressing.ts';
 import type { Edit } from '$core/trials/edit.ts';
+import { changedBy } from '$core/trials/narrow.ts';
 import type { Frame } from '$station/frame.ts';
+import { takeReading } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import type { Analyst } from './analyst.worker.ts';
 
@@ -11,41 +13,58 @@ export interface Wardrobe {
   page: string;
   frame: () => Frame;
   defaults: () => Defaults;
+  size: () => { width: number; height: number };
+  /** Whether nothing but edits changes the page: no script runs, and nothing depends on the sizes of containers. */
+  isQuiet: () => boolean;
   /** Opens the page with other texts in the place of its files' own, and measures it. */
   reopen: (texts: Record<string, string>) => Promise<void>;
 }
 
-export function createWearing({ analyst, page, frame, defaults, reopen }: Wardrobe) {
+export function createWearing({ analyst, page, frame, defaults, size, isQuiet, reopen }: Wardrobe) {
   /** Texts that the frame was opened with in the place of the files' own. */
   let opened: Record<string, string> = {};
   let worn: readonly Edit[] = [];
 
   /**
    * Puts edits over the page. `failed`: those that found nothing to change, by their index. `known` resolves once it is
-   * known what the sheets come to; true: a reading taken before then lacks answers, and must be taken again.
+   * known what the sheets come to; true: a reading taken before then lacks answers, and must be taken again. `read`
+   * is the reading that was taken right behind, before the page could be painted.
    */
-  async function wear(
-    edits: readonly Edit[],
-  ): Promise<{ failed: { edit: number; why: string }[]; known: Promise<boolean> } | null> {
+  async function wear(edits: readonly Edit[]): Promise<{
+    failed: { edit: number; why: string }[];
+    known: Promise<boolean>;
+    read: Awaited<ReturnType<typeof takeReading>>;
+  } | null> {
     if (edits === worn) return null;
     if (edits.length === 0 && worn.length === 0) return null;
     const list = [...edits];
+    let reopened = false;
     const wanted = list.some(isStructural) ? await analyst.structural(page, list) : {};
     if (!sameTexts(wanted, opened)) {
       await reopen(wanted);
+      reopened = true;
       opened = wanted;
     }
     let made = await analyst.lay(page, opened, list);
     if (!made.dress) {
       await reopen(made.texts);
+      reopened = true;
       opened = made.texts;
       made = await analyst.lay(page, opened, list);
     }
     // The worker makes the plan while the page is dressed and laid out.
-    const known = analyst.replan(page).then(ask);
-    if (made.dress) await frame().ask('dress', made.dress);
+    const known = analyst.replan().then(ask);
+    const changed = reopened || !isQuiet() ? null : changedBy(worn, list);
+    const dressed = made.dress ? frame().ask('dress', made.dress) : Promise.resolve(true);
+    let read = takeReading(frame(), size(), 'full', changed);
+    if (!(await dressed)) {
+      await read;
+      const { dress } = await analyst.lay(page, opened, list, true);
+      if (dress) await frame().ask('dress', dress);
+      read = takeReading(frame(), size(), 'full', changed);
+    }
     worn = edits;
-    return { failed: made.failed, known };
+    return { failed: made.failed, known, read: await read };
   }
 
   async function ask({ request, unknown }: Awaited<ReturnType<typeof analyst.replan>>): Promise<boolean> {
@@ -53,7 +72,9 @@ export function createWearing({ analyst, page, frame, defaults, reopen }: Wardro
       await analyst.settle(0, await frame().ask('plan', request), defaults());
       return true;
     }
-    await analyst.learnTaken(unknown, unknown.length > 0 ? await frame().ask('taken', unknown) : []);
+    // The page is in the same engine as this, and busy.
+    const answers = unknown.map(([property, value]) => CSS.supports(property, value));
+    await analyst.learnTaken(unknown, answers);
     return false;
   }
 
