@@ -33,7 +33,7 @@
   /** Where what the trial moved was before, the largest changes first. */
   const ghosts = $derived.by(() => {
     const { moved, reading } = bench;
-    if (!moved || !reading || bench.status !== 'ready') return [];
+    if (!moved || !reading) return [];
     const small = moved.list.filter(
       ({ under, from }) => under < 0 && from && from.width * from.height < (bench.width * bench.height) / 2,
     );

@@ -71,7 +71,7 @@
       With an edit laid over the page, every box that it moves is listed here. Held against another trial, an
       earlier revision of the files or another width, what is different from that.
     </p>
-  {:else if !moved || bench.status !== 'ready'}
+  {:else if !moved}
     <p class="faint">measuring …</p>
   {:else if moved.list.length === 0}
     <p>Nothing moved: every box is where and as large as it is there.</p>

@@ -80,6 +80,16 @@
     void tick().then(() => (scale = stage.current()));
   });
 
+  /** What is done at once is not worth a sign, and drawing one would hold it up. */
+  let takesLong = $state(false);
+  $effect(() => {
+    const isBusy = bench.status === 'opening' || bench.status === 'measuring';
+    takesLong = false;
+    if (!isBusy) return;
+    const timer = setTimeout(() => (takesLong = true), 300);
+    return () => clearTimeout(timer);
+  });
+
   /** The address says specimen, width and pick, so that it can be sent to someone. */
   $effect(() => {
     const { reading, pick, width, height } = bench;
@@ -222,7 +232,7 @@
     {/if}
     <span class="grow"></span>
     <span class="flex items-center gap-2" role="status" data-status={bench.status}>
-      {#if bench.status === 'opening' || bench.status === 'measuring'}
+      {#if (bench.status === 'opening' || bench.status === 'measuring') && takesLong}
         <span class="loading loading-bars loading-xs" aria-hidden="true"></span>
         <span class="faint">{bench.status === 'opening' ? 'opening' : 'measuring'} …</span>
         <button class="linkish" onclick={() => bench.stop()}>Stop</button>
