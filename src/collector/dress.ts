@@ -17,8 +17,11 @@ const addresses = new Map<Owner, string>();
 /** Rules that were put in the place of a sheet's own, by their index in its text. */
 const replaced = new Map<Owner, Map<number, { text: string; at: number }>>();
 
-/** Rules of a whole text that was put in, where they are not the document's own. */
-const opened = new Map<Owner, Map<number, string>>();
+/**
+ * Rules of a whole text that was put in, where they are not the document's own; null: it has other rules than the
+ * document's, so that it is no ground for more.
+ */
+const opened = new Map<Owner, Map<number, string> | null>();
 
 type Rules = NonNullable<Requests['dress']['ask']['sheets'][number]['rules']>;
 
@@ -50,7 +53,7 @@ function placeOf(rules: CSSRuleList, count: number, index: number, was: string):
 function replaceRules(owner: Owner, { count, list }: Rules): boolean {
   try {
     const { sheet } = owner;
-    if (!sheet) return false;
+    if (!sheet || opened.get(owner) === null) return false;
     const { cssRules } = sheet;
     const known = replaced.get(owner) ?? new Map<number, { text: string; at: number }>();
     replaced.set(owner, known);
@@ -116,7 +119,10 @@ async function show(owner: Owner, text: string | null, rules: Rules | null): Pro
   if (text === null) shown.delete(owner);
   else shown.set(owner, text);
   replaced.delete(owner);
-  opened.set(owner, new Map(rules?.list.map(({ index, text: own }) => [index, own])));
+  opened.set(
+    owner,
+    text !== null && !rules ? null : new Map(rules?.list.map(({ index, text: own }) => [index, own])),
+  );
   if (isStyle(owner)) {
     owner.textContent = text ?? original;
     return true;

@@ -1,4 +1,5 @@
 /** What lies inside of boxes and has no element of its own: text in lines, fonts, generated boxes, natural sizes. */
+import { restyle } from './restyle.ts';
 import type { Pseudo } from '../core/boxes/reading.ts';
 import type { Prepared } from './match.ts';
 
@@ -201,11 +202,7 @@ export function intrinsic(elements: Element[], asked: number[]): number[] {
       const most = measure('max-content');
       list.forEach((i, n) => out.push(i, least[n]!, most[n]!));
     } finally {
-      list.forEach((i, n) => {
-        const before = written[n];
-        if (before === null || before === undefined) elements[i]!.removeAttribute('style');
-        else elements[i]!.setAttribute('style', before);
-      });
+      list.forEach((i, n) => restyle(elements[i]!, written[n] ?? null));
     }
   }
   return out;

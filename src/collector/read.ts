@@ -3,6 +3,7 @@ import type { RawReading, Wanted } from '../core/boxes/reading.ts';
 import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
+import { restyle } from './restyle.ts';
 import { walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
@@ -246,7 +247,7 @@ function readRare(
     const asked = new Set<number>();
     for (const query of plan.rare[property] ?? []) for (const i of matches[query] ?? []) asked.add(i);
     // Shorthands begin or end like their longhands often enough; a value too many does no harm.
-    const [first = property] = property.split('-');
+    const first = property.replace(/^-\w+-/, '').split('-')[0]!;
     for (const [i, text] of styled) if (text.includes(first)) asked.add(i);
     if (asked.size === 0) continue;
     const into = (used[property] ??= column());
@@ -360,7 +361,6 @@ function readComputed(
     }
     return Object.fromEntries([...columns, ...more]);
   } finally {
-    if (written === null) root.removeAttribute('style');
-    else root.setAttribute('style', written);
+    restyle(root, written);
   }
 }

@@ -1,0 +1,126 @@
+/** A reading taken anew in what an edit can have changed alone is the one that is taken anew as a whole. */
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { FULL, MAX_ELEMENTS, type RawReading } from '../src/core/boxes/reading.ts';
+import { readAgain, readSources } from '../src/core/analysis.ts';
+import { dressing, makeTailor } from '../src/core/trials/dressing.ts';
+import { editSchema, type Edit } from '../src/core/trials/edit.ts';
+import { changedBy } from '../src/core/trials/narrow.ts';
+import { overlay } from '../src/core/trials/overlay.ts';
+import { readFiles, targetOf } from '../src/core/trials/targets.ts';
+import { openHeadless, type Headless } from '../src/lib/server/engines/headless.ts';
+import { draw } from './conformance/families.ts';
+import { corpusPages, demoPages } from './corpus.ts';
+import { textsOfFiles } from './random-trials.ts';
+
+const SIZE = { width: 1100, height: 800 };
+const SEED = Number(process.env['SEED'] ?? 7);
+const VALUES: Record<string, string[]> = {
+  margin: ['3px', '1em auto', '5%'],
+  'margin-left': ['auto', '-4px'],
+  padding: ['0', '2ex 1%'],
+  width: ['50%', '18em', 'auto'],
+  'max-width': ['40ch', 'none'],
+  height: ['auto', '77px', '50%'],
+  'border-top': ['5px solid', 'none'],
+  gap: ['9px', '2%'],
+  flex: ['1', 'none'],
+  'box-sizing': ['border-box', 'content-box'],
+  'text-align': ['center', 'right'],
+  'white-space': ['nowrap', 'normal'],
+  'vertical-align': ['top', '4px'],
+  transform: ['translateX(50%)', 'none'],
+  overflow: ['hidden', 'visible'],
+  'grid-template-columns': ['1fr 2fr', 'none'],
+  'align-items': ['center', 'start'],
+};
+
+/** All values of a reading as texts, so that readings with other numbers for the same texts are alike. */
+function asTexts({
+  strings,
+  used,
+  computed,
+  rects,
+  fragments,
+  scrolls,
+  texts,
+  matches,
+  attributes,
+}: RawReading): unknown {
+  const columns = (group: Record<string, Int32Array>) =>
+    Object.fromEntries(
+      Object.entries(group)
+        .map(([name, column]): [string, string[]] => [name, Array.from(column, (at) => strings[at] ?? '')])
+        .filter(([, list]) => list.some((one) => one !== ''))
+        .sort(([a], [b]) => (a < b ? -1 : 1)),
+    );
+  return {
+    used: columns(used),
+    computed: columns(computed),
+    rects: Array.from(rects),
+    fragments: Array.from(fragments),
+    scrolls: Array.from(scrolls),
+    texts: Array.from(texts),
+    matches: matches.map((list) => list && Array.from(list)),
+    attributes: attributes.length,
+  };
+}
+
+describe('a narrow reading', () => {
+  let headless: Headless;
+  before(async () => {
+    headless = await openHeadless();
+  });
+  after(() => headless.close());
+
+  for (const [number, page] of [...demoPages(), ...corpusPages().slice(0, 4)].entries())
+    test(`of ${page.name} (seed ${SEED})`, async () => {
+      const { int, pick } = draw(SEED * 100 + number);
+      const opened = await headless.open(page.files, page.entry, SIZE);
+      const analysis = await opened.measure();
+      const texts = await textsOfFiles(page.files);
+      const files = readFiles(texts);
+      const ask = { depth: 'full' as const, wanted: FULL, limit: MAX_ELEMENTS };
+      const { plan } = analysis.sources;
+      const sheets = plan.sheets.filter(({ form, rules }) => form === 'file' && rules.length > 0);
+      if (sheets.length === 0) return;
+      const described = await opened.ask('describe', null);
+      const frameBase = opened.address.slice(0, opened.address.length - page.entry.length);
+      const loaded = { page: page.entry, texts, described, frameBase, sources: analysis.styles.sources };
+      const tailor = makeTailor(described);
+      let last: Edit[] = [];
+      for (let n = 0; n < 6; n++) {
+        const placed = files.sheet(pick(sheets).file, -1)!;
+        const edits = Array.from({ length: int(1, 3) }, (_, i) => {
+          const rule = pick(placed.sheet.rules.filter(({ parents }) => parents.length === 0));
+          const property = pick(Object.keys(VALUES));
+          const value = pick(VALUES[property]!);
+          return editSchema.parse({
+            id: `${n}-${i}`,
+            change: { do: 'add', at: targetOf(placed, rule), property, value },
+          });
+        });
+        const wanted = overlay(texts, edits, page.entry, files).texts;
+        const made = dressing(loaded, wanted)!;
+        if (!(await opened.ask('dress', tailor(made, false)))) await opened.ask('dress', tailor(made, true));
+        const changed = changedBy(last, edits);
+        assert.ok(changed);
+        const narrow = asTexts(await opened.ask('read', { ...ask, changed }));
+        assert.deepEqual(narrow, asTexts(await opened.ask('read', ask)), JSON.stringify(edits));
+        last = edits;
+
+        const laid = { ...texts, ...wanted };
+        const again = readAgain(analysis.sources, laid, described, frameBase);
+        const anew = readSources(page.entry, laid, described, frameBase);
+        const told = ({ plan: { rules } }: typeof anew) =>
+          rules.map(({ rule, selectors, order }) => [
+            order,
+            selectors.length,
+            rule.start,
+            rule.declarations.map(({ property, value, start }) => `${property} ${value} ${start}`),
+          ]);
+        assert.deepEqual(told(again), told(anew));
+      }
+      await opened.close();
+    });
+});
