@@ -110,7 +110,7 @@ describe('a narrow reading', () => {
         last = edits;
 
         const laid = { ...texts, ...wanted };
-        const again = readAgain(analysis.sources, laid, described, frameBase);
+        const again = readAgain(analysis.sources, analysis.sources.html, laid, described, frameBase);
         const anew = readSources(page.entry, laid, described, frameBase);
         const told = ({ plan: { rules } }: typeof anew) =>
           rules.map(({ rule, selectors, order }) => [

@@ -132,18 +132,31 @@ export function readSources(
   return { page, html: texts[page] ?? '', document, plan };
 }
 
-/** The same page with other texts: as `readSources` says, but made from what is known where little has changed. */
+/**
+ * The same page with other texts, for the document that was opened with `opened` as its own and dressed since; made from
+ * what is known where little has changed.
+ */
 export function readAgain(
   known: Sources,
+  opened: string,
   texts: Record<string, string>,
   described: Described,
   frameBase: string,
 ): Sources {
-  if ((texts[known.page] ?? '') === known.html) {
+  const { page } = known;
+  const html = texts[page] ?? '';
+  if (html === known.html) {
     const plan = patchedPlan(known.plan, (path) => texts[path] ?? null);
     if (plan) return { ...known, plan };
   }
-  return readSources(known.page, texts, described, frameBase);
+  if (html === opened) return readSources(page, texts, described, frameBase);
+  // Style elements say now what they would have said in the other text.
+  const [before, after] = [documentOf(page, opened), documentOf(page, html)];
+  const sheets = described.sheets.map((sheet) => {
+    const [was, is] = [before, after].map(({ styles }) => styles[sheet.root]?.[sheet.owner]?.text?.value);
+    return sheet.form === 'style' && is !== undefined && was === sheet.text ? { ...sheet, text: is } : sheet;
+  });
+  return readSources(page, texts, { ...described, sheets }, frameBase);
 }
 
 export function analyse(

@@ -116,6 +116,100 @@ describe('trials', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('box sides are stepped and dragged on the bars, one or all, and written as short as can be', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    const grip = page.locator('[data-grip="padding left"]');
+    await grip.press('ArrowUp');
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 331);
+    const edits = () => page.locator('[data-edits]').innerText();
+    assert.match(await edits(), /padding 10px becomes 10px 10px 10px 11px/);
+    await page.locator('[data-together]').selectOption('all');
+    await page.locator('[data-grip="padding top"]').press('Shift+ArrowUp');
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 350);
+    assert.match(await edits(), /padding 10px becomes 20px/);
+    assert.equal(await page.locator('[data-edit-row]').count(), 1);
+
+    await page.locator('[data-together]').selectOption('axis');
+    const margin = (await page.locator('[data-grip="padding right"]').boundingBox())!;
+    await page.mouse.move(margin.x + margin.width / 2, margin.y + margin.height / 2);
+    await page.mouse.down();
+    for (let step = 1; step <= 5; step++)
+      await page.mouse.move(margin.x - 2 * step + margin.width / 2, margin.y + 4);
+    await page.mouse.up();
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 370);
+    assert.match(await edits(), /padding 10px becomes 20px 30px/);
+    // All moves of the pointer are one step.
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await comesTo(async () => (await rectIn(page, 'li.fare')).width, 350);
+
+    // What moved says why; held against another width, it tells what is different from there.
+    await page.locator('[data-part=moved]').click();
+    await page
+      .locator('[data-moved] li', { hasText: /^\s*li\.fare/ })
+      .locator('[data-why]')
+      .first()
+      .click();
+    assert.match(
+      await page.locator('[data-reason]').innerText(),
+      /Its width is 350, it was 330[\s\S]*\+10\s+padding-left\s+10 → 20[\s\S]*padding: 10px → 20px/,
+    );
+    await page.locator('[data-against]').selectOption('width');
+    await page.getByLabel('Width to hold against, in px').fill('700');
+    await page.getByLabel('Width to hold against, in px').press('Enter');
+    await page.getByText(/it was 6\d\d ×/).waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('edits stand under a name; those that a new revision has nothing for are told', async () => {
+    const { page, errors } = await desk.page();
+    await page.goto(desk.app.url);
+    const html = (rule: string) =>
+      `<!doctype html><style>${rule} p { margin: 5px }</style><div class=a>one</div><p>two`;
+    const file = (rule: string) => ({
+      name: 'index.html',
+      mimeType: 'text/html',
+      buffer: Buffer.from(html(rule)),
+    });
+    await page.locator('[data-specimen]').first().waitFor();
+    await page.locator('[data-bring=files]').setInputFiles([file('.a { width: 90px }')]);
+    await page.waitForURL(/bench/);
+    await ready(page);
+    await pickBySelector(page, '.a');
+    await page.locator('[data-edit=width]').click();
+    await page.locator('[data-value-edit]').fill('70px');
+    await page.locator('[data-value-edit]').press('Enter');
+    await comesTo(async () => (await rectIn(page, '.a')).width, 70);
+    await pickBySelector(page, 'p');
+    await page.locator('[data-edit=margin]').click();
+    await page.locator('[data-value-edit]').fill('25px');
+    await page.locator('[data-value-edit]').press('Enter');
+    await comesTo(() => page.locator('[data-edit-row]').count(), 2);
+    for (const row of [0, 1]) {
+      await page.locator('[data-group-edit]').nth(row).click();
+      await page.getByLabel('Name of the group').fill('narrower');
+      await page.getByLabel('Name of the group').press('Enter');
+    }
+    await page.locator('[data-group=narrower] input').uncheck();
+    await comesTo(async () => (await rectIn(page, '.a')).width, 90);
+    await page.locator('[data-group=narrower] input').check();
+    await comesTo(async () => (await rectIn(page, '.a')).width, 70);
+
+    await page.locator('[data-replace]').setInputFiles([file('.b { width: 90px }')]);
+    await page.locator('[data-lost-edits]').waitFor();
+    assert.match(
+      await page.locator('[data-lost-edits]').innerText(),
+      /One edit finds nothing to change in revision 2[\s\S]*no rule \.a/,
+    );
+    await page.getByRole('button', { name: 'Drop it' }).click();
+    await comesTo(() => page.locator('[data-edit-row]').count(), 1);
+    await page.locator('[data-part=moved]').click();
+    await page.locator('[data-against]').selectOption({ label: 'revision 1 of the files' });
+    await page.getByText('the largest change is', { exact: false }).waitFor();
+    assert.deepEqual(errors, []);
+  });
+
   test('the value at which something happens is found, as a scan finds it', async () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'Fares', '?w=1100');

@@ -10,6 +10,7 @@ import {
   analyse,
   intrinsicBatches,
   learn,
+  readAgain,
   readSources,
   type Analysis,
   type Sources,
@@ -250,7 +251,8 @@ export async function openHeadless(): Promise<Headless> {
           if (!(await standing.ask('dress', known.tailor(made, false))))
             await standing.ask('dress', known.tailor(made, true));
           const texts = { ...plain!, ...whole.texts };
-          known.sources = readSources(entry, texts, known.described, standing.base);
+          const html = standing.texts[entry] ?? plain![entry] ?? '';
+          known.sources = readAgain(known.sources, html, texts, known.described, standing.base);
           known.validity = await standing.ask('plan', known.sources.plan.request);
           return true;
         };

@@ -76,6 +76,8 @@ interface Surveyed {
   validity: Validity;
   defaults: Defaults;
   frameBase: string;
+  /** The text of its page that the document was opened with. */
+  opened: string;
 }
 
 /** What is laid over the page's files: where what stands in the texts at hand stood before. */
@@ -157,6 +159,7 @@ const analyst = {
       sources,
       described,
       frameBase,
+      opened: sources.html,
       validity: { supports: [], declarations: [] },
       defaults: {},
     };
@@ -203,7 +206,7 @@ const analyst = {
   },
   /** The page's own reading; what is in its frames is not saved. */
   toStored: (): SavedBody => {
-    const { sources: _, ...known } = surveyed[0]!;
+    const { sources: _, opened: _opened, ...known } = surveyed[0]!;
     const reading = toStored(need().analyses[0]!.reading) as SavedBody['reading'];
     const intrinsic = [...need().analyses[0]!.intrinsic].flatMap(([element, { min, max }]) => [
       element,
@@ -215,9 +218,8 @@ const analyst = {
   /** Opens a saved reading in the place of the live one. */
   open(page: string, texts: Record<string, string>, body: SavedBody): Taken & { reading: RawReading } {
     const { described, validity, defaults, frameBase } = body;
-    surveyed = [
-      { sources: readSources(page, texts, described, frameBase), described, validity, defaults, frameBase },
-    ];
+    const sources = readSources(page, texts, described, frameBase);
+    surveyed = [{ sources, described, validity, defaults, frameBase, opened: sources.html }];
     const reading = fromStored(body.reading);
     const taken = adopt([{ reading, holder: -1, owner: -1 }]);
     learn(need().analyses[0]!, body.intrinsic);
@@ -256,8 +258,9 @@ const analyst = {
    */
   replan: (): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
     const known = surveyed[0]!;
-    const { described, frameBase } = known;
-    const sources = readAgain(known.sources, { ...plainTexts, ...laid?.texts }, described, frameBase);
+    const { described, frameBase, opened } = known;
+    const texts = { ...plainTexts, ...laid?.texts };
+    const sources = readAgain(known.sources, opened, texts, described, frameBase);
     const { request } = sources.plan;
     const isSame = asksTheSame(known.sources.plan.request, request);
     surveyed[0] = { ...known, sources };
@@ -370,7 +373,14 @@ const analyst = {
     frameBase: string,
   ): PlanRequest => {
     const sources = readSources(page, own, described, frameBase);
-    baseKnown = { sources, described, frameBase, validity: { supports: [], declarations: [] }, defaults: {} };
+    baseKnown = {
+      sources,
+      described,
+      frameBase,
+      opened: sources.html,
+      validity: { supports: [], declarations: [] },
+      defaults: {},
+    };
     return sources.plan.request;
   },
   /** Keeps a reading of that page. Throws where it is none. */

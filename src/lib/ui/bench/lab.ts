@@ -103,8 +103,14 @@ export function createLab({
     return { own: await keyFor(specimen, key, files), texts: { ...texts, ...files } };
   }
 
-  /** Sees to it that what the page is held against has been measured at the viewport at hand. */
-  async function measureBase(): Promise<void> {
+  let underWay: Promise<void> = Promise.resolve();
+  /** Sees to it that what the page is held against has been measured at the viewport at hand; one after another. */
+  function measureBase(): Promise<void> {
+    underWay = underWay.then(measureOnce, measureOnce);
+    return underWay;
+  }
+
+  async function measureOnce(): Promise<void> {
     const now = size();
     const against = heldAgainst();
     const at = against.kind === 'width' ? { ...now, width: against.width } : now;

@@ -55,7 +55,7 @@
     </p>
   {:else}
     {#if lost.length}
-      <div class="border-l-2 border-error pl-2" role="alert" data-lost>
+      <div class="border-l-2 border-error pl-2" role="alert" data-lost-edits>
         <p>
           {lost.length === 1 ? 'One edit finds' : `${lost.length} edits find`} nothing to change in revision {revision}
           of the files. The others are laid over it.

@@ -19,7 +19,7 @@
   };
 </script>
 
-<div class="basis-full border-l-2 border-accent pl-2" data-reason>
+<div class="order-last basis-full border-l-2 border-accent pl-2" data-reason>
   {#if !reason}
     <p>It is not in both, so there are no two sums to hold against each other.</p>
   {:else}
