@@ -11,6 +11,7 @@ const SOURCES = ['src/cli', 'src/core', 'src/station', 'src/collector', 'src/lib
 
 const changed = (path) => statSync(path, { throwIfNoEntry: false })?.mtimeMs ?? 0;
 const newest = Math.max(
+  changed(fileURLToPath(import.meta.url)),
   ...SOURCES.flatMap((folder) =>
     readdirSync(join(root, folder), { recursive: true }).map((name) => changed(join(root, folder, name))),
   ),
@@ -25,7 +26,7 @@ if (changed(bundle) < newest) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    external: ['playwright-core', 'esbuild'],
+    external: ['playwright-core', 'esbuild', 'css-tree'],
     // Packages that ask for others by `require` find it under this name.
     banner: {
       js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",

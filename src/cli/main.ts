@@ -1,8 +1,10 @@
 /** The command `normetra`. Exit codes: 0 done, 2 bad usage or input, 3 the engine could not be had. */
+import { find } from './find.ts';
 import { read } from './read.ts';
 import { serve } from './serve.ts';
 
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
+normetra find  <page> [--widths 320,768,1280] [--kinds overflow,gap] [--fail-on N] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 
   read    the boxes of a page with their sums; <page> is an HTML file, a folder with index.html, a .zip,
@@ -12,11 +14,18 @@ normetra serve [--port N] [--host H] [--data DIR]
           --root DIR           where root-relative addresses (/assets/...) start
           --scripts hold|run   the page's own scripts (default: hold)
           --out FILE           into a file
+  find    what is wrong on the page, because of which declaration, and a change that was proved to help
+          --widths LIST        viewport widths (default: 1280)
+          --kinds LIST         only these kinds
+          --fail-on N          exit with 1 where something is wrong by N px or more
+          --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
+          --meant              with what is probably meant
+          --root, --scripts, --height, --out as above
   serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
 
-Exit codes: 0 done; 2 bad usage or input; 3 the engine could not be had.`;
+Exit codes: 0 done; 1 findings at or above --fail-on; 2 bad usage or input; 3 the engine could not be had.`;
 
-const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, serve };
+const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, find, serve };
 
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;

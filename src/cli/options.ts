@@ -1,6 +1,7 @@
 /** Options that the commands share, and the message that a refusal of them is. */
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
+import { KINDS } from '../core/findings/finding.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 
 const side = (name: string, most: number) =>
@@ -25,26 +26,88 @@ const pageOptions = z.object({
 });
 export type PageOptions = z.infer<typeof pageOptions> & { page: string };
 
+const widthList = z
+  .string()
+  .default('1280')
+  .transform((text) => text.split(',').map((one) => one.trim()))
+  .pipe(
+    z
+      .array(
+        z
+          .string()
+          .regex(/^\d+$/, '--widths is a list of whole numbers of px, like 320,768,1280')
+          .transform(Number)
+          .pipe(z.number().min(100, '--widths are at least 100').max(7680, '--widths are at most 7680')),
+      )
+      .min(1)
+      .max(40, '--widths are 40 at most'),
+  )
+  .transform((list) => [...new Set(list)]);
+
+const kindList = z
+  .string()
+  .transform((text) => text.split(',').map((one) => one.trim()))
+  .pipe(z.array(z.enum(KINDS, `--kinds is a list of ${KINDS.join(', ')}`)))
+  .nullable()
+  .default(null);
+
+const findOptions = pageOptions
+  .omit({ width: true, select: true })
+  .extend({
+    widths: widthList,
+    kinds: kindList,
+    'fail-on': z.coerce
+      .number('--fail-on is a number of px')
+      .min(0, '--fail-on is a number of px from 0')
+      .nullable()
+      .default(null),
+    format: z
+      .enum(['text', 'json', 'sarif', 'junit'], '--format is text, json, sarif or junit')
+      .default('text'),
+    meant: z.boolean().default(false),
+  })
+  .transform(({ json, 'fail-on': failOn, format, ...rest }) => ({
+    ...rest,
+    failOn,
+    format: json ? ('json' as const) : format,
+  }));
+export type FindOptions = z.infer<typeof findOptions> & { page: string };
+
+const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'out', 'select'];
+const FIND_TEXTS = [
+  'widths',
+  'kinds',
+  'fail-on',
+  'format',
+  'height',
+  'engine',
+  'defaults',
+  'root',
+  'scripts',
+  'out',
+];
+
 /** Throws a Refusal that says which option is wrong and how it is written. */
-export function readPageOptions(command: string, argv: string[]): PageOptions {
-  const text = { type: 'string' } as const;
+export const readPageOptions = (command: string, argv: string[]): PageOptions =>
+  readOptions(command, argv, pageOptions, PAGE_TEXTS, ['json']);
+
+/** The same for `normetra find`. */
+export const readFindOptions = (argv: string[]): FindOptions =>
+  readOptions('find', argv, findOptions, FIND_TEXTS, ['json', 'meant']);
+
+function readOptions<T extends object>(
+  command: string,
+  argv: string[],
+  schema: z.ZodType<T>,
+  texts: readonly string[],
+  flags: readonly string[],
+): T & { page: string } {
+  const options = Object.fromEntries([
+    ...texts.map((name) => [name, { type: 'string' as const }]),
+    ...flags.map((name) => [name, { type: 'boolean' as const }]),
+  ]) as Record<string, { type: 'string' | 'boolean' }>;
+  const parse = () => parseArgs({ args: argv, allowPositionals: true, options });
   let parsed: ReturnType<typeof parse>;
-  const parse = () =>
-    parseArgs({
-      args: argv,
-      allowPositionals: true,
-      options: {
-        width: text,
-        height: text,
-        engine: text,
-        defaults: text,
-        root: text,
-        scripts: text,
-        out: text,
-        select: text,
-        json: { type: 'boolean' },
-      },
-    });
   try {
     parsed = parse();
   } catch (error) {
@@ -61,7 +124,7 @@ export function readPageOptions(command: string, argv: string[]): PageOptions {
     throw new Refusal(
       `normetra ${command} takes one page, and ${more.length + 1} were named. Run it once for each.`,
     );
-  const checked = pageOptions.safeParse(parsed.values);
+  const checked = schema.safeParse(parsed.values);
   if (!checked.success) throw new Refusal(`${checked.error.issues[0]?.message}.`);
   return { ...checked.data, page };
 }

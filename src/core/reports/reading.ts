@@ -15,7 +15,7 @@ const id = z.number().int().describe('number of a box in this document');
 const rect = z.object({ x: px, y: px, width: px, height: px });
 const sides = z.object({ top: px, right: px, bottom: px, left: px });
 
-const sourceSchema = z.object({
+export const sourceSchema = z.object({
   origin: z.enum(['author', 'inline', 'attribute', 'browser', 'trial']),
   sheet: z.string(),
   line: z.number().int().describe('from 1; 0: not known'),

@@ -1,8 +1,9 @@
 /** The published JSON Schemas, made from the schemas that the documents are checked with. */
 import { z } from 'zod';
+import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 
-const DOCUMENTS = { 'reading-1.json': readingDocumentSchema };
+const DOCUMENTS = { 'reading-1.json': readingDocumentSchema, 'findings-1.json': findingsDocumentSchema };
 
 /** File name and text of each. */
 export const schemaTexts = (): Record<string, string> =>

@@ -51,6 +51,8 @@ export interface Opened {
   ask: Asker['ask'];
   /** Lays edits over the page, in the place of those before. The page is opened anew where they change its elements. */
   lay: (edits: readonly Edit[]) => Promise<Overlay>;
+  /** The source's own texts of pages and style sheets, by path. */
+  texts: () => Promise<Record<string, string>>;
   /** A full reading at the size at hand, reasoned about. */
   measure: () => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
@@ -220,6 +222,10 @@ export async function openHeadless(): Promise<Headless> {
       },
       ask: (verb, ask) => standing.ask(verb, ask),
       measure,
+      texts: async () => {
+        if (!plain) await measure();
+        return plain!;
+      },
       lay: async (edits) => {
         if (!plain) await measure();
         const on = laidAt(edits, size.width, 'chromium');

@@ -1,0 +1,43 @@
+/** `normetra find`: what is wrong on a page, because of what, and the change that was proved to help. */
+import { writeFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { findingsText, type FindingsDocument } from '../core/reports/findings.ts';
+import { junitDocument } from '../core/reports/junit.ts';
+import { sarifDocument } from '../core/reports/sarif.ts';
+import { findOn } from '../lib/server/engines/find.ts';
+import { openHeadless } from '../lib/server/engines/headless.ts';
+import { openPage } from '../lib/server/engines/source.ts';
+import { VERSION } from '../lib/server/version.ts';
+import { readFindOptions, type FindOptions } from './options.ts';
+
+function textOf(document: FindingsDocument, { format, failOn, meant }: FindOptions): string {
+  switch (format) {
+    case 'json':
+      return JSON.stringify(document);
+    case 'sarif':
+      return JSON.stringify(sarifDocument(document, VERSION), null, 1);
+    case 'junit':
+      return junitDocument(document, failOn ?? 0);
+    case 'text':
+      return findingsText(document, meant);
+  }
+}
+
+export async function find(argv: string[]): Promise<number> {
+  const options = readFindOptions(argv);
+  const { page, widths, height, root, scripts, defaults, kinds, failOn, out } = options;
+  const source = await openPage(page, root);
+  const headless = await openHeadless();
+  try {
+    const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts);
+    const name = basename(source.entry) || page;
+    const document = await findOn(opened, { page: name, defaults, widths, height, kinds });
+    const text = textOf(document, options);
+    if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
+    else await writeFile(out, `${text}\n`);
+    const failed = document.findings.some(({ meant, px }) => meant === '' && failOn !== null && px >= failOn);
+    return failed ? 1 : 0;
+  } finally {
+    await headless.close();
+  }
+}

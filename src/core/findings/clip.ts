@@ -1,0 +1,93 @@
+/** Text and controls that are cut off by what is around them (CSS Overflow 3 §3). */
+import type { Analysis } from '../analysis.ts';
+import { hasBox, usedText } from '../boxes/tree.ts';
+import { resolve } from '../css/cascade.ts';
+import { px, type Axis, type Rect } from '../geometry/rect.ts';
+import { suspect, type Suspect } from './finding.ts';
+import { clips, inkOf, isThing, name, paddingBox, scrollsOn, sightOf, upward } from './sight.ts';
+
+export const kind = 'clip';
+
+const LEAST = 1;
+
+export function detect(analysis: Analysis): Suspect[] {
+  const { tree } = analysis;
+  const { visible, clipper } = sightOf(analysis);
+  const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
+  for (let i = 0; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    const ink = inkOf(analysis, i);
+    if (ink.length === 0) continue;
+    const own = !isThing(tree, i) && (clips(tree, i, 'x') || clips(tree, i, 'y')) ? i : clipper[i]!;
+    for (let clip = own; clip >= 0; clip = clipper[clip]!)
+      for (const axis of ['x', 'y'] as const) {
+        if (!clips(tree, clip, axis) || scrollsOn(tree, clip, axis)) continue;
+        const box = paddingBox(analysis, clip);
+        const by = Math.max(...ink.map((one) => beyond(one, box, axis)));
+        // A line's own area is taller than its letters: what is lost of it may be nothing.
+        if (by < (axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST))
+          continue;
+        const key = `${clip} ${axis}`;
+        const last = worst.get(key);
+        if (!last || by > last.by) worst.set(key, { by, element: i, clip, axis, share: share(ink, box) });
+      }
+  }
+  return [...worst.values()].map(({ by, element, clip, axis, share: lost }) => {
+    const boxes = upward(analysis, element, analysis.reading.parent[clip]!).reverse();
+    return suspect({
+      kind,
+      px: by,
+      axis,
+      subject: clip,
+      other: element === clip ? null : element,
+      what: `${name(analysis, clip)} cuts off ${px(by)} px of ${element === clip ? 'its own text' : name(analysis, element)}`,
+      meant: meantBy(analysis, clip, element, axis, lost),
+      boxes,
+      weight: by * 2 + 60,
+    });
+  });
+}
+
+const beyond = (ink: Rect, box: Rect, axis: Axis): number =>
+  axis === 'x'
+    ? Math.max(ink.x + ink.width - (box.x + box.width), box.x - ink.x)
+    : Math.max(ink.y + ink.height - (box.y + box.height), box.y - ink.y);
+
+/** Part of the ink that lies wholly outside: of a slide that waits beside a stage it is all. */
+function share(ink: readonly Rect[], box: Rect): number {
+  const out = ink.filter(
+    (one) =>
+      one.x >= box.x + box.width ||
+      one.x + one.width <= box.x ||
+      one.y >= box.y + box.height ||
+      one.y + one.height <= box.y,
+  );
+  return out.length / ink.length;
+}
+
+function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, lost: number): string {
+  const value = (property: string, at = clip) => resolve(analysis.styles, at, property).value;
+  const { tree, reading } = analysis;
+  if (
+    axis === 'x' &&
+    value('text-overflow') !== 'clip' &&
+    value('text-overflow') !== 'initial' &&
+    value('text-overflow') !== ''
+  )
+    return `text-overflow: ${value('text-overflow')} says so`;
+  if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) return '-webkit-line-clamp says so';
+  const box = paddingBox(analysis, clip);
+  if (box.width < 2 || box.height < 2) return 'What cuts it off has no room: it is closed';
+  const between = upward(analysis, element, clip);
+  const moved = between.find((at) => {
+    const position = usedText(reading, 'position', at);
+    const transform = usedText(reading, 'transform', at);
+    return position === 'absolute' || position === 'fixed' || (transform !== '' && transform !== 'none');
+  });
+  if (moved !== undefined) return `${name(analysis, moved)} is placed there by hand`;
+  if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
+    return 'It lies wholly beside what is shown, like a slide that waits';
+  if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
+    return 'A negative text-indent moves it away';
+  return '';
+}

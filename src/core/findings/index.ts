@@ -1,0 +1,53 @@
+/** The kinds of findings; each looks for one of them in a reading. */
+import type { Analysis } from '../analysis.ts';
+import { labelOf } from '../boxes/label.ts';
+import * as clip from './clip.ts';
+import * as dropped from './dropped.ts';
+import type { Suspect } from './finding.ts';
+import * as gap from './gap.ts';
+import * as inert from './inert.ts';
+import * as overflow from './overflow.ts';
+import * as overlap from './overlap.ts';
+import * as percentHeight from './percent-height.ts';
+import * as size from './size.ts';
+import * as strayScroll from './stray-scroll.ts';
+import * as viewport from './viewport.ts';
+
+const DETECTORS = [overflow, strayScroll, overlap, clip, gap, size, percentHeight, inert, dropped, viewport];
+
+/** All that looks wrong, what a visitor would notice most first; what is probably meant comes last. */
+export function detectAll(analysis: Analysis, kinds: readonly string[] | null = null): Suspect[] {
+  const all = DETECTORS.filter(({ kind }) => !kinds || kinds.includes(kind)).flatMap(({ detect }) =>
+    detect(analysis),
+  );
+  return grouped(analysis, all).sort(
+    (a, b) => Number(a.meant !== '') - Number(b.meant !== '') || b.weight - a.weight || a.subject - b.subject,
+  );
+}
+
+/** What boxes that are alike have alike is one finding with many places. */
+function grouped({ reading }: Analysis, all: readonly Suspect[]): Suspect[] {
+  const out = new Map<string, Suspect>();
+  const sign = (element: number | null) =>
+    element === null ? '' : labelOf(reading, element).replace(/#.*/, '#');
+  for (const one of all) {
+    const { source, subject, other } = one;
+    const parent = reading.parent[subject]!;
+    const what = source
+      ? `${source.sheet} ${source.line} ${source.column}`
+      : `${sign(subject)} ${sign(other)} ${sign(parent)}`;
+    const key = `${one.kind} ${one.axis} ${one.meant} ${what}`;
+    const known = out.get(key);
+    if (!known) {
+      out.set(key, one);
+      continue;
+    }
+    const [worse, lesser] = one.px > known.px + 0.5 && !source ? [one, known] : [known, one];
+    out.set(key, {
+      ...worse,
+      places: [...new Set([...worse.places, ...lesser.places])],
+      weight: worse.weight + 1,
+    });
+  }
+  return [...out.values()];
+}

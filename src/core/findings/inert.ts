@@ -1,0 +1,75 @@
+/** Declarations that do nothing wherever they apply, though their author wanted something seen. */
+import type { Analysis } from '../analysis.ts';
+import { inertOf } from '../accounts/inert.ts';
+import { declaredPx } from '../accounts/declared.ts';
+import { hasBox } from '../boxes/tree.ts';
+import { candidates } from '../css/cascade.ts';
+import type { Source } from '../css/styles.ts';
+import { rectOf } from '../boxes/tree.ts';
+import { suspect, type Suspect } from './finding.ts';
+import { name, sightOf } from './sight.ts';
+
+export const kind = 'inert';
+
+/** What would be seen by its effect; what only readies a box for later is left out. */
+const VISIBLE =
+  /^(width|height|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
+const NOTHING =
+  /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
+/** Selectors that reach whatever comes say nothing of the box at hand. */
+const SWEEPING = /^\*|^(html|body)\b|,[^,]*,[^,]*,/;
+
+const keyOf = ({ sheet, line, column, property }: Source): string => `${sheet} ${line} ${column} ${property}`;
+
+export function detect(analysis: Analysis): Suspect[] {
+  const { tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const without = new Map<
+    string,
+    { source: Source; elements: number[]; why: string; value: string; property: string }
+  >();
+  const working = new Set<string>();
+  for (let i = 1; i < tree.count; i++) {
+    if (!hasBox(tree, i)) continue;
+    const inert = inertOf(analysis, i);
+    const own = new Set<string>();
+    for (const { property, value, source, why } of inert) {
+      if (!VISIBLE.test(property) || NOTHING.test(value) || source.origin === 'browser' || source.line === 0)
+        continue;
+      if (property === 'height' && /%/.test(value)) continue;
+      const key = keyOf(source);
+      own.add(key);
+      if (!visible[i]) continue;
+      const known = without.get(key) ?? { source, elements: [], why, value, property };
+      known.elements.push(i);
+      without.set(key, known);
+    }
+    for (const list of candidates(analysis.styles, i).values()) {
+      const winner = list[0];
+      if (winner && !own.has(keyOf(winner.source))) working.add(keyOf(winner.source));
+    }
+  }
+  const out: Suspect[] = [];
+  for (const [key, { source, elements, why, value, property }] of without) {
+    if (working.has(key) || SWEEPING.test(source.selector)) continue;
+    const [first] = elements;
+    const size = declaredPx(analysis, first!, property, value);
+    if (Number.isFinite(size) && Math.abs(size) < 3) continue;
+    const { width } = rectOf(analysis.reading, first!);
+    out.push(
+      suspect({
+        kind,
+        px: Math.round(width),
+        axis: 'x',
+        subject: first!,
+        what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}`,
+        boxes: elements,
+        weight: 8,
+        source,
+        meant: '',
+      }),
+    );
+    out[out.length - 1]!.what += `: ${why}`;
+  }
+  return out;
+}

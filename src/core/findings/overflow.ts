@@ -1,0 +1,158 @@
+/** What sticks out of the page or of its container, and makes it scroll sideways (CSS Overflow 3 §2.2). */
+import type { Analysis } from '../analysis.ts';
+import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
+import { px } from '../geometry/rect.ts';
+import { suspect, type Suspect } from './finding.ts';
+import { holds, isThing, name, paddingBox, scrollsOn, sightOf, clips, tagOf } from './sight.ts';
+import { resolve } from '../css/cascade.ts';
+
+export const kind = 'overflow';
+
+const LEAST = 1;
+
+/** The right end of a box and of its own text. */
+export function reachOf({ tree, reading }: Analysis, element: number): number {
+  const { x, width } = rectOf(reading, element);
+  let right = x + width;
+  for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
+    if (!blank) for (const piece of pieces) right = Math.max(right, piece.x + piece.width);
+  return right;
+}
+
+export function detect(analysis: Analysis): Suspect[] {
+  return [...ofThePage(analysis), ...ofContainers(analysis)];
+}
+
+function ofThePage(analysis: Analysis): Suspect[] {
+  const { reading, tree } = analysis;
+  const { scrollWidth, clientWidth } = reading.document;
+  if (scrollWidth - clientWidth < LEAST) return [];
+  const hidden = [0, bodyOf(analysis)].some(
+    (one) => one >= 0 && /hidden|clip/.test(usedText(reading, 'overflow', one).split(' ')[0]!),
+  );
+  const { visible, clipper } = sightOf(analysis);
+  const stuck: number[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
+    if (usedText(reading, 'position', i) === 'fixed' || clipper[i]! < -1) continue;
+    if (reachOf(analysis, i) > clientWidth + LEAST) stuck.push(i);
+  }
+  const out: Suspect[] = [];
+  for (const element of stuck) {
+    if (tagOf(tree, element) === 'body') continue;
+    const parent = reading.parent[element]!;
+    const above = out.find(({ subject }) => holds(analysis, subject, element));
+    if (above) {
+      above.boxes.push(element);
+      continue;
+    }
+    if (parent > 0 && stuck.includes(parent) && tagOf(tree, parent) !== 'body') continue;
+    const by = Math.min(reachOf(analysis, element), scrollWidth) - clientWidth;
+    out.push(
+      suspect({
+        kind,
+        px: by,
+        axis: 'x',
+        subject: element,
+        what: `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${name(analysis, element)} reaches ${px(by)} px beyond it`,
+        meant: hidden ? 'The page hides what is beyond its width' : '',
+        weight: by * 4 + 200,
+        boxes: [element],
+      }),
+    );
+  }
+  return out.sort((a, b) => b.px - a.px);
+}
+
+const bodyOf = ({ tree }: Analysis): number => {
+  for (let i = 0; i < tree.count; i++) if (tagOf(tree, i) === 'body') return i;
+  return -1;
+};
+
+/** Whether something around a box cuts it off or scrolls on an axis before the page does. */
+export function isClippedOn(analysis: Analysis, element: number, axis: 'x' | 'y'): boolean {
+  const { clipper } = sightOf(analysis);
+  for (let at = clipper[element]!; at >= 0; at = clipper[at]!) if (clips(analysis.tree, at, axis)) return true;
+  return false;
+}
+
+/** What is cut off or hangs out of a container that scrolls or shows where it ends, within the width of the page. */
+function ofContainers(analysis: Analysis): Suspect[] {
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const { clientWidth } = reading.document;
+  const out: Suspect[] = [];
+  const { scrolls } = reading;
+  for (let at = 0; at + 4 < scrolls.length; at += 5) {
+    const [element, width, , scrollWidth] = scrolls.subarray(at, at + 4) as unknown as number[];
+    if (element! <= 0 || !visible[element!] || scrollWidth! - width! < LEAST) continue;
+    if (!scrollsOn(tree, element!, 'x') || tagOf(tree, element!) === 'body') continue;
+    const declared = resolve(analysis.styles, element!, 'overflow-x');
+    const isOwn = declared.winner !== null && /auto|scroll/.test(declared.value);
+    const inner = within(analysis, element!, paddingBox(analysis, element!).x + width!);
+    const by = scrollWidth! - width!;
+    out.push(
+      suspect({
+        kind,
+        px: by,
+        axis: 'x',
+        subject: inner[0] ?? element!,
+        other: element!,
+        what: `${name(analysis, element!)} scrolls sideways by ${px(by)} px`,
+        meant: isOwn ? `overflow-x: ${declared.value} says that it may scroll` : '',
+        boxes: inner,
+      }),
+    );
+  }
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i) || tagOf(tree, i) === 'body') continue;
+    const parent = reading.parent[i]!;
+    const kindOf = tree.kinds[i]!;
+    if (
+      parent <= 0 ||
+      /inline$|absolute|fixed|table-(row|cell|column|caption)/.test(kindOf) ||
+      kindOf === 'none'
+    )
+      continue;
+    if (tagOf(tree, parent) === 'body' || !hasBox(tree, parent) || clips(tree, parent, 'x')) continue;
+    if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
+    const [own, around] = [rectOf(reading, i), rectOf(reading, parent)];
+    const by = own.x + own.width - (around.x + around.width);
+    const beyondPage = own.x + own.width > clientWidth + LEAST;
+    if (by < LEAST || around.width < 1 || own.width < 1 || (beyondPage && !isClippedOn(analysis, i, 'x')))
+      continue;
+    const margin = resolve(analysis.styles, i, 'margin-right');
+    const pulled = margin.winner !== null && /^-/.test(margin.value);
+    const moved = usedText(reading, 'transform', i) !== 'none' && usedText(reading, 'transform', i) !== '';
+    const relative =
+      usedText(reading, 'position', i) === 'relative' && resolve(analysis.styles, i, 'left').winner !== null;
+    out.push(
+      suspect({
+        kind,
+        px: by,
+        axis: 'x',
+        subject: i,
+        other: parent,
+        what: `${name(analysis, i)} sticks out of ${name(analysis, parent)} by ${px(by)} px`,
+        meant: pulled
+          ? 'A negative margin pulls it out'
+          : moved
+            ? 'A transform moves it'
+            : relative
+              ? 'It is moved by an offset of its own'
+              : '',
+        weight: by + (isThing(tree, i) ? 20 : 0),
+      }),
+    );
+  }
+  return out;
+}
+
+/** Boxes in a container that reach beyond a limit, the outermost first. */
+function within(analysis: Analysis, container: number, limit: number): number[] {
+  const { tree } = analysis;
+  const out: number[] = [];
+  for (let i = container + 1; i < tree.count && holds(analysis, container, i); i++)
+    if (hasBox(tree, i) && reachOf(analysis, i) > limit + LEAST) out.push(i);
+  return out.length > 0 ? out : [container];
+}

@@ -1,0 +1,161 @@
+/** Who is to blame, and what helps: every change is applied to a copy and measured before anything is said of it. */
+import type { Analysis } from '../analysis.ts';
+import { pathOf } from '../boxes/label.ts';
+import type { Source } from '../css/styles.ts';
+import { editsFor, type Shown } from '../remedies/edits.ts';
+import { proposalsFor } from '../remedies/index.ts';
+import type { Edit } from '../trials/edit.ts';
+import { differences } from '../trials/moved.ts';
+import type { Files } from '../trials/targets.ts';
+import type { FindingKind, Proposal, Suspect } from './finding.ts';
+import { detectAll } from './index.ts';
+
+export interface Culprit {
+  element: number;
+  path: string;
+  property: string;
+  /** CSS px of the finding that go with it. */
+  px: number;
+  rule: string;
+  source: Source | null;
+  because: string;
+}
+
+export interface ProvedRemedy {
+  words: string;
+  edits: Edit[];
+  shown: Shown[];
+  /** Whether it took the finding away at every width at which it was measured. */
+  proved: boolean;
+  sideEffects: { moved: number; resized: number; largest: number };
+}
+
+export interface Blame {
+  culprits: Culprit[];
+  remedies: ProvedRemedy[];
+}
+
+/** What a page comes to under edits; null: it could not be laid over. */
+export type Measure = (edits: readonly Edit[]) => Promise<Analysis | null>;
+
+export interface Proving {
+  analysis: Analysis;
+  files: Files;
+  measure: Measure;
+  /** What was found without any edit. */
+  before: readonly Suspect[];
+  isStopped?: () => boolean;
+}
+
+/** Changes that are tried for one finding at most, and how many that help are enough. */
+const MOST = 12;
+const ENOUGH = 3;
+
+/** By what a finding is known again in another reading of the page. */
+export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Suspect): string =>
+  [
+    kind,
+    axis,
+    source && (kind === 'inert' || kind === 'dropped')
+      ? `${source.property} ${source.value}`
+      : pathOf(reading, subject),
+  ].join(' ');
+
+/** Kinds that a change of another kind may bring. */
+const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
+
+interface Outcome {
+  left: Map<string, Suspect>;
+  fresh: number;
+  after: Analysis;
+}
+
+/** Makes a prover for one reading: what was measured for one finding serves the others. */
+export function makeProver({ analysis, files, measure, before, isStopped = () => false }: Proving) {
+  const known = new Map<string, Promise<Outcome | null>>();
+  const had = new Set(before.map((one) => keyOf(analysis, one)));
+
+  async function outcome(edits: readonly Edit[], kind: FindingKind): Promise<Outcome | null> {
+    const after = await measure(edits);
+    if (!after) return null;
+    const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
+    const left = new Map(found.map((one) => [keyOf(after, one), one]));
+    const fresh = found.filter((one) => one.meant === '' && one.px >= 1 && !had.has(keyOf(after, one))).length;
+    return { left, fresh, after };
+  }
+
+  async function tried(kind: FindingKind, edits: readonly Edit[]): Promise<Outcome | null> {
+    const name = JSON.stringify([kind, edits.map(({ change }) => change)]);
+    const made = known.get(name) ?? outcome(edits, kind);
+    known.set(name, made);
+    return made;
+  }
+
+  /** Px of a finding that are left, 0: it is gone. */
+  const leftOf = (suspect: Suspect, { left }: Outcome): number => {
+    const still = left.get(keyOf(analysis, suspect));
+    if (!still || (still.meant !== '' && suspect.meant === '')) return 0;
+    return suspect.px === 0 ? Infinity : still.px;
+  };
+
+  async function blame(suspect: Suspect): Promise<Blame> {
+    const culprits: (Culprit & { gone: boolean; rank: number })[] = [];
+    const remedies: (ProvedRemedy & { rank: number })[] = [];
+    const proposals = proposalsFor(analysis, suspect);
+    let tries = 0;
+    for (const proposal of proposals) {
+      if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;
+      const put = editsFor(analysis, files, proposal.steps);
+      if (!put) continue;
+      tries++;
+      const made = await tried(suspect.kind, put.edits);
+      if (!made) continue;
+      const left = leftOf(suspect, made);
+      const off = suspect.px === 0 ? 0 : suspect.px - left;
+      const gone = left === 0;
+      if (!gone && !(off > Math.max(0.5, suspect.px * 0.1))) continue;
+      if (!culprits.some((one) => isSameCulprit(one, proposal)))
+        culprits.push({ ...culpritOf(analysis, proposal, gone ? suspect.px : off), gone, rank: proposal.rank });
+      if (!gone || made.fresh > 0) continue;
+      const { counts, largest } = differences(analysis.tree, made.after.tree);
+      remedies.push({
+        words: proposal.words,
+        ...put,
+        proved: true,
+        sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
+        rank: proposal.rank,
+      });
+    }
+    culprits.sort((a, b) => Number(b.gone) - Number(a.gone) || b.rank - a.rank);
+    remedies.sort((a, b) => b.rank - a.rank);
+    return {
+      culprits: culprits.map(({ gone: _gone, rank: _rank, ...one }) => one),
+      remedies: remedies.map(({ rank: _rank, ...one }) => one),
+    };
+  }
+
+  return { blame, tried, leftOf };
+}
+
+export type Prover = ReturnType<typeof makeProver>;
+
+const isSameCulprit = (one: Culprit, { property, source, element }: Proposal): boolean =>
+  source && one.source
+    ? one.source.sheet === source.sheet &&
+      one.source.line === source.line &&
+      one.source.column === source.column
+    : one.source === source && one.property === property && one.element === element;
+
+const culpritOf = (
+  analysis: Analysis,
+  { element, property, rule, source, because }: Proposal,
+  px: number,
+): Culprit => ({
+  element,
+  path: pathOf(analysis.reading, element),
+  property,
+  px,
+  rule,
+  source,
+  because,
+});

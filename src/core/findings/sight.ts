@@ -1,0 +1,131 @@
+/** What of a page can be seen: which boxes, where they are clipped, and where their ink is. */
+import type { Analysis } from '../analysis.ts';
+import { isReplaced } from '../boxes/kind.ts';
+import { labelOf } from '../boxes/label.ts';
+import { hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { inset, type Rect } from '../geometry/rect.ts';
+import { resolve } from '../css/cascade.ts';
+
+export interface Sight {
+  /** Whether a box shows at all. */
+  visible: boolean[];
+  /** The box that clips another on either axis, −1: none but the page. */
+  clipper: Int32Array;
+}
+
+const known = new WeakMap<Analysis, Sight>();
+
+const overflowOf = (tree: BoxTree, element: number): [string, string] => {
+  const [x = 'visible', y = x] = usedText(tree.reading, 'overflow', element).split(' ');
+  return [x, y];
+};
+
+export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean => {
+  const [x, y] = overflowOf(tree, element);
+  const tag = tagOf(tree, element);
+  if (tag === 'html' || tag === 'body') return false;
+  return (
+    tree.kinds[element] !== 'inline' &&
+    (axis === 'x' ? x : y) !== 'visible' &&
+    usedText(tree.reading, 'overflow', element) !== ''
+  );
+};
+
+export const scrollsOn = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
+  /auto|scroll/.test(overflowOf(tree, element)[axis === 'x' ? 0 : 1]);
+
+export const tagOf = ({ reading }: BoxTree, element: number): string =>
+  reading.strings[reading.tag[element]!] ?? '';
+
+const CONTROLS = /^(button|input|select|textarea|meter|progress|img|svg|video|canvas|picture|object|iframe)$/;
+/** Whether a box shows something by itself: a picture or a control. */
+export const isThing = (tree: BoxTree, element: number): boolean =>
+  isReplaced(tree.reading, element) || CONTROLS.test(tagOf(tree, element));
+
+/** A box that is kept for those who hear the page, and hidden from those who see it. */
+function isHiddenHelper(analysis: Analysis, element: number): boolean {
+  const { tree, reading } = analysis;
+  const { width, height } = rectOf(reading, element);
+  const position = usedText(reading, 'position', element);
+  if (width <= 1.05 && height <= 1.05 && (clips(tree, element, 'x') || position === 'absolute')) return true;
+  if (position !== 'absolute' && position !== 'fixed') return false;
+  const clip = resolve(analysis.styles, element, 'clip').value;
+  return /rect\(\s*(0|1)(px)?[\s,]+(0|1)/.test(clip);
+}
+
+export function sightOf(analysis: Analysis): Sight {
+  const made = known.get(analysis);
+  if (made) return made;
+  const { tree, reading } = analysis;
+  const visible = new Array<boolean>(tree.count).fill(false);
+  const clipper = new Int32Array(tree.count).fill(-1);
+  for (let i = 0; i < tree.count; i++) {
+    const parent = reading.parent[i]!;
+    const inSvg =
+      parent >= 0 && (tagOf(tree, parent) === 'svg' || reading.strings[reading.tag[parent]!] === 'g');
+    const shown = parent < 0 || visible[parent]! || usedText(reading, 'visibility', i) === 'visible';
+    const opacity = Number(usedText(reading, 'opacity', i) || '1');
+    visible[i] =
+      shown &&
+      !inSvg &&
+      (hasBox(tree, i) || tree.kinds[i] === 'contents') &&
+      usedText(reading, 'visibility', i) !== 'hidden' &&
+      usedText(reading, 'visibility', i) !== 'collapse' &&
+      opacity > 0.01 &&
+      !isHiddenHelper(analysis, i) &&
+      (parent < 0 || visible[parent]! || usedText(reading, 'visibility', parent) === 'hidden');
+    // What is positioned is clipped from its containing block up (CSS Overflow 3 §3.1).
+    const position = usedText(reading, 'position', i);
+    const from = position === 'absolute' || position === 'fixed' ? tree.containingBlock[i]! : parent;
+    clipper[i] = from < 0 ? -1 : clips(tree, from, 'x') || clips(tree, from, 'y') ? from : clipper[from]!;
+  }
+  const sight = { visible, clipper };
+  known.set(analysis, sight);
+  return sight;
+}
+
+/** Where a box's own ink is: its text, or itself where it shows something. */
+export function inkOf({ tree, reading }: Analysis, element: number): Rect[] {
+  if (isThing(tree, element)) return [rectOf(reading, element)];
+  return (inside(tree).texts.get(element) ?? [])
+    .filter(({ blank }) => !blank)
+    .flatMap(({ pieces }) => pieces.filter(({ width, height }) => width > 0.5 && height > 0.5));
+}
+
+/** The padding box: where an overflow of `hidden` cuts. */
+export function paddingBox({ tree }: Analysis, element: number): Rect {
+  const { rect, border, scrollbar } = laidAreas(tree, element);
+  return inset(inset(rect, border), scrollbar);
+}
+
+/** A rectangle as far as what clips a box lets it be seen; null: nothing of it. */
+export function seenOf(analysis: Analysis, element: number, rect: Rect): Rect | null {
+  const { clipper } = sightOf(analysis);
+  let out: Rect | null = rect;
+  for (let at = clipper[element]!; at >= 0 && out; at = clipper[at]!) out = cut(out, paddingBox(analysis, at));
+  return out;
+}
+
+export function cut(a: Rect, b: Rect): Rect | null {
+  const x = Math.max(a.x, b.x);
+  const y = Math.max(a.y, b.y);
+  const width = Math.min(a.x + a.width, b.x + b.width) - x;
+  const height = Math.min(a.y + a.height, b.y + b.height) - y;
+  return width > 0 && height > 0 ? { x, y, width, height } : null;
+}
+
+/** Whether `above` is an element or lies around it. */
+export function holds({ reading }: Analysis, above: number, element: number): boolean {
+  for (let at = element; at >= above; at = reading.parent[at]!) if (at === above) return true;
+  return false;
+}
+
+/** Elements from a box upward, itself first, up to and without `end`. */
+export function upward({ reading }: Analysis, element: number, end = -1): number[] {
+  const out: number[] = [];
+  for (let at = element; at >= 0 && at !== end; at = reading.parent[at]!) out.push(at);
+  return out;
+}
+
+export const name = ({ reading }: Analysis, element: number): string => labelOf(reading, element);

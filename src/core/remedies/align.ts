@@ -1,0 +1,56 @@
+/** Change how a box stands in its line or among its siblings: pictures off the baseline, boxes in a row (CSS 2.2 §10.8). */
+import type { Analysis } from '../analysis.ts';
+import { name as labelOf } from '../findings/sight.ts';
+import { isReplaced } from '../boxes/kind.ts';
+import type { Proposal, Suspect } from '../findings/finding.ts';
+import { alter, cite, put, said } from './proposal.ts';
+
+export const name = 'align';
+
+export function propose(analysis: Analysis, { kind, subject, other, what }: Suspect): Proposal[] {
+  if (kind !== 'gap' || other === null) return [];
+  if (isReplaced(analysis.reading, subject)) {
+    const base = {
+      element: subject,
+      property: 'vertical-align',
+      source: said(analysis, subject, 'vertical-align')?.source ?? null,
+      rule: 'baseline',
+      because: `${labelOf(analysis, subject)} stands on the baseline of a line, and the room below it is for descenders`,
+    };
+    return [
+      { ...base, words: 'make it a block', steps: [put(analysis, subject, 'display', 'block')], rank: 80 },
+      {
+        ...base,
+        words: 'take it off the baseline',
+        steps: [put(analysis, subject, 'vertical-align', 'bottom')],
+        rank: 75,
+      },
+    ];
+  }
+  if (!what.includes('line of its own')) return [];
+  const own = said(analysis, subject, 'display');
+  return [
+    {
+      element: subject,
+      property: 'display',
+      source: own?.source ?? null,
+      rule: 'white-space-between',
+      because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
+      words: 'set them side by side without it',
+      steps: own
+        ? [alter(own, 'block'), put(analysis, subject, 'float', 'left')]
+        : [put(analysis, other, 'display', 'flex')],
+      rank: 60,
+    },
+    {
+      element: subject,
+      property: 'display',
+      source: own?.source ?? null,
+      rule: 'white-space-between',
+      because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
+      words: 'lay their container out as a row that wraps',
+      steps: [put(analysis, other, 'display', 'flex'), put(analysis, other, 'flex-wrap', 'wrap')],
+      rank: 75,
+    },
+  ];
+}

@@ -1,0 +1,61 @@
+/** Count padding and border into a declared size (CSS Sizing 3 §3.3). */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { name as labelOf } from '../findings/sight.ts';
+import type { Proposal, Suspect } from '../findings/finding.ts';
+import { alter, cite, put, said, used } from './proposal.ts';
+
+export const name = 'box-sizing';
+
+export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Proposal[] {
+  if (!/overflow|size|gap|overlap|clip/.test(kind)) return [];
+  const size = axis === 'x' ? 'width' : 'height';
+  const out: Proposal[] = [];
+  for (const element of boxes) {
+    if (used(analysis, 'box-sizing', element) !== 'content-box') continue;
+    const own = said(analysis, element, size) ?? said(analysis, element, `min-${size}`);
+    if (!own || own.owner !== element || /^auto$/.test(own.value)) continue;
+    const { border, padding } = laidAreas(analysis.tree, element);
+    const edges =
+      axis === 'x'
+        ? border.left + border.right + padding.left + padding.right
+        : border.top + border.bottom + padding.top + padding.bottom;
+    if (edges < 0.5) continue;
+    const label = labelOf(analysis, element);
+    const sizing = said(analysis, element, 'box-sizing');
+    out.push({
+      element,
+      property: own.property,
+      source: own.source,
+      rule: 'content-box',
+      because: `${own.value} is the content of ${label}, and ${Math.round(edges * 100) / 100} px of padding and border come on top of it ${cite(own)}`,
+      words: 'count padding and border in',
+      steps: [
+        sizing && sizing.owner === element
+          ? alter(sizing, 'border-box')
+          : put(analysis, element, 'box-sizing', 'border-box'),
+      ],
+      rank: kind === 'size' ? 60 : /%/.test(own.value) ? 92 : 40,
+    });
+  }
+  if (kind === 'size')
+    for (const element of boxes) {
+      const sides = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
+      const padding =
+        said(analysis, element, `padding-${sides[0]}`) ?? said(analysis, element, `padding-${sides[1]}`);
+      const height = said(analysis, element, axis === 'x' ? 'height' : 'width');
+      const width = said(analysis, element, size);
+      if (!padding || !height || !width || height.value !== width.value || /^0/.test(padding.value)) continue;
+      out.push({
+        element,
+        property: 'padding',
+        source: padding.source,
+        rule: 'content-box',
+        because: `padding comes on top on two sides only ${cite(padding)}`,
+        words: 'take the padding out',
+        steps: [alter(padding, '')],
+        rank: 70,
+      });
+    }
+  return out;
+}

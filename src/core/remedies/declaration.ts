@@ -1,0 +1,162 @@
+/** Mend a declaration that is of no use where it stands: right its name or value, give it what it needs, or take it out. */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { matchesSyntax, propertyNames } from '../css/syntax.ts';
+import { name as labelOf } from '../findings/sight.ts';
+import type { Proposal, Suspect } from '../findings/finding.ts';
+import { alter, placeWords, put, type Said } from './proposal.ts';
+
+export const name = 'declaration';
+
+export function propose(analysis: Analysis, { kind, source, subject, other, what }: Suspect): Proposal[] {
+  if (kind === 'viewport') return [ofViewport(subject, what)];
+  if (!source) return [];
+  const own: Said = {
+    element: subject,
+    owner: subject,
+    property: source.property,
+    value: source.value,
+    source,
+  };
+  const base = { element: subject, property: source.property, source };
+  const where = `(${placeWords(source)})`;
+  if (kind === 'dropped') {
+    const right = righted(source.property, source.value);
+    const because = `“${source.property}: ${source.value}” is not a declaration ${where}`;
+    return [
+      ...(right
+        ? [
+            {
+              ...base,
+              rule: 'dropped',
+              because,
+              words: `write ${right.property}: ${right.value}`,
+              steps: [
+                alter(own, ''),
+                { ...alter(own, right.value), source: null, beside: source, property: right.property },
+              ],
+              rank: 90,
+            },
+          ]
+        : []),
+      { ...base, rule: 'dropped', because, words: 'take it out', steps: [alter(own, '')], rank: 40 },
+    ];
+  }
+  if (kind === 'inert') {
+    const because = `${source.property}: ${source.value} has no say there ${where}`;
+    const needsBlock = /an inline box/.test(what) && /^(width|height|margin)/.test(source.property);
+    return [
+      ...(needsBlock
+        ? [
+            {
+              ...base,
+              rule: 'inert',
+              because,
+              words: 'make it an inline-block',
+              steps: [put(analysis, subject, 'display', 'inline-block')],
+              rank: 80,
+            },
+          ]
+        : []),
+      { ...base, rule: 'inert', because, words: 'take it out', steps: [alter(own, '')], rank: 60 },
+    ];
+  }
+  if (kind === 'percent-height') {
+    const because = `${other === null ? 'what is around it' : labelOf(analysis, other)} has no height of its own, so ${source.value} of it is auto ${where}`;
+    const height = other === null ? 0 : Math.round(laidAreas(analysis.tree, other).rect.height);
+    return [
+      ...(other !== null && height > 0
+        ? [
+            {
+              ...base,
+              rule: 'indefinite',
+              because,
+              words: `give ${labelOf(analysis, other)} a height`,
+              steps: [put(analysis, other, 'height', `${height}px`)],
+              rank: 70,
+            },
+          ]
+        : []),
+      { ...base, rule: 'indefinite', because, words: 'take it out', steps: [alter(own, '')], rank: 60 },
+    ];
+  }
+  if (kind === 'size' && analysis.tree.kinds[subject] === 'flex-item')
+    return [
+      {
+        ...base,
+        rule: 'shrunk',
+        because: `a flex item gives way or grows with the line it stands in, whatever ${source.property}: ${source.value} says ${where}`,
+        words: 'let it keep its size',
+        steps: [put(analysis, subject, 'flex', 'none')],
+        rank: 65,
+      },
+    ];
+  return [];
+}
+
+function ofViewport(subject: number, what: string): Proposal {
+  return {
+    element: subject,
+    property: 'viewport',
+    source: null,
+    rule: 'viewport',
+    because: what.startsWith('There is no')
+      ? 'nothing tells a phone to use its own width'
+      : 'the viewport meta element says so',
+    words: 'lay the page out as wide as the device',
+    steps: [
+      {
+        element: subject,
+        source: null,
+        beside: null,
+        property: 'viewport',
+        value: 'width=device-width, initial-scale=1',
+      },
+    ],
+    rank: 90,
+  };
+}
+
+/** The declaration that was probably wanted; null: there is none that is near. */
+export function righted(property: string, value: string): { property: string; value: string } | null {
+  const values = [
+    value,
+    value.replace(/(\d)\s+(px|rem|em|%|vw|vh|pt|ch)\b/gi, '$1$2'),
+    value.replace(/(^|[\s,])(\d+)(?=$|[\s,])/g, '$1$2px'),
+  ];
+  const names = matchesSyntaxAny(property) ? [property] : nearest(property);
+  for (const name of names)
+    for (const one of values) if (matchesSyntax(name, one)) return { property: name, value: one };
+  return null;
+}
+
+const matchesSyntaxAny = (property: string): boolean => propertyNames().includes(property);
+
+/** Known properties that differ by two letters at most, the nearest first. */
+function nearest(property: string): string[] {
+  return propertyNames()
+    .map((name) => ({ name, far: distance(name, property) }))
+    .filter(({ far }) => far <= 2)
+    .sort((a, b) => a.far - b.far)
+    .map(({ name }) => name);
+}
+
+/** Letters to be changed, put in, left out or swapped with the next. */
+function distance(a: string, b: string): number {
+  if (Math.abs(a.length - b.length) > 2) return 9;
+  const rows = Array.from({ length: a.length + 1 }, (_, i) =>
+    Array.from({ length: b.length + 1 }, (_, j) => (i === 0 ? j : j === 0 ? i : 0)),
+  );
+  for (let i = 1; i <= a.length; i++)
+    for (let j = 1; j <= b.length; j++) {
+      const swap =
+        i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? rows[i - 2]![j - 2]! + 1 : Infinity;
+      rows[i]![j] = Math.min(
+        rows[i - 1]![j]! + 1,
+        rows[i]![j - 1]! + 1,
+        rows[i - 1]![j - 1]! + Number(a[i - 1] !== b[j - 1]),
+        swap,
+      );
+    }
+  return rows[a.length]![b.length]!;
+}

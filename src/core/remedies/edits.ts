@@ -1,0 +1,111 @@
+/** Changes as edits of a trial, and as anyone else would write them. */
+import type { Analysis } from '../analysis.ts';
+import { labelOf, pathOf } from '../boxes/label.ts';
+import type { Source } from '../css/styles.ts';
+import type { Step } from '../findings/finding.ts';
+import { editSchema, type BlockTarget, type Change, type Edit } from '../trials/edit.ts';
+import { declarationAt, type Files } from '../trials/targets.ts';
+import { blockFor } from './proposal.ts';
+
+/** A change of one declaration: `value` '' takes it out, `was` '' puts a new one in. */
+export interface Shown {
+  selector: string;
+  property: string;
+  value: string;
+  was: string;
+}
+
+export interface Put {
+  edits: Edit[];
+  shown: Shown[];
+}
+
+/** null: something of it does not stand in the page's own files, so that it cannot be edited there. */
+export function editsFor(analysis: Analysis, files: Files, steps: readonly Step[]): Put | null {
+  const out: Put = { edits: [], shown: [] };
+  for (const [n, step] of steps.entries()) {
+    const made = editOf(analysis, files, step);
+    if (!made) return null;
+    out.edits.push(editSchema.parse({ id: `r${n}`, step: 'remedy', change: made.change }));
+    out.shown.push(made.shown);
+  }
+  return out;
+}
+
+function editOf(analysis: Analysis, files: Files, step: Step): { change: Change; shown: Shown } | null {
+  const { source, beside, element, property, value } = step;
+  const { page } = analysis.sources;
+  if (property === 'viewport')
+    return {
+      change: { do: 'viewport', file: page, content: value },
+      shown: { selector: 'meta[name=viewport]', property, value, was: '' },
+    };
+  if (source) {
+    const at = placeOf(analysis, files, element, source);
+    if (!at) return null;
+    const named = { property, nth: at.nth, at: at.target, was: source.value };
+    return {
+      change:
+        value === ''
+          ? { do: 'mute', ...named }
+          : { do: 'change', ...named, value, important: isImportant(files, source) },
+      shown: { selector: selectorOf(analysis, at.target, element), property, value, was: source.value },
+    };
+  }
+  const block = beside ? placeOf(analysis, files, element, beside)?.target : ownBlock(analysis, element);
+  if (!block) return null;
+  if (block.kind === 'sheet')
+    return {
+      change: {
+        do: 'rule',
+        at: block,
+        selector: block.selector,
+        declarations: [{ property, value, important: false }],
+      },
+      shown: { selector: block.selector, property, value, was: '' },
+    };
+  return {
+    change: { do: 'add', at: block, property, value, important: false },
+    shown: { selector: selectorOf(analysis, block, element), property, value, was: '' },
+  };
+}
+
+const isImportant = (files: Files, source: Source): boolean =>
+  declarationAt(files, source.sheet, source.line, source.column)?.declaration.important ?? false;
+
+function placeOf(
+  analysis: Analysis,
+  files: Files,
+  element: number,
+  source: Source,
+): { target: BlockTarget; nth: number } | null {
+  if (source.origin === 'inline')
+    return {
+      target: { kind: 'inline', file: analysis.sources.page, path: pathOf(analysis.reading, element) },
+      nth: 0,
+    };
+  if (source.origin === 'attribute' || source.line === 0) return null;
+  return declarationAt(files, source.sheet, source.line, source.column);
+}
+
+const selectorOf = ({ reading }: Analysis, target: BlockTarget, element: number): string =>
+  target.kind === 'rule' ? target.prelude : pathOf(reading, element);
+
+type OwnBlock =
+  Extract<BlockTarget, { kind: 'inline' }> | { kind: 'sheet'; file: string; style: number; selector: string };
+
+/** Where a declaration is put for a box that no rule of its own speaks of: a new rule beside that of the box around it. */
+function ownBlock(analysis: Analysis, element: number): OwnBlock {
+  const { reading, sources } = analysis;
+  const path = pathOf(reading, element);
+  const sheets = sources.plan.sheets.filter(({ form, file }) => form === 'file' && !file.startsWith('('));
+  const sheet = sheets.at(-1);
+  if (!sheet) return { kind: 'inline', file: sources.page, path };
+  const tag = reading.strings[reading.tag[element]!]!;
+  const own = labelOf(reading, element);
+  const parent = reading.parent[element]!;
+  const around = parent >= 0 ? blockFor(analysis, parent) : null;
+  const named = own.includes('#') || own.includes('.');
+  const selector = named ? own : around ? `${around.selector} > ${tag}` : path;
+  return { kind: 'sheet', file: sheet.file, style: -1, selector };
+}

@@ -1,0 +1,158 @@
+/** Take out or limit what fixes a size: a width, a minimum, a height (CSS Sizing 3 §3). */
+import type { Analysis } from '../analysis.ts';
+import { rectOf, usedText } from '../boxes/tree.ts';
+import { isReplaced } from '../boxes/kind.ts';
+import { name as labelOf } from '../findings/sight.ts';
+import type { Proposal, Suspect } from '../findings/finding.ts';
+import { alter, cite, isLength, put, said } from './proposal.ts';
+
+export const name = 'loosen';
+
+export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect): Proposal[] {
+  if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
+  const { reading, tree } = analysis;
+  const size = axis === 'x' ? 'width' : 'height';
+  const out: Proposal[] = [];
+  for (const element of boxes) {
+    const label = labelOf(analysis, element);
+    const used = rectOf(reading, element)[size];
+    for (const property of [size, `min-${size}`, `max-${size}`, 'flex-basis', 'aspect-ratio']) {
+      if (property === 'flex-basis' && tree.kinds[element] !== 'flex-item') continue;
+      const own = said(analysis, element, property);
+      if (!own || own.owner !== element || !(isLength(own.value) || property === 'aspect-ratio')) continue;
+      if (property === `max-${size}` && kind === 'overflow') continue;
+      if (property === 'aspect-ratio' && (own.value === 'auto' || axis === 'x')) continue;
+      const fixed = !/%/.test(own.value);
+      const base =
+        property === size ? 80 : property === `min-${size}` ? 88 : property === `max-${size}` ? 78 : 60;
+      const make = (words: string, value: string, less: number): Proposal => ({
+        element,
+        property,
+        source: own.source,
+        rule: property.startsWith('min-') ? 'minimum' : property.startsWith('max-') ? 'maximum' : 'declared',
+        because: `${label} is ${property === size ? 'set to' : property === `min-${size}` ? 'at least' : property === `max-${size}` ? 'at most' : 'based on'} ${own.value} ${cite(own)}`,
+        words,
+        steps: [
+          own.source.property === property || own.source.origin === 'attribute'
+            ? alter(own, value)
+            : put(analysis, element, property, value === '' ? 'auto' : value),
+        ],
+        rank: base + (fixed ? 5 : 0) + (used > px ? 3 : 0) - less,
+      });
+      if (own.source.origin === 'attribute') {
+        out.push({
+          ...make('limit it to its container', '', 0),
+          steps: [put(analysis, element, 'max-width', '100%')],
+          property: 'width',
+          source: own.source,
+        });
+        continue;
+      }
+      if (property === 'height' && /overlap|clip/.test(kind)) {
+        out.push({
+          ...make(`make it a minimum`, '', 0),
+          steps:
+            own.source.property === 'height'
+              ? [alter(own, 'auto'), put(analysis, element, 'min-height', own.value)]
+              : [put(analysis, element, 'height', 'auto')],
+        });
+        out.push(make('let it be as tall as its content', 'auto', 1));
+      } else if (property === 'width' && kind === 'overflow' && fixed) {
+        out.push({
+          ...make('limit it to its container', '', 0),
+          steps: [put(analysis, element, 'max-width', '100%')],
+        });
+        out.push(make('let it be as wide as it must', 'auto', 1));
+      } else
+        out.push(
+          make(
+            'take it out',
+            property.startsWith('min-') ? '0' : property.startsWith('max-') ? 'none' : 'auto',
+            0,
+          ),
+        );
+    }
+    const isPicture = isReplaced(reading, element) && axis === 'x' && kind === 'overflow';
+    if (isPicture && !said(analysis, element, 'max-width'))
+      out.push({
+        element,
+        property: 'width',
+        source: said(analysis, element, 'width')?.source ?? null,
+        rule: 'replaced',
+        because: `${label} is ${Math.round(used)} px wide by itself and has no limit`,
+        words: 'limit it to its container',
+        steps: [put(analysis, element, 'max-width', '100%')],
+        rank: 75,
+      });
+    const isItem = /flex-item|grid-item/.test(tree.kinds[element]!);
+    if (isItem && axis === 'x' && !said(analysis, element, 'min-width') && kind !== 'stray-scroll')
+      out.push({
+        element,
+        property: 'min-width',
+        source: null,
+        rule: 'automatic-minimum',
+        because: `${label} may not become narrower than what is in it (min-width is auto on a ${tree.kinds[element]!.replace('-', ' ')})`,
+        words: 'let it shrink',
+        steps: [put(analysis, element, 'min-width', '0')],
+        rank: 50,
+      });
+    const shrink = tree.kinds[element] === 'flex-item' ? said(analysis, element, 'flex-shrink') : null;
+    if (shrink?.value === '0' && kind !== 'stray-scroll')
+      out.push({
+        element,
+        property: 'flex-shrink',
+        source: shrink.source,
+        rule: 'no-shrink',
+        because: `${label} may not shrink ${cite(shrink)}`,
+        words: 'let it shrink',
+        steps: [put(analysis, element, 'flex-shrink', '1'), put(analysis, element, 'min-width', '0')],
+        rank: 72,
+      });
+    const display = usedText(reading, 'display', element);
+    if (
+      /flex$/.test(display) &&
+      axis === 'x' &&
+      usedText(reading, 'flex-wrap', element) === 'nowrap' &&
+      kind !== 'stray-scroll'
+    ) {
+      const own = said(analysis, element, 'flex-wrap');
+      out.push({
+        element,
+        property: 'flex-wrap',
+        source: own?.source ?? null,
+        rule: 'one-line',
+        because: `the items of ${label} must stand in one line${own ? ` ${cite(own)}` : ''}`,
+        words: 'let its items wrap',
+        steps: [
+          own && own.source.property === 'flex-wrap'
+            ? alter(own, 'wrap')
+            : put(analysis, element, 'flex-wrap', 'wrap'),
+        ],
+        rank: own ? 76 : 45,
+      });
+    }
+    const columns =
+      /grid$/.test(display) && axis === 'x' ? said(analysis, element, 'grid-template-columns') : null;
+    if (columns && columns.source.property.startsWith('grid'))
+      out.push({
+        element,
+        property: 'grid-template-columns',
+        source: columns.source,
+        rule: 'tracks',
+        because: `the columns of ${label} do not shrink ${cite(columns)}`,
+        words: 'let its columns shrink',
+        steps: [
+          put(
+            analysis,
+            element,
+            'grid-template-columns',
+            columns.value
+              .replace(/(^|\s|,)(\d*\.?\d+fr)/g, '$1minmax(0, $2)')
+              .replace(/(^|\s|,)(\d+(?:px|rem|em))/g, '$1minmax(0, $2)'),
+          ),
+        ],
+        rank: 79,
+      });
+  }
+  return out;
+}

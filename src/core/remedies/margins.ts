@@ -1,0 +1,105 @@
+/** Take out a margin that pulls or pushes, or keep it in its box (CSS 2.2 §8.3). */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { name as labelOf } from '../findings/sight.ts';
+import { SIDES } from '../geometry/rect.ts';
+import type { Proposal, Suspect } from '../findings/finding.ts';
+import { alter, cite, put, said, used } from './proposal.ts';
+
+export const name = 'margins';
+
+export function propose(analysis: Analysis, { kind, boxes, axis, subject, other, what }: Suspect): Proposal[] {
+  const out: Proposal[] = [];
+  const { tree } = analysis;
+  if (/overflow|overlap|stray-scroll|clip/.test(kind))
+    for (const element of [...new Set([...boxes, ...(other === null || kind !== 'overlap' ? [] : [other])])]) {
+      const { margin, padding } = laidAreas(tree, element);
+      for (const side of SIDES) {
+        if ((axis === 'x') !== (side === 'left' || side === 'right')) continue;
+        for (const [area, px] of [
+          ['margin', margin[side]],
+          ['padding', padding[side]],
+        ] as const) {
+          if (Math.abs(px) < 0.5 || (area === 'padding' && kind !== 'overflow')) continue;
+          const own = said(analysis, element, `${area}-${side}`);
+          if (!own || own.owner !== element || own.value === 'auto') continue;
+          const isLonghand = own.source.property === own.property;
+          const pulls = px < 0;
+          out.push({
+            element,
+            property: own.source.property,
+            source: own.source,
+            rule: pulls ? 'negative-margin' : area,
+            because: pulls
+              ? `a margin of ${own.value} pulls ${labelOf(analysis, element)} ${cite(own)}`
+              : `the ${area} of ${labelOf(analysis, element)} takes ${own.value} ${cite(own)}`,
+            words: `take the ${side} ${area} out`,
+            steps: [isLonghand ? alter(own, '0') : put(analysis, element, `${area}-${side}`, '0')],
+            rank: pulls ? 95 : area === 'margin' ? 55 : 20,
+          });
+        }
+      }
+    }
+  if (kind === 'gap' && other !== null && what.includes('lies outside')) {
+    const side = what.includes('bottom margin') ? 'bottom' : 'top';
+    const own = said(analysis, other, `margin-${side}`);
+    const because = `nothing parts the ${side} margin of ${labelOf(analysis, other)} from that of ${labelOf(analysis, subject)}${own ? ` ${cite(own)}` : ', a default'}`;
+    const base = {
+      element: other,
+      property: `margin-${side}`,
+      source: own?.source ?? null,
+      rule: 'escaped-margin',
+      because,
+    };
+    out.push({
+      ...base,
+      words: 'keep the margin in it',
+      steps: [put(analysis, subject, 'display', 'flow-root')],
+      rank: 80,
+    });
+    out.push({
+      ...base,
+      words: 'take the margin out',
+      steps: [
+        own && own.source.property === `margin-${side}`
+          ? alter(own, '0')
+          : put(analysis, other, `margin-${side}`, '0'),
+      ],
+      rank: 70,
+    });
+  }
+  for (const element of /overlap|overflow/.test(kind) ? boxes : []) {
+    const position = used(analysis, 'position', element);
+    const moves = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
+    if (position !== '' && position !== 'static')
+      for (const property of moves) {
+        const own = said(analysis, element, property);
+        if (!own || own.owner !== element || own.value === 'auto' || /^0/.test(own.value)) continue;
+        out.push({
+          element,
+          property,
+          source: own.source,
+          rule: 'offset',
+          because: `${labelOf(analysis, element)} is moved by ${property}: ${own.value} ${cite(own)}`,
+          words: 'take the offset out',
+          steps: [
+            own.source.property === property ? alter(own, 'auto') : put(analysis, element, property, 'auto'),
+          ],
+          rank: 82,
+        });
+      }
+    const transform = said(analysis, element, 'transform');
+    if (transform && transform.owner === element && transform.value !== 'none')
+      out.push({
+        element,
+        property: 'transform',
+        source: transform.source,
+        rule: 'transform',
+        because: `a transform moves ${labelOf(analysis, element)} ${cite(transform)}`,
+        words: 'take the transform out',
+        steps: [alter(transform, 'none')],
+        rank: 83,
+      });
+  }
+  return out;
+}

@@ -1,0 +1,134 @@
+/** Findings as a document: `normetra: "findings/1"`. */
+import { z } from 'zod';
+import type { Analysis } from '../analysis.ts';
+import { engineSchema } from '../boxes/reading.ts';
+import { pathOf } from '../boxes/label.ts';
+import { runsOf, type Seen } from '../findings/across.ts';
+import { KINDS } from '../findings/finding.ts';
+import type { Blame } from '../findings/prove.ts';
+import { sourceSchema } from './reading.ts';
+
+const size = z.number();
+export const findingSchema = z.object({
+  rank: z.number().int().min(1),
+  kind: z.enum(KINDS),
+  px: size,
+  axis: z.enum(['x', 'y']),
+  /** Runs of the widths that were asked for. */
+  at: z.array(z.object({ from: size, to: size })),
+  subject: z.string(),
+  other: z.string().nullable(),
+  /** Everywhere that it is seen, the subject first. */
+  places: z.array(z.string()),
+  culprits: z.array(
+    z.object({
+      path: z.string(),
+      property: z.string(),
+      px: size,
+      rule: z.string(),
+      source: sourceSchema.nullable(),
+    }),
+  ),
+  because: z.string(),
+  /** Why it is probably meant; '': nothing says so. */
+  meant: z.string(),
+  remedies: z.array(
+    z.object({
+      what: z.string(),
+      edits: z.array(
+        z.object({ selector: z.string(), property: z.string(), value: z.string(), was: z.string() }),
+      ),
+      proved: z.boolean(),
+      sideEffects: z.object({ moved: z.number().int(), resized: z.number().int(), largest: size }),
+      /** The change as a unified diff of the page's own files. */
+      diff: z.string(),
+    }),
+  ),
+});
+export type FindingDocument = z.infer<typeof findingSchema>;
+
+export const findingsDocumentSchema = z.object({
+  normetra: z.literal('findings/1'),
+  page: z.string(),
+  engine: engineSchema,
+  defaults: z.string(),
+  widths: z.array(z.number().int()),
+  findings: z.array(findingSchema),
+});
+export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
+
+const rounded = (px: number): number => Math.round(px * 10_000) / 10_000;
+
+/** The whole sentence: what is wrong, and because of what. */
+export function sentenceOf({ suspect }: Seen, { culprits }: Blame): string {
+  const first = culprits[0];
+  return `${suspect.what}${first ? ` because ${first.because}` : ''}.`;
+}
+
+/** `diffs`: of each remedy, in their order. */
+export function findingDocument(
+  rank: number,
+  seen: Seen,
+  blame: Blame,
+  { analysis, widths, diffs }: { analysis: Analysis; widths: readonly number[]; diffs: readonly string[] },
+): FindingDocument {
+  const { suspect, at } = seen;
+  const path = (element: number): string => pathOf(analysis.reading, element);
+  return {
+    rank,
+    kind: suspect.kind,
+    px: rounded(suspect.px),
+    axis: suspect.axis,
+    at: runsOf(widths, (width) => at.has(width)),
+    subject: path(suspect.subject),
+    other: suspect.other === null ? null : path(suspect.other),
+    places: suspect.places.map(path),
+    culprits: blame.culprits.map(({ path: own, property, px, rule, source }) => ({
+      path: own,
+      property,
+      px: rounded(px),
+      rule,
+      source,
+    })),
+    because: sentenceOf(seen, blame),
+    meant: suspect.meant,
+    remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => ({
+      what: words,
+      edits: shown,
+      proved,
+      sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
+      diff: diffs[n] ?? '',
+    })),
+  };
+}
+
+/** Findings in words, each with its place and the first remedy as a small diff. */
+export function findingsText({ page, widths, findings }: FindingsDocument, withMeant = false): string {
+  const real = findings.filter(({ meant }) => meant === '');
+  const meant = findings.length - real.length;
+  if (real.length === 0 && !withMeant)
+    return `${page}: nothing found at ${widths.join(', ')} px${meant ? `; ${meant} more probably meant (--meant shows them)` : ''}.`;
+  const parts = real.map((one) => {
+    const source = one.culprits[0]?.source;
+    const place = source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
+    const at = one.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
+    const more = one.places.length > 1 ? `, ${one.places.length} places` : '';
+    const first = one.remedies[0];
+    const remedy = first
+      ? `   Remedy: ${first.what} (proved; ${first.sideEffects.moved} moved, ${first.sideEffects.resized} resized, at most ${first.sideEffects.largest} px)\n${hunks(first.diff)}`
+      : '   No single change was proved to take it away.';
+    return `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${more}\n   ${place}  ${one.subject}\n${remedy}`;
+  });
+  const rest = meant
+    ? `\n\n${meant} more ${meant === 1 ? 'is' : 'are'} probably meant; --meant shows them.`
+    : '';
+  return `${page}: ${real.length} ${real.length === 1 ? 'finding' : 'findings'} at ${widths.join(', ')} px\n\n${parts.join('\n\n')}${rest}`;
+}
+
+/** The lines of a diff that change something. */
+const hunks = (diff: string): string =>
+  diff
+    .split('\n')
+    .filter((line) => /^[-+]/.test(line) && !/^(\+\+\+|---)/.test(line))
+    .map((line) => `     ${line.length > 160 ? `${line.slice(0, 157)}...` : line}`)
+    .join('\n');

@@ -1,0 +1,89 @@
+/** What is wrong on a page at several widths, measured and proved in a headless engine. */
+import type { Analysis } from '../../../core/analysis.ts';
+import { together, type Seen } from '../../../core/findings/across.ts';
+import type { Suspect } from '../../../core/findings/finding.ts';
+import { detectAll } from '../../../core/findings/index.ts';
+import { makeProver, type Blame, type Prover } from '../../../core/findings/prove.ts';
+import { findingDocument, type FindingsDocument } from '../../../core/reports/findings.ts';
+import { readFiles } from '../../../core/trials/targets.ts';
+import { unifiedDiff } from '../../../core/trials/write.ts';
+import type { Opened } from './headless.ts';
+
+export interface FindOptions {
+  page: string;
+  defaults: string;
+  widths: readonly number[];
+  height: number;
+  kinds: readonly string[] | null;
+  /** Findings of which the causes are looked for; the others are told without. */
+  most?: number;
+}
+
+interface At {
+  analysis: Analysis;
+  found: Suspect[];
+  prover: Prover;
+}
+
+export async function findOn(opened: Opened, options: FindOptions): Promise<FindingsDocument> {
+  const { widths, height, kinds, page, defaults, most = 25 } = options;
+  let current = -1;
+  const show = async (width: number): Promise<void> => {
+    if (current !== width) await opened.resize({ width, height });
+    current = width;
+  };
+  const readings = new Map<number, At>();
+  for (const width of widths) {
+    await show(width);
+    const analysis = await opened.measure();
+    const found = await opened.complete(analysis, () => detectAll(analysis, kinds));
+    const files = readFiles(await opened.texts());
+    const prover = makeProver({
+      analysis,
+      files,
+      before: found,
+      measure: async (edits) => {
+        await show(width);
+        const { failed } = await opened.lay(edits);
+        return failed.length > 0 ? null : opened.measure();
+      },
+    });
+    readings.set(width, { analysis, found, prover });
+  }
+  const list = together(readings);
+  const texts = await opened.texts();
+  const out: FindingsDocument['findings'] = [];
+  for (const [n, seen] of list.entries()) {
+    const { prover, analysis } = readings.get(seen.worst)!;
+    const isMeant = seen.suspect.meant !== '';
+    const blame: Blame =
+      isMeant || n >= most ? { culprits: [], remedies: [] } : await prover.blame(seen.suspect);
+    const remedies = await provedEverywhere(seen, blame, readings);
+    const diffs = remedies.map(({ edits }) => unifiedDiff(texts, edits, analysis.sources.page));
+    out.push(findingDocument(out.length + 1, seen, { ...blame, remedies }, { analysis, widths, diffs }));
+  }
+  await opened.lay([]);
+  const { engine } = readings.get(widths[0]!)!.analysis.reading;
+  return { normetra: 'findings/1', page, engine, defaults, widths: [...widths], findings: out };
+}
+
+/** The changes that take a finding away at every width at which it is there. */
+async function provedEverywhere(
+  seen: Seen,
+  { remedies }: Blame,
+  readings: Map<number, At>,
+): Promise<Blame['remedies']> {
+  const out: Blame['remedies'] = [];
+  for (const remedy of remedies) {
+    let holds = true;
+    for (const [width, suspect] of seen.at) {
+      if (width === seen.worst || suspect.meant !== '') continue;
+      const { prover } = readings.get(width)!;
+      const made = await prover.tried(suspect.kind, remedy.edits);
+      if (!made || prover.leftOf(suspect, made) > 0 || made.fresh > 0) holds = false;
+      if (!holds) break;
+    }
+    if (holds) out.push(remedy);
+  }
+  return out;
+}
