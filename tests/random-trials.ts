@@ -206,7 +206,7 @@ export async function tryOnce(
 }
 
 /** The files with a diff applied to them by `patch`. */
-async function patchedFiles(files: readonly StoredFile[], diff: string): Promise<StoredFile[]> {
+export async function patchedFiles(files: readonly StoredFile[], diff: string): Promise<StoredFile[]> {
   if (diff === '') return [...files];
   const folder = await mkdtemp(join(tmpdir(), 'normetra-patch-'));
   try {

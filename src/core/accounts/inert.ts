@@ -264,8 +264,12 @@ const RULES: Rule[] = [
 
 const inlineKind = (level: Level): boolean => level === 'inline' || level === 'atom';
 
-/** In the order of the style sheets: what some declaration asks for and this kind of box, in this place, does not take. */
-export function inertOf(analysis: Analysis, element: number): Inert[] {
+/** In the order of the style sheets, of the properties asked for: what some declaration asks for and this kind of box, in this place, does not take. */
+export function inertOf(
+  analysis: Analysis,
+  element: number,
+  asked: (property: string) => boolean = () => true,
+): Inert[] {
   const { tree, styles, reading } = analysis;
   const kind = tree.kinds[element]!;
   if (kind === 'none' || kind === 'contents') return [];
@@ -283,6 +287,7 @@ export function inertOf(analysis: Analysis, element: number): Inert[] {
   };
   const out: Inert[] = [];
   for (const property of candidates(styles, element).keys()) {
+    if (!asked(property)) continue;
     const resolution = resolve(styles, element, property);
     const { winner, from, value } = resolution;
     if (!winner || from !== 'declared') continue;

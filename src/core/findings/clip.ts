@@ -4,7 +4,7 @@ import { hasBox, usedText } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { clips, inkOf, isThing, name, paddingBox, scrollsOn, sightOf, upward } from './sight.ts';
+import { clips, cut, inkOf, isThing, name, paddingBox, scrollsOn, sightOf, upward } from './sight.ts';
 
 export const kind = 'clip';
 
@@ -13,16 +13,22 @@ const LEAST = 1;
 export function detect(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
   const { visible, clipper } = sightOf(analysis);
+  /** Boxes of which something can be seen. */
+  const shows = new Set<number>();
   const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
   for (let i = 0; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
     const ink = inkOf(analysis, i);
     if (ink.length === 0) continue;
+    const reachable = new Set<Axis>();
     const own = !isThing(tree, i) && (clips(tree, i, 'x') || clips(tree, i, 'y')) ? i : clipper[i]!;
     for (let clip = own; clip >= 0; clip = clipper[clip]!)
       for (const axis of ['x', 'y'] as const) {
-        if (!clips(tree, clip, axis) || scrollsOn(tree, clip, axis)) continue;
+        // What scrolls brings everything in it into sight, whatever cuts it off further out.
+        if (scrollsOn(tree, clip, axis)) reachable.add(axis);
+        if (!clips(tree, clip, axis) || reachable.has(axis)) continue;
         const box = paddingBox(analysis, clip);
+        if (ink.some((one) => cut(one, box))) shows.add(clip);
         const by = Math.max(...ink.map((one) => beyond(one, box, axis)));
         // A line's own area is taller than its letters: what is lost of it may be nothing.
         if (by < (axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST))
@@ -41,7 +47,9 @@ export function detect(analysis: Analysis): Suspect[] {
       subject: clip,
       other: element === clip ? null : element,
       what: `${name(analysis, clip)} cuts off ${px(by)} px of ${element === clip ? 'its own text' : name(analysis, element)}`,
-      meant: meantBy(analysis, clip, element, axis, lost),
+      meant: shows.has(clip)
+        ? meantBy(analysis, clip, element, axis, lost)
+        : 'Nothing of what it holds can be seen: it is closed',
       boxes,
       weight: by * 2 + 60,
     });
@@ -77,7 +85,8 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     return `text-overflow: ${value('text-overflow')} says so`;
   if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) return '-webkit-line-clamp says so';
   const box = paddingBox(analysis, clip);
-  if (box.width < 2 || box.height < 2) return 'What cuts it off has no room: it is closed';
+  const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
+  if (box.width < least || box.height < least) return 'What cuts it off has no room: it is closed';
   const between = upward(analysis, element, clip);
   const moved = between.find((at) => {
     const position = usedText(reading, 'position', at);

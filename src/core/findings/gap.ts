@@ -76,6 +76,18 @@ function underPicture(analysis: Analysis, container: number): Suspect[] {
   ];
 }
 
+/** Whether the lower end of a box can be seen: it, or one that ends with it, has a ground or a border there. */
+function showsEnd({ tree, reading }: Analysis, container: number): boolean {
+  const end = (one: number) => rectOf(reading, one).y + rectOf(reading, one).height;
+  for (let at = container; at > 0 && tagOf(tree, at) !== 'body'; at = reading.parent[at]!) {
+    const { border, padding } = laidAreas(tree, at);
+    const ground = usedText(reading, 'background-color', at);
+    if (border.bottom > 0 || (ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground))) return true;
+    if (padding.bottom > 0 || Math.abs(end(at) - end(container)) > 1) return false;
+  }
+  return false;
+}
+
 /** Inline-blocks that would fit in one line but for the white space between them. */
 function pushedDown(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;

@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { inertOf } from '../accounts/inert.ts';
 import { declaredPx } from '../accounts/declared.ts';
+import { refusal } from '../boxes/kind.ts';
 import { hasBox } from '../boxes/tree.ts';
 import { candidates } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
@@ -31,12 +32,24 @@ export function detect(analysis: Analysis): Suspect[] {
   const working = new Set<string>();
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i)) continue;
-    const inert = inertOf(analysis, i);
+    const kindOf = tree.kinds[i]!;
+    // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
+    const asked = (property: string): boolean =>
+      VISIBLE.test(property) &&
+      (property === 'width' || property === 'height' ? refusal(kindOf, property) !== null : true);
+    const inert = inertOf(analysis, i, asked);
     const own = new Set<string>();
-    for (const { property, value, source, why } of inert) {
-      if (!VISIBLE.test(property) || NOTHING.test(value) || source.origin === 'browser' || source.line === 0)
+    for (const { property: names, value, source, why } of inert) {
+      const property = names.split(', ')[0]!;
+      if (
+        !VISIBLE.test(property) ||
+        NOTHING.test(value) ||
+        !/^(author|inline)$/.test(source.origin) ||
+        source.line === 0
+      )
         continue;
       if (property === 'height' && /%/.test(value)) continue;
+      if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const key = keyOf(source);
       own.add(key);
       if (!visible[i]) continue;

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { holds, isThing, name, paddingBox, scrollsOn, sightOf, clips, tagOf } from './sight.ts';
+import { holds, isThing, name, paddingBox, scrollsOn, sightOf, clips, tagOf, upward } from './sight.ts';
 import { resolve } from '../css/cascade.ts';
 
 export const kind = 'overflow';
@@ -30,11 +30,12 @@ function ofThePage(analysis: Analysis): Suspect[] {
   const hidden = [0, bodyOf(analysis)].some(
     (one) => one >= 0 && /hidden|clip/.test(usedText(reading, 'overflow', one).split(' ')[0]!),
   );
-  const { visible, clipper } = sightOf(analysis);
+  const { visible } = sightOf(analysis);
   const stuck: number[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
-    if (usedText(reading, 'position', i) === 'fixed' || clipper[i]! < -1) continue;
+    // What is fixed to the viewport makes no page scroll, nor does what is in it.
+    if (upward(analysis, i).some((at) => usedText(reading, 'position', at) === 'fixed')) continue;
     if (reachOf(analysis, i) > clientWidth + LEAST) stuck.push(i);
   }
   const out: Suspect[] = [];

@@ -179,7 +179,7 @@ function overhangs(analysis: Analysis): Suspect[] {
     if (out.some(({ subject }) => holds(analysis, subject, box))) continue;
     const { rect, border } = laidAreas(tree, box);
     const by = bottom - (rect.y + rect.height - border.bottom);
-    if (by < 2 || rect.height < 1) continue;
+    if (by < 3 || rect.height < 1) continue;
     const next = nextTo(analysis, box, {
       ...rect,
       y: rect.y + rect.height,
@@ -213,7 +213,9 @@ function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
     );
     const found = siblings.find((one) => {
       const rect = rectOf(reading, one);
-      const common = cut(area, rect);
+      // What hangs out of a ground of its own is seen in the margin of the next already.
+      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, one).margin)) : rect;
+      const common = cut(area, reach);
       return (
         common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[one]!)
       );

@@ -4,7 +4,7 @@ import { inertOf } from '../accounts/inert.ts';
 import { heightBasis } from '../accounts/ladder.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { hasBox } from '../boxes/tree.ts';
-import { candidates } from '../css/cascade.ts';
+import { candidates, resolve } from '../css/cascade.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { name, sightOf, tagOf } from './sight.ts';
@@ -20,8 +20,11 @@ export function detect(analysis: Analysis): Suspect[] {
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || /^(html|body)$/.test(tagOf(tree, i))) continue;
-    if (!candidates(analysis.styles, i).has('height')) continue;
-    const lost = inertOf(analysis, i).find(({ property, value }) => property === 'height' && /%/.test(value));
+    if (!candidates(analysis.styles, i).has('height') || !/%/.test(resolve(analysis.styles, i, 'height').value))
+      continue;
+    const lost = inertOf(analysis, i, (property) => property === 'height').find(
+      ({ property, value }) => property === 'height' && /%/.test(value),
+    );
     if (!lost) continue;
     const basis = heightBasis(analysis, i).element;
     const around = basis < 0 ? analysis.reading.viewport.height : laidAreas(tree, basis).content.height;

@@ -70,7 +70,7 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
   const isBorderBox = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
   const inflated = !isBorderBox && Math.abs(off - edges) < 0.5;
   // Of heights the edges are most often meant to come on top: rows of text are made so.
-  if (inflated && axis === 'y') return [];
+  if (inflated && (axis === 'y' || off < 8)) return [];
   const isItem = analysis.tree.kinds[element] === 'flex-item';
   if (!inflated && !isItem) return [];
   return [

@@ -131,6 +131,12 @@ function addPatch({ text, rule }: Block, made: string, edit: number): Patch {
     const lineStart = text.lastIndexOf('\n', last.start - 1) + 1;
     const indent = text.slice(lineStart, last.start);
     const isOwnLine = lineStart > 0 && /^[ \t]+$/.test(indent);
+    // Behind the whole line, so that it stays when the last declaration goes.
+    const rest = /^[ \t]*;[ \t]*\r?\n/.exec(text.slice(end));
+    if (isOwnLine && rest) {
+      const behind = end + rest[0].length;
+      return { start: behind, end: behind, text: `${indent}${made};\n`, edit };
+    }
     return { start: end, end, text: `;${isOwnLine ? `\n${indent}` : ' '}${made}`, edit };
   }
   const open = rule.prelude === '' ? 0 : text.indexOf('{', rule.start) + 1;
