@@ -45,6 +45,8 @@ export interface Proving {
   /** What was found without any edit. */
   before: readonly Suspect[];
   isStopped?: () => boolean;
+  /** Gives sources their places in the files as they are, where edits lie over these already. */
+  asWritten?: <T>(made: T) => T;
 }
 
 /** Changes that are tried for one finding at most, and how many that help are enough. */
@@ -71,7 +73,14 @@ interface Outcome {
 }
 
 /** Makes a prover for one reading: what was measured for one finding serves the others. */
-export function makeProver({ analysis, files, measure, before, isStopped = () => false }: Proving) {
+export function makeProver({
+  analysis,
+  files,
+  measure,
+  before,
+  isStopped = () => false,
+  asWritten = (made) => made,
+}: Proving) {
   const known = new Map<string, Promise<Outcome | null>>();
   const had = new Set(before.map((one) => keyOf(analysis, one)));
 
@@ -101,7 +110,7 @@ export function makeProver({ analysis, files, measure, before, isStopped = () =>
   async function blame(suspect: Suspect): Promise<Blame> {
     const culprits: (Culprit & { gone: boolean; rank: number })[] = [];
     const remedies: (ProvedRemedy & { rank: number })[] = [];
-    const proposals = proposalsFor(analysis, suspect);
+    const proposals = asWritten(proposalsFor(analysis, suspect));
     let tries = 0;
     for (const proposal of proposals) {
       if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;

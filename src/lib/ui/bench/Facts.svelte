@@ -1,5 +1,6 @@
 <!-- What the page is and what was measured of it; until findings stand here, this is what comes first. -->
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import { labelOf } from '$core/boxes/label.ts';
   import type { Reference } from '$core/css/references.ts';
   import { px } from '$core/geometry/rect.ts';
@@ -28,6 +29,7 @@
     readings,
     forget,
     replaceFiles,
+    above,
   }: {
     bench: Bench;
     revision: number;
@@ -35,6 +37,7 @@
     readings: ReadingHead[];
     forget: (id: string) => void;
     replaceFiles: (files: FileList) => void;
+    above: Snippet;
   } = $props();
 
   const reading = $derived(bench.reading);
@@ -57,6 +60,7 @@
 </script>
 
 <div class="flex flex-col gap-5 px-4 py-3 text-[13px]">
+  {@render above()}
   <section class="flex flex-col gap-1" data-facts>
     <h2 class="heading">Measured</h2>
     {#if reading}

@@ -16,6 +16,8 @@
     [', .', 'viewport 1 px narrower, wider; with Shift 10 px'],
     ['[ ]', 'to the breakpoint below, above'],
     ['+ − f', 'zoom in, out, fit'],
+    ['n p', 'the next and the previous finding'],
+    ['a', 'try the first remedy of the picked finding'],
     ['t', 'the trial: what is laid over the page'],
     ['u', 'undo the last edit; with Shift redo it'],
     ['x', 'mute the declaration that has the focus'],

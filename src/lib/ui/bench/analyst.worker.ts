@@ -36,6 +36,9 @@ import {
   type RawReading,
 } from '$core/boxes/reading.ts';
 import type { SavedBody } from '$core/boxes/saved.ts';
+import type { Suspect } from '$core/findings/finding.ts';
+import { detectAll } from '$core/findings/index.ts';
+import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
 import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
@@ -89,6 +92,12 @@ const plainFiles = (): Files => (heldFiles ??= readFiles(plainTexts));
 let base: Analysis | null = null;
 let baseKnown: Surveyed | null = null;
 let lastMoved: Moved | null = null;
+
+/** What was found on the page at hand, and whoever looks for its causes. */
+let found: Suspect[] = [];
+let prover: Prover | null = null;
+/** The sources of the page under the edits that are being tried. */
+let probed: Sources | null = null;
 
 /** The page itself, then the documents in its frames. */
 let surveyed: Surveyed[] = [];
@@ -410,6 +419,49 @@ const analyst = {
     const found = declarationAt(plainFiles(), source.sheet, source.line, source.column);
     return found && { at: found.target, nth: found.nth };
   },
+  /** What looks wrong on the page's own document, what a visitor would notice most first. */
+  findings: (): Found[] => {
+    const analysis = need().analyses[0]!;
+    found = detectAll(analysis);
+    prover = null;
+    return asWritten(
+      found.map((suspect) => ({
+        ...suspect,
+        boxes: [],
+        key: keyOf(analysis, suspect),
+        label: labelOf(analysis.reading, suspect.subject),
+      })),
+    );
+  },
+  /** The plan of a frame that nobody sees, under more edits than those at hand. */
+  planProbe: (edits: Edit[]): PlanRequest => {
+    const known = surveyed[0]!;
+    const { page } = known.sources;
+    const texts = { ...plainTexts, ...overlay(plainTexts, edits, page, plainFiles()).texts };
+    probed = readAgain(known.sources, known.opened, texts, known.described, known.frameBase);
+    return probed.plan.request;
+  },
+  /** Who is to blame for a finding, and what helps. `measure` shows the page under more edits where nobody sees it. */
+  blame: async (
+    index: number,
+    measure: (edits: Edit[]) => Promise<{ reading: unknown; validity: Validity } | null>,
+  ): Promise<Blame | null> => {
+    const analysis = need().analyses[0]!;
+    const suspect = found[index];
+    if (!suspect) return null;
+    prover ??= makeProver({
+      analysis,
+      files: plainFiles(),
+      before: found,
+      asWritten,
+      measure: async (edits) => {
+        const got = await measure([...edits]);
+        if (!got || !probed) return null;
+        return analyse(probed, got.validity, surveyed[0]!.defaults, check(got.reading));
+      },
+    });
+    return prover.blame(suspect);
+  },
   /** The path by which edits name an element of the page's own document. */
   elementPath: (element: number): string | null => {
     const { analysis, local, base } = at(element);
@@ -468,6 +520,12 @@ const analyst = {
   elementAt: (path: string): number => elementAt(whole ?? need().analyses[0]!.reading, path),
   drawing: (): Drawing => drawingOf(whole ?? need().analyses[0]!.reading),
 };
+
+/** Something that looks wrong, for the list. */
+export interface Found extends Suspect {
+  key: string;
+  label: string;
+}
 
 /** What a trial does at a width. */
 export interface Compared {

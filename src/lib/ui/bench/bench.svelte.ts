@@ -27,6 +27,7 @@ import AnalystWorker from './analyst.worker.ts?worker';
 import type { Edge } from './measuring.ts';
 import { recallPins, storePins, type Pinned } from './pins.ts';
 import type { Sort } from './sorts.ts';
+import { createFinder } from './finder.svelte.ts';
 import { createWearing } from './wearing.ts';
 import { createLab, keyFor, sourcesOf, type Against } from './lab.ts';
 
@@ -137,6 +138,8 @@ export function createBench(input: BenchInput, start: Place) {
     bare: bareAsker,
     against: () => against,
   });
+
+  const finder = createFinder(analyst, lab.openProving);
 
   /** A frame with an empty document of a mode, opened once. */
   function bareAsker(mode: 'standards' | 'quirks'): Promise<Frame> {
@@ -287,6 +290,7 @@ export function createBench(input: BenchInput, start: Place) {
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
     await compareNow();
     status = 'ready';
+    void finder.look(asked.width).catch(wrong);
   }
 
   /** What is different from what the page is held against. */
@@ -673,6 +677,7 @@ export function createBench(input: BenchInput, start: Place) {
       return against;
     },
     holdAgainst,
+    finder,
     why: (index: number) => analyst.why(index),
     lay,
     /** Resolves once what is under way has been measured. */
@@ -720,6 +725,7 @@ export function createBench(input: BenchInput, start: Place) {
       fail(new Error('Stopped. Open the page again when you like.'));
     },
     close: () => {
+      finder.stop();
       stop.abort();
       frame?.close();
       worker.terminate();

@@ -1,6 +1,7 @@
 /** The page measured where nobody sees it: without its trial, under other edits, at other widths. */
 import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/boxes/reading.ts';
 import type { Quantity } from '$core/search/symptom.ts';
+import type { Validity } from '$core/css/plan.ts';
 import { laidAt, type Change, type Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { survey, takeReading } from '$station/survey.ts';
@@ -162,6 +163,28 @@ export function createLab({
     };
   }
 
+  /** A frame in which changes are tried one after another, each read in full; null: it cannot be laid over in place. */
+  async function openProving() {
+    const at = size();
+    const mine = [...edits()];
+    const texts = opened();
+    const frame = await openAt(await keyFor(specimen, key, texts), at);
+    await takeReading(frame, at, 'outline');
+    const number = nextLab++;
+    return {
+      measure: async (more: Edit[]): Promise<{ reading: unknown; validity: Validity } | null> => {
+        const all = [...mine, ...more];
+        const ask = await analyst.probe(number, page, texts, all, []);
+        if (!ask) return null;
+        if (!(await frame.ask('dress', ask)))
+          await frame.ask('dress', (await analyst.probe(number, page, texts, all, [], true))!);
+        const validity = await frame.ask('plan', await analyst.planProbe(all));
+        return { reading: (await takeReading(frame, at, 'full')).reading, validity };
+      },
+      close: () => shut(frame),
+    };
+  }
+
   /** What edits do at a width, against the page without them. */
   async function compareAt(list: readonly Edit[], width: number, quantity: Quantity): Promise<Compared> {
     const at = { width, height: size().height };
@@ -187,6 +210,7 @@ export function createLab({
   return {
     measureBase,
     openLab,
+    openProving,
     compareAt,
     /** The page was opened anew: what was measured of it counts no more. */
     reset: () => {

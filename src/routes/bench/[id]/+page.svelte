@@ -7,6 +7,7 @@
   import Distance from '$lib/ui/account/Distance.svelte';
   import { createBench } from '$lib/ui/bench/bench.svelte.ts';
   import Facts from '$lib/ui/bench/Facts.svelte';
+  import Findings from '$lib/ui/bench/Findings.svelte';
   import Keys from '$lib/ui/bench/Keys.svelte';
   import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
   import { SORT_WORDS, type Sort } from '$lib/ui/bench/sorts.ts';
@@ -55,6 +56,7 @@
 
   let stage: Stage;
   let tools: Tools;
+  let findings: Findings;
   let zoom = $state(0);
   let scale = $state(1);
   let frameHolder = $state<HTMLElement>();
@@ -184,6 +186,9 @@
       f: () => (zoom = 0),
       s: () => (naming = true),
       r: () => bench.remeasure(),
+      n: () => findings.step(1),
+      p: () => findings.step(-1),
+      a: () => findings.remedy(),
       t: () => (trying = !trying),
       u: () => trials.undo(),
       U: () => trials.redo(),
@@ -287,8 +292,8 @@
   />
   <div class="flex min-h-0 grow">
     <aside
-      class="w-62 shrink-0 overflow-y-auto border-r border-base-300 bg-base-100"
-      aria-label="What was measured"
+      class="w-72 shrink-0 overflow-y-auto border-r border-base-300 bg-base-100"
+      aria-label="What is wrong, and what was measured"
     >
       <Facts
         {bench}
@@ -297,7 +302,9 @@
         readings={data.readings}
         {forget}
         {replaceFiles}
-      />
+      >
+        {#snippet above()}<Findings bind:this={findings} {bench} {trials} open={openSource} />{/snippet}
+      </Facts>
     </aside>
     <main class="relative flex min-w-0 grow flex-col">
       <Tools

@@ -1,0 +1,143 @@
+<!-- What is wrong with the page, the most noticeable first; the picked one with its cause and the changes that were proved to help. -->
+<script lang="ts">
+  import type { Source } from '$core/css/styles.ts';
+  import { px } from '$core/geometry/rect.ts';
+  import Place from '../account/Place.svelte';
+  import type { Trials } from '../trial/trials.svelte.ts';
+  import type { Found } from './analyst.worker.ts';
+  import type { Bench } from './bench.svelte.ts';
+
+  let { bench, trials, open }: { bench: Bench; trials: Trials; open: (source: Source) => void } = $props();
+
+  const { finder } = $derived(bench);
+  let kind = $state('');
+  let withMeant = $state(false);
+  const kinds = $derived([...new Set((finder.found ?? []).map((one) => one.kind))].sort());
+  const real = $derived(
+    (finder.found ?? []).filter((one) => one.meant === '' && (kind === '' || one.kind === kind)),
+  );
+  const meant = $derived((finder.found ?? []).filter((one) => one.meant !== ''));
+
+  export function pick(one: Found | undefined) {
+    if (!one) return;
+    finder.picked = one.key;
+    bench.choose(one.subject);
+    bench.show(one.places);
+    void bench.reveal(one.subject);
+  }
+  export function step(by: 1 | -1) {
+    const at = real.findIndex(({ key }) => key === finder.picked);
+    pick(real[at < 0 ? (by > 0 ? 0 : real.length - 1) : (at + by + real.length) % real.length]);
+  }
+  /** Applies the first change that helps the picked finding. */
+  export function remedy() {
+    const first = finder.blames.get(finder.picked)?.remedies[0];
+    if (first) void trials.make(first.edits.map(({ change }) => change));
+  }
+</script>
+
+{#snippet row(one: Found)}
+  {@const isPicked = finder.picked === one.key}
+  {@const blame = finder.blames.get(one.key)}
+  <li
+    class="border-b border-base-300 {isPicked ? 'border-l-2 border-l-error pl-2' : ''}"
+    data-finding={one.kind}
+  >
+    <button
+      class="flex w-full cursor-pointer items-baseline gap-2 py-1 text-left"
+      aria-pressed={isPicked}
+      onclick={() => pick(one)}
+      onpointerenter={() => bench.show(one.places)}
+      onpointerleave={() => bench.show([])}
+    >
+      <span class="num w-9 shrink-0 text-right font-medium {one.meant ? 'faint' : 'text-error'}"
+        >{one.px >= 0.5 ? px(Math.round(one.px * 10) / 10) : '–'}</span
+      >
+      <span class="min-w-0 grow [overflow-wrap:anywhere]"
+        >{isPicked ? one.what : `${one.kind.replace('-', ' ')}: ${one.label}`}{one.places.length > 1
+          ? ` (${one.places.length} places)`
+          : ''}{one.meant && isPicked ? `. Probably meant: ${one.meant}` : ''}{isPicked ? '.' : ''}</span
+      >
+    </button>
+    {#if isPicked && !one.meant}
+      <div class="flex flex-col gap-1 pb-2 pl-11 text-[12.5px]" data-blame>
+        {#if !blame}
+          <p class="faint">
+            {finder.proving ? 'looking for its cause …' : 'Its cause has not been looked for.'}
+          </p>
+        {:else}
+          {#each blame.culprits.slice(0, 3) as { because, source, px: owed }, i (i)}
+            <div>
+              {i === 0 ? 'Because' : 'Also'}
+              {because}{one.px >= 0.5 ? `: ${px(Math.round(owed * 10) / 10)} px` : ''}.
+              {#if source}<Place {bench} {source} {open} />{/if}
+            </div>
+          {:else}<p>No single declaration takes it away when it is changed.</p>{/each}
+          {#each blame.remedies as { words, edits, shown, sideEffects }, i (i)}
+            <div class="border-t border-base-300 pt-1" data-remedy>
+              <button
+                class="btn btn-outline btn-xs"
+                onclick={() => trials.make(edits.map(({ change }) => change))}
+                data-apply>Try</button
+              >
+              {words}
+              <div class="code text-[11.5px] [overflow-wrap:anywhere]">
+                {#each shown as { selector, property, value, was }, n (n)}<div>
+                    {selector}
+                    {'{'}
+                    {value === '' ? `${property}: ${was} taken out` : `${property}: ${value}`}
+                    {'}'}
+                  </div>{/each}
+              </div>
+              <p class="faint">
+                Proved; {sideEffects.moved} moved, {sideEffects.resized} resized, at most {px(
+                  sideEffects.largest,
+                )} px
+              </p>
+            </div>
+          {/each}
+        {/if}
+      </div>
+    {/if}
+  </li>
+{/snippet}
+
+<section class="flex flex-col gap-1" data-findings>
+  <div class="flex items-baseline gap-2">
+    <h2 class="heading">Findings</h2>
+    <span class="grow"></span>
+    {#if kinds.length > 1}
+      <select
+        class="border-b border-neutral bg-transparent text-[12px]"
+        bind:value={kind}
+        aria-label="Kind of finding"
+      >
+        <option value="">all kinds</option>
+        {#each kinds as one (one)}<option value={one}>{one.replace('-', ' ')}</option>{/each}
+      </select>
+    {/if}
+  </div>
+  {#if finder.found === null}
+    <p class="faint">{bench.status === 'failed' ? '' : 'looking …'}</p>
+  {:else if real.length === 0}
+    <p data-none>
+      Nothing is wrong here at {bench.width} px{kind ? `, of the kind ${kind}` : ''}. Drag the jaw to another
+      width and it is looked at again.
+    </p>
+  {:else}
+    <ul>
+      {#each real as one (one.key)}{@render row(one)}{/each}
+    </ul>
+  {/if}
+  {#if finder.proving}<p class="faint text-[12px]" data-proving>looking for causes …</p>{/if}
+  {#if meant.length}
+    <button
+      class="linkish faint text-left text-[12px]"
+      aria-expanded={withMeant}
+      onclick={() => (withMeant = !withMeant)}>{meant.length} probably meant</button
+    >
+    {#if withMeant}<ul>
+        {#each meant as one (one.key)}{@render row(one)}{/each}
+      </ul>{/if}
+  {/if}
+</section>

@@ -1,0 +1,90 @@
+/** What is wrong with the page at hand: found after every measurement, then blamed and proved one by one where nobody sees it. */
+import type { Blame } from '$core/findings/prove.ts';
+import type { Edit } from '$core/trials/edit.ts';
+import type { Validity } from '$core/css/plan.ts';
+import * as Comlink from 'comlink';
+import type { Remote } from 'comlink';
+import { wrong } from '../notices/notices.svelte.ts';
+import type { Analyst, Found } from './analyst.worker.ts';
+
+interface Proving {
+  measure: (edits: Edit[]) => Promise<{ reading: unknown; validity: Validity } | null>;
+  close: () => void;
+}
+
+/** A pause in CSS ms before causes are looked for: whoever is still changing something waits for nothing. */
+const PAUSE = 700;
+/** Findings of which causes are looked for by themselves; of the others when they are asked about. */
+const MOST = 12;
+
+export type Finder = ReturnType<typeof createFinder>;
+
+export function createFinder(analyst: Remote<Analyst>, openProving: () => Promise<Proving>) {
+  let found = $state.raw<Found[] | null>(null);
+  let blames = $state.raw<Map<string, Blame>>(new Map());
+  let picked = $state('');
+  let proving = $state(false);
+  /** Widths at which the page has been measured, with the number of findings that are not meant. */
+  let widths = $state.raw<Map<number, number>>(new Map());
+  let round = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** Looks again; what was known of causes is known no more, for anything can have moved. */
+  async function look(width: number): Promise<void> {
+    const own = ++round;
+    clearTimeout(timer);
+    const list = await analyst.findings();
+    if (own !== round) return;
+    found = list;
+    blames = new Map();
+    widths = new Map(widths).set(width, list.filter(({ meant }) => meant === '').length);
+    timer = setTimeout(() => void prove(own).catch(wrong), PAUSE);
+  }
+
+  async function prove(own: number): Promise<void> {
+    const wanted = (found ?? []).flatMap(({ meant }, index) => (meant === '' ? [index] : [])).slice(0, MOST);
+    if (wanted.length === 0) return;
+    proving = true;
+    const lab = await openProving();
+    try {
+      const measure = Comlink.proxy(lab.measure);
+      for (const index of wanted) {
+        if (own !== round) return;
+        const blame = await analyst.blame(index, measure);
+        const one = found?.[index];
+        if (own !== round || !blame || !one) return;
+        blames = new Map(blames).set(one.key, blame);
+      }
+    } finally {
+      lab.close();
+      if (own === round) proving = false;
+    }
+  }
+
+  return {
+    get found() {
+      return found;
+    },
+    get blames() {
+      return blames;
+    },
+    get picked() {
+      return picked;
+    },
+    set picked(key: string) {
+      picked = key;
+    },
+    get proving() {
+      return proving;
+    },
+    get widths() {
+      return widths;
+    },
+    look,
+    stop: () => {
+      round++;
+      clearTimeout(timer);
+      proving = false;
+    },
+  };
+}
