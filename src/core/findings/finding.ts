@@ -66,6 +66,8 @@ export interface Proposal {
   steps: Step[];
   /** How likely it is that this is it: the higher the sooner it is tried. */
   rank: number;
+  /** CSS px that the change can give at most; where not said, any. */
+  gives?: number;
 }
 
 export const suspect = (

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { holds, isThing, name, paddingBox, scrollsOn, sightOf, clips, tagOf, upward } from './sight.ts';
+import { holds, isThing, name, paddingBox, scrollsOn, seenOf, sightOf, clips, tagOf, upward } from './sight.ts';
 import { resolve } from '../css/cascade.ts';
 
 export const kind = 'overflow';
@@ -62,6 +62,8 @@ function ofThePage(analysis: Analysis): Suspect[] {
       }),
     );
   }
+  // What is around them can be too wide as well.
+  for (const one of out) one.boxes.push(...upward(analysis, reading.parent[one.subject]!));
   return out.sort((a, b) => b.px - a.px);
 }
 
@@ -122,6 +124,9 @@ function ofContainers(analysis: Analysis): Suspect[] {
     const beyondPage = own.x + own.width > clientWidth + LEAST;
     if (by < LEAST || around.width < 1 || own.width < 1 || (beyondPage && !isClippedOn(analysis, i, 'x')))
       continue;
+    // What is cut off before it sticks out is not seen to.
+    const beyond = { ...own, x: around.x + around.width, width: by };
+    if (!seenOf(analysis, i, beyond)) continue;
     const margin = resolve(analysis.styles, i, 'margin-right');
     const pulled = margin.winner !== null && /^-/.test(margin.value);
     const moved = usedText(reading, 'transform', i) !== 'none' && usedText(reading, 'transform', i) !== '';

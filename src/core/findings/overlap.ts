@@ -279,7 +279,9 @@ function siblings(analysis: Analysis): Suspect[] {
           subject: b,
           other: a,
           what: `${name(analysis, b)} lies ${px(vertical ? common.height : common.width)} px over ${name(analysis, a)}`,
-          meant: isPile(analysis, list) ? 'They are piled up, each over the one before' : '',
+          meant: isPile(analysis, list)
+            ? 'They are piled up, each over the one before'
+            : meantBy(analysis, a, b, a, b),
           boxes: [b, a],
           weight: 110 + common.height,
         }),
@@ -310,10 +312,7 @@ function meantBy(analysis: Analysis, a: number, b: number, from: number, to: num
       const transform = usedText(reading, 'transform', at);
       if (transform !== '' && transform !== 'none') return `${name(analysis, at)} is moved by a transform`;
     }
-  if (
-    tree.kinds[reading.parent[a]!]!.startsWith('grid') ||
-    /grid$/.test(usedText(reading, 'display', reading.parent[a]!))
-  ) {
+  if (/grid$/.test(usedText(reading, 'display', reading.parent[a]!))) {
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
     const common = cut(ra, rb);
     if (common && common.width * common.height > 0.5 * Math.min(ra.width * ra.height, rb.width * rb.height))

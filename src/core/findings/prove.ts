@@ -50,8 +50,10 @@ export interface Proving {
 }
 
 /** Changes that are tried for one finding at most, and how many that help are enough. */
-const MOST = 12;
+const MOST = 16;
 const ENOUGH = 3;
+/** A share of the px below this is nobody's fault in particular. */
+const PART = 0.25;
 
 /** By what a finding is known again in another reading of the page. */
 export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Suspect): string =>
@@ -68,7 +70,8 @@ const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
 
 interface Outcome {
   left: Map<string, Suspect>;
-  fresh: number;
+  /** What was not there before, and is no better. */
+  fresh: Suspect[];
   after: Analysis;
 }
 
@@ -89,7 +92,7 @@ export function makeProver({
     if (!after) return null;
     const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
     const left = new Map(found.map((one) => [keyOf(after, one), one]));
-    const fresh = found.filter((one) => one.meant === '' && one.px >= 1 && !had.has(keyOf(after, one))).length;
+    const fresh = found.filter((one) => one.meant === '' && one.px >= 1 && !had.has(keyOf(after, one)));
     return { left, fresh, after };
   }
 
@@ -101,10 +104,13 @@ export function makeProver({
   }
 
   /** Px of a finding that are left, 0: it is gone. */
-  const leftOf = (suspect: Suspect, { left }: Outcome): number => {
+  const leftOf = (suspect: Suspect, { left, fresh }: Outcome): number => {
     const still = left.get(keyOf(analysis, suspect));
-    if (!still || (still.meant !== '' && suspect.meant === '')) return 0;
-    return suspect.px === 0 ? Infinity : still.px;
+    // What only went over to another box is as wrong as before.
+    const moved = fresh.filter(({ kind, axis }) => kind === suspect.kind && axis === suspect.axis);
+    const rest = Math.max(0, ...moved.map(({ px }) => px));
+    if (!still || (still.meant !== '' && suspect.meant === '')) return rest;
+    return suspect.px === 0 ? Infinity : Math.max(still.px, rest);
   };
 
   async function blame(suspect: Suspect): Promise<Blame> {
@@ -122,10 +128,10 @@ export function makeProver({
       const left = leftOf(suspect, made);
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
-      if (!gone && !(off > Math.max(0.5, suspect.px * 0.1))) continue;
+      if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
       if (!culprits.some((one) => isSameCulprit(one, proposal)))
         culprits.push({ ...culpritOf(analysis, proposal, gone ? suspect.px : off), gone, rank: proposal.rank });
-      if (!gone || made.fresh > 0) continue;
+      if (!gone || made.fresh.length > 0) continue;
       const { counts, largest } = differences(analysis.tree, made.after.tree);
       remedies.push({
         words: proposal.words,

@@ -36,6 +36,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
           : put(analysis, element, 'box-sizing', 'border-box'),
       ],
       rank: kind === 'size' ? 60 : /%/.test(own.value) ? 92 : 40,
+      gives: edges,
     });
   }
   if (kind === 'size')

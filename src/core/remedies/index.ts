@@ -12,6 +12,28 @@ import * as wrap from './wrap.ts';
 
 const REMEDIES: Remedy[] = [wrap, loosen, boxSizing, margins, hold, align, declaration];
 
-/** All changes that may take a finding away, the likeliest first. */
-export const proposalsFor = (analysis: Analysis, suspect: Suspect): Proposal[] =>
-  REMEDIES.flatMap(({ propose }) => propose(analysis, suspect)).sort((a, b) => b.rank - a.rank);
+/** What can give no more than this part of what is wanted is hardly to blame. */
+const SMALL = 0.1;
+
+/** All changes that may take a finding away, the likeliest first, each once. */
+export function proposalsFor(analysis: Analysis, suspect: Suspect): Proposal[] {
+  const known = new Set<string>();
+  return REMEDIES.flatMap(({ propose }) => propose(analysis, suspect))
+    .map((one) => ({ ...one, rank: one.rank - shortOf(one.gives ?? Infinity, suspect.px) }))
+    .sort((a, b) => b.rank - a.rank)
+    .filter(({ steps }) => {
+      // A rule on forty boxes is changed once.
+      const key = JSON.stringify(
+        steps.map(({ source, beside, element, property, value }) => [
+          source ?? beside ?? element,
+          source === null,
+          property,
+          value,
+        ]),
+      );
+      return !known.has(key) && known.add(key);
+    });
+}
+
+const shortOf = (gives: number, wanted: number): number =>
+  wanted < 1 || gives >= 0.9 * wanted ? 0 : gives >= SMALL * wanted ? 15 : 60;

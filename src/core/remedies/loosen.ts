@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
+import { matchesSyntax } from '../css/syntax.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { alter, cite, isLength, put, said } from './proposal.ts';
@@ -38,6 +39,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
             : put(analysis, element, property, value === '' ? 'auto' : value),
         ],
         rank: base + (fixed ? 5 : 0) + (used > px ? 3 : 0) - less,
+        gives: property.startsWith('max-') || axis === 'y' ? Infinity : used,
       });
       if (own.source.origin === 'attribute') {
         out.push({
@@ -133,7 +135,17 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
     }
     const columns =
       /grid$/.test(display) && axis === 'x' ? said(analysis, element, 'grid-template-columns') : null;
-    if (columns && columns.source.property.startsWith('grid'))
+    const shrinking =
+      columns?.value
+        .replace(/(^|\s|,)(\d*\.?\d+fr)/g, '$1minmax(0, $2)')
+        .replace(/(^|\s|,)(\d+(?:px|rem|em))/g, '$1minmax(0, $2)') ?? '';
+    if (
+      columns &&
+      columns.source.property.startsWith('grid') &&
+      !/minmax\(\s*0/.test(columns.value) &&
+      shrinking !== columns.value &&
+      matchesSyntax('grid-template-columns', shrinking)
+    )
       out.push({
         element,
         property: 'grid-template-columns',
@@ -141,16 +153,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
         rule: 'tracks',
         because: `the columns of ${label} do not shrink ${cite(columns)}`,
         words: 'let its columns shrink',
-        steps: [
-          put(
-            analysis,
-            element,
-            'grid-template-columns',
-            columns.value
-              .replace(/(^|\s|,)(\d*\.?\d+fr)/g, '$1minmax(0, $2)')
-              .replace(/(^|\s|,)(\d+(?:px|rem|em))/g, '$1minmax(0, $2)'),
-          ),
-        ],
+        steps: [put(analysis, element, 'grid-template-columns', shrinking)],
         rank: 79,
       });
   }

@@ -1,5 +1,6 @@
 /** Take out a margin that pulls or pushes, or keep it in its box (CSS 2.2 §8.3). */
 import type { Analysis } from '../analysis.ts';
+import { usedPx } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import { SIDES } from '../geometry/rect.ts';
@@ -35,7 +36,8 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
               : `the ${area} of ${labelOf(analysis, element)} takes ${own.value} ${cite(own)}`,
             words: `take the ${side} ${area} out`,
             steps: [isLonghand ? alter(own, '0') : put(analysis, element, `${area}-${side}`, '0')],
-            rank: pulls ? 95 : area === 'margin' ? 55 : 20,
+            rank: pulls ? 95 : area === 'margin' ? 82 : 20,
+            gives: Math.abs(px),
           });
         }
       }
@@ -85,7 +87,8 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
           steps: [
             own.source.property === property ? alter(own, 'auto') : put(analysis, element, property, 'auto'),
           ],
-          rank: 82,
+          rank: 87,
+          gives: Math.abs(usedPx(analysis.reading, property, element)) || Infinity,
         });
       }
     const transform = said(analysis, element, 'transform');

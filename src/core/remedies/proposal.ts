@@ -52,13 +52,14 @@ export const alter = (one: Said, value: string): Step => ({
   value,
 });
 
-export const put = (analysis: Analysis, element: number, property: string, value: string): Step => ({
-  element,
-  source: null,
-  beside: blockFor(analysis, element),
-  property,
-  value,
-});
+/** A step that gives a property a value: where the box's own declaration of it stands, else in a block of its own. */
+export function put(analysis: Analysis, element: number, property: string, value: string): Step {
+  const own = said(analysis, element, property);
+  const isOwn =
+    own !== null && own.owner === element && /^(author|inline)$/.test(own.source.origin) && own.source.line > 0;
+  if (isOwn && own.source.property === property) return alter(own, value);
+  return { element, source: null, beside: isOwn ? own.source : blockFor(analysis, element), property, value };
+}
 
 export const written = ({ source }: Said): string => `${source.property}: ${source.value}`;
 

@@ -62,7 +62,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
         out.push({
           element,
           property: 'overflow-wrap',
-          source: null,
+          source: said(analysis, element, 'overflow-wrap')?.source ?? null,
           rule: 'long-word',
           because: `${label} has a word that is too long for it and may not break`,
           words: 'let a long word break',

@@ -80,7 +80,7 @@ async function provedEverywhere(
       if (width === seen.worst || suspect.meant !== '') continue;
       const { prover } = readings.get(width)!;
       const made = await prover.tried(suspect.kind, remedy.edits);
-      if (!made || prover.leftOf(suspect, made) > 0 || made.fresh > 0) holds = false;
+      if (!made || prover.leftOf(suspect, made) > 0 || made.fresh.length > 0) holds = false;
       if (!holds) break;
     }
     if (holds) out.push(remedy);

@@ -58,6 +58,8 @@ export interface Opened {
   /** Runs what asks accounts, and again with the content widths that these lacked. */
   complete: <T>(analysis: Analysis, run: () => T) => Promise<T>;
   resize: (size: { width: number; height: number }) => Promise<void>;
+  /** What an expression comes to in the page itself, with `e` the element at a path: for tests that take the engine's word. */
+  evaluate: (path: string, expression: string) => Promise<number>;
   close: () => Promise<void>;
 }
 
@@ -267,6 +269,13 @@ export async function openHeadless(): Promise<Headless> {
           await reopen();
         }
         return whole;
+      },
+      evaluate: async (path, expression) => {
+        const frame = page.frames().find((one) => one.url() === standing.address);
+        if (!frame) throw new Error('The page is not open any more.');
+        return frame.evaluate(
+          `(() => { const e = document.querySelector(${JSON.stringify(path)}); return Number(${expression}); })()`,
+        );
       },
       complete: async (analysis, run) => {
         // What is learned can show that more is wanted; three rounds settle all that was met.
