@@ -1,4 +1,4 @@
-/** The command `normetra read`, run as a user runs it. */
+/** The commands `normetra read` and `normetra find`, run as a user runs them. */
 import assert from 'node:assert/strict';
 import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, test } from 'node:test';
 import { zipSync } from 'fflate';
+import { findingsDocumentSchema } from '../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../src/core/reports/reading.ts';
 import { schemaTexts } from '../src/core/reports/schemas.ts';
 import { ROOT } from '../src/lib/server/root.ts';
@@ -148,4 +149,77 @@ describe('normetra read', () => {
     assert.equal(code, 3);
     assert.match(err, /NORMETRA_CHROMIUM names \/nowhere\/chromium/);
   });
+});
+
+const HEAD = '<!doctype html><meta name=viewport content="width=device-width"><body>';
+const WIDE = `${HEAD}<style>\n.bar { width: 900px }\n</style><p class=bar>Mole</p>`;
+
+describe('normetra find', () => {
+  test('a sentence, a place, and the change that was proved, at the widths where it is wrong', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const { code, out } = await run('find', path, '--widths', '600,1280');
+    assert.equal(code, 0);
+    assert.match(out, /1 finding at 600, 1280 px/);
+    assert.match(out, /p\.bar is set to 900px \(width: 900px, index\.html:2\)/);
+    assert.match(out, /overflow, \d+(\.\d+)? px, at 600 px wide\n {3}index\.html:2:8 {2}body > p/);
+    assert.match(out, /Remedy: limit it to its container \(proved;/);
+  });
+
+  test('a document that is what its schema says; the edits are such that anyone can make them', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const { out } = await run('find', path, '--widths', '600', '--json');
+    const { findings } = findingsDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      findings.map(({ kind, subject, at }) => [kind, subject, at]),
+      [['overflow', 'body > p', [{ from: 600, to: 600 }]]],
+    );
+    const [first] = findings[0]!.culprits;
+    assert.deepEqual(
+      [first?.source?.line, first?.source?.property, first?.source?.value],
+      [2, 'width', '900px'],
+    );
+    assert.deepEqual(findings[0]!.remedies[0]?.edits, [
+      { selector: '.bar', property: 'max-width', value: '100%', was: '' },
+    ]);
+  });
+
+  test('exit code 1 where something is wrong by so much, 0 where it is not', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const codes = await Promise.all(
+      [
+        ['--widths', '600', '--fail-on', '50'],
+        ['--widths', '600', '--fail-on', '5000'],
+        ['--widths', '1280', '--fail-on', '1'],
+        ['--widths', '600', '--kinds', 'gap,clip', '--fail-on', '1'],
+      ].map(async (options) => (await run('find', path, ...options)).code),
+    );
+    assert.deepEqual(codes, [1, 0, 0, 0]);
+  });
+
+  test('SARIF and JUnit', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const [sarif, junit] = await Promise.all([
+      run('find', path, '--widths', '600', '--format', 'sarif'),
+      run('find', path, '--widths', '600', '--format', 'junit'),
+    ]);
+    const { runs } = JSON.parse(sarif.out) as { runs: { results: { ruleId: string }[] }[] };
+    assert.deepEqual(
+      runs[0]?.results.map(({ ruleId }) => ruleId),
+      ['overflow'],
+    );
+    assert.match(junit.out, /<testsuite name="index\.html" tests="1" failures="1">/);
+  });
+
+  for (const [name, options, words] of [
+    ['a width that is none', ['--widths', '320,wide'], /--widths is a list of whole numbers of px/],
+    ['a kind that is none', ['--kinds', 'ugly'], /--kinds is a list of overflow/],
+    ['a bound that is none', ['--fail-on', 'much'], /--fail-on is a number of px/],
+    ['a format that is none', ['--format', 'pdf'], /--format is text, json, sarif or junit/],
+  ] as const)
+    test(`refused with 2: ${name}`, async () => {
+      const { code, err } = await run('find', 'demo/fares.html', ...options);
+      assert.equal(code, 2);
+      assert.match(err, words);
+      assert.equal(err.trim().split('\n').length, 1);
+    });
 });

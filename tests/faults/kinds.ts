@@ -73,7 +73,7 @@ export const FAULTS: Fault[] = [
   wide('width-vw', ['width: 140vw']),
   wide('width-percent', ['width: 160%']),
   wide('content-box', ['width: 100%', 'box-sizing: content-box', 'padding-left: 700px']),
-  wide('margin-left', ['margin-left: 900px', 'width: 800px']),
+  wide('margin-left', ['margin-left: 1000px', 'width: 400px']),
   wide('negative-margin', ['margin-right: -700px']),
   wide('offset', ['position: relative', 'left: 900px']),
   wide('transform', ['transform: translateX(900px)']),

@@ -18,7 +18,7 @@ const VISIBLE =
 const NOTHING =
   /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
 /** Selectors that reach whatever comes say nothing of the box at hand. */
-const SWEEPING = /^\*|^(html|body)\b|,[^,]*,[^,]*,/;
+const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
 
 const keyOf = ({ sheet, line, column, property }: Source): string => `${sheet} ${line} ${column} ${property}`;
 

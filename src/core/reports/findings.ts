@@ -119,9 +119,16 @@ export function findingsText({ page, widths, findings }: FindingsDocument, withM
       : '   No single change was proved to take it away.';
     return `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${more}\n   ${place}  ${one.subject}\n${remedy}`;
   });
-  const rest = meant
-    ? `\n\n${meant} more ${meant === 1 ? 'is' : 'are'} probably meant; --meant shows them.`
-    : '';
+  if (withMeant)
+    for (const one of findings)
+      if (one.meant !== '')
+        parts.push(
+          `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, probably meant: ${one.meant}\n   ${one.subject}`,
+        );
+  const rest =
+    meant && !withMeant
+      ? `\n\n${meant} more ${meant === 1 ? 'is' : 'are'} probably meant; --meant shows them.`
+      : '';
   return `${page}: ${real.length} ${real.length === 1 ? 'finding' : 'findings'} at ${widths.join(', ')} px\n\n${parts.join('\n\n')}${rest}`;
 }
 

@@ -1,0 +1,204 @@
+/** Findings put together over widths, mended names, and the formats that they are written in. */
+import assert from 'node:assert/strict';
+import { describe, test } from 'node:test';
+import { ruleChanges, topLevelRules } from '../css/toplevel.ts';
+import { parseSheet } from '../css/sheets.ts';
+import { righted } from '../remedies/declaration.ts';
+import { findingsText, type FindingsDocument } from '../reports/findings.ts';
+import { junitDocument } from '../reports/junit.ts';
+import { sarifDocument } from '../reports/sarif.ts';
+import { runsOf } from './across.ts';
+
+describe('runs of the widths asked for', () => {
+  const cases: [widths: number[], holds: number[], runs: [number, number][]][] = [
+    [[320, 768, 1280], [320], [[320, 320]]],
+    [[320, 768, 1280], [320, 768], [[320, 768]]],
+    [
+      [1280, 320, 768],
+      [320, 1280],
+      [
+        [320, 320],
+        [1280, 1280],
+      ],
+    ],
+    [[320], [], []],
+  ];
+  for (const [widths, holds, runs] of cases)
+    test(`${holds.join(', ') || 'none'} of ${widths.join(', ')}`, () =>
+      assert.deepEqual(
+        runsOf(widths, (width) => holds.includes(width)),
+        runs.map(([from, to]) => ({ from, to })),
+      ));
+});
+
+describe('a declaration put right', () => {
+  const cases: [property: string, value: string, right: string | null][] = [
+    ['widht', '7rem', 'width: 7rem'],
+    ['paddign-left', '4px', 'padding-left: 4px'],
+    ['padding', '8 px 12px', 'padding: 8px 12px'],
+    ['margin-top', '40', 'margin-top: 40px'],
+    ['colour', 'red', 'color: red'],
+    ['frobnicate', '3px', null],
+    ['width', 'tall', null],
+  ];
+  for (const [property, value, right] of cases)
+    test(`${property}: ${value}`, () => {
+      const made = righted(property, value);
+      assert.equal(made && `${made.property}: ${made.value}`, right);
+    });
+});
+
+describe('rules that stand in no other', () => {
+  const css =
+    '@charset "utf-8";\n@import "a.css";\n/* x */\n.a { width: 1px }\n@media (width > 1px) { .b { top: 0 } .c {} }\n.d{}';
+  test('are counted as an engine counts them', () =>
+    assert.deepEqual(
+      topLevelRules(css).map(({ start, end }) => css.slice(start, end).slice(0, 7)),
+      ['@import', '.a { wi', '@media ', '.d{}'],
+    ));
+  const cases: [name: string, is: string, changed: number[] | null][] = [
+    ['the same', css, []],
+    ['a value', css.replace('1px }', '22px }'), [1]],
+    ['a value under a condition', css.replace('top: 0', 'top: 9px'), [2]],
+    ['two rules', css.replace('1px }', '22px }').replace('.d{}', '.d{top:1px}'), [1, 3]],
+    ['a rule more', `${css}\n.e{}`, null],
+    ['a rule less', css.replace('.d{}', ''), null],
+  ];
+  for (const [name, is, changed] of cases)
+    test(name, () => assert.deepEqual(ruleChanges(css, is)?.list.map(({ index }) => index) ?? null, changed));
+});
+
+test('a long sheet with one value changed is parsed as if anew', () => {
+  const rules = Array.from(
+    { length: 200 },
+    (_, i) => `.r${i} { width: ${i}px; color: red }\n@media (min-width: ${i}px) { .m${i} { top: 0 } }`,
+  );
+  const source = (text: string, file: string) => ({ file, text, line: 1, column: 1, form: 'file' as const });
+  const plain = rules.join('\n');
+  parseSheet(source(plain, 'long.css'));
+  for (const changed of [
+    plain.replace('100px;', '123456px;'),
+    plain.replace('.m7 { top: 0', '.m7 { top: 9px; left: 1px'),
+  ]) {
+    const [quick, anew] = [
+      parseSheet(source(changed, 'long.css')),
+      parseSheet(source(`${changed} `, 'other.css')),
+    ];
+    assert.deepEqual(quick.rules, anew.rules);
+    assert.deepEqual(quick.lineStarts, anew.lineStarts);
+  }
+});
+
+const DOCUMENT: FindingsDocument = {
+  normetra: 'findings/1',
+  page: 'fares.html',
+  engine: { name: 'chromium', version: '1' },
+  defaults: 'as-rendered',
+  widths: [320, 1280],
+  findings: [
+    {
+      rank: 1,
+      kind: 'overflow',
+      px: 43,
+      axis: 'x',
+      at: [{ from: 320, to: 320 }],
+      subject: 'body > p',
+      other: null,
+      places: ['body > p'],
+      culprits: [
+        {
+          path: 'body > p',
+          property: 'white-space',
+          px: 43,
+          rule: 'nowrap',
+          source: {
+            origin: 'author',
+            sheet: 'css/a b.css',
+            line: 6,
+            column: 3,
+            selector: '.ticker',
+            property: 'white-space',
+            value: 'nowrap',
+          },
+        },
+      ],
+      because: 'The page is 43 px wider than <its> viewport & scrolls.',
+      meant: '',
+      remedies: [
+        {
+          what: 'let it wrap',
+          edits: [{ selector: '.ticker', property: 'white-space', value: 'normal', was: 'nowrap' }],
+          proved: true,
+          sideEffects: { moved: 1, resized: 0, largest: 5 },
+          diff: '--- a/x\n+++ b/x\n-nowrap\n+normal\n',
+        },
+      ],
+    },
+    {
+      rank: 2,
+      kind: 'clip',
+      px: 9,
+      axis: 'x',
+      at: [{ from: 1280, to: 1280 }],
+      subject: 'body > h1',
+      other: null,
+      places: ['body > h1'],
+      culprits: [],
+      because: 'h1 cuts off 9 px.',
+      meant: 'text-overflow: ellipsis says so',
+      remedies: [],
+    },
+  ],
+};
+
+describe('findings written out', () => {
+  test('in words: the sentence, the place, the change', () => {
+    const text = findingsText(DOCUMENT);
+    for (const part of [
+      '1 finding at 320, 1280 px',
+      'css/a b.css:6:3  body > p',
+      '     -nowrap\n     +normal',
+      '1 more is probably meant',
+    ])
+      assert.ok(text.includes(part), part);
+    assert.ok(!text.includes('h1 cuts off'));
+    assert.ok(findingsText(DOCUMENT, true).includes('probably meant: text-overflow: ellipsis says so'));
+  });
+  test('as SARIF: a rule for each kind, a result with its place, what is meant suppressed', () => {
+    const { version, runs } = sarifDocument(DOCUMENT, '1.2.3') as {
+      version: string;
+      runs: {
+        tool: { driver: { version: string; rules: { id: string }[] } };
+        results: Record<string, never>[];
+      }[];
+    };
+    assert.equal(version, '2.1.0');
+    const [{ tool, results } = assert.fail()] = runs;
+    assert.deepEqual(
+      tool.driver.rules.map(({ id }) => id),
+      ['overflow', 'clip'],
+    );
+    assert.deepEqual(
+      results.map((one) => [one['ruleId'], one['level']]),
+      [
+        ['overflow', 'warning'],
+        ['clip', 'note'],
+      ],
+    );
+    assert.deepEqual((results[0] as unknown as { locations: unknown[] }).locations, [
+      {
+        physicalLocation: {
+          artifactLocation: { uri: 'css/a%20b.css' },
+          region: { startLine: 6, startColumn: 3 },
+        },
+      },
+    ]);
+    assert.ok('suppressions' in results[1]!);
+  });
+  test('as JUnit: what is wrong by so much fails, and its words are escaped', () => {
+    const xml = junitDocument(DOCUMENT, 10);
+    assert.match(xml, /<testsuite name="fares\.html" tests="1" failures="1">/);
+    assert.match(xml, /wider than &lt;its&gt; viewport &amp; scrolls/);
+    assert.match(junitDocument(DOCUMENT, 100), /tests="1" failures="0"[\s\S]*nothing found at 320, 1280 px/);
+  });
+});

@@ -1,0 +1,55 @@
+/** What is wrong, on the Bench: listed by itself, gone through by key, mended by a change that the list confirms. */
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { openBench, openDesk, ready, type Desk } from '../app.ts';
+
+describe('findings on the Bench', () => {
+  let desk: Desk;
+  before(async () => {
+    desk = await openDesk();
+  });
+  after(() => desk.close());
+
+  test('are there before anything is clicked, and follow what is tried', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    const rows = page.locator('[data-finding]');
+    await rows.first().waitFor();
+    const kinds = () => rows.evaluateAll((list) => list.map((one) => (one as HTMLElement).dataset['finding']));
+    assert.deepEqual(await kinds(), ['overflow', 'overlap', 'gap']);
+
+    await page.keyboard.press('n');
+    await page.locator('[data-account="p.ticker"]').waitFor();
+    await page.locator('[data-remedy]').first().waitFor();
+    const told = await page.locator('[data-blame]').innerText();
+    assert.match(told, /Because p\.ticker may not wrap \(white-space: nowrap, board\.css:6\): 227 px/);
+    assert.match(told, /white-space: normal/);
+
+    await page.keyboard.press('a');
+    await page.locator('[data-edit-row]').waitFor();
+    await ready(page);
+    await page.waitForFunction(() => document.querySelectorAll('[data-finding=overflow]').length === 0);
+    assert.deepEqual(await kinds(), ['overlap', 'gap']);
+    assert.match(await page.locator('[data-edits]').innerText(), /white-space nowrap becomes normal/);
+
+    await page.keyboard.press('u');
+    await page.waitForFunction(() => document.querySelectorAll('[data-finding=overflow]').length === 1);
+    await page.getByLabel('Kind of finding').selectOption('gap');
+    assert.deepEqual(await kinds(), ['gap']);
+    assert.deepEqual(errors, []);
+  });
+
+  test('a page with nothing wrong says so', async () => {
+    const { page, errors } = await desk.page();
+    await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
+    const html = '<!doctype html><meta name=viewport content="width=device-width"><p>Quillhaven';
+    await page
+      .locator('[data-bring=files]')
+      .setInputFiles([{ name: 'index.html', mimeType: 'text/html', buffer: Buffer.from(html) }]);
+    await page.waitForURL(/bench/);
+    await page.locator('[data-none]').waitFor();
+    assert.match(await page.locator('[data-none]').innerText(), /Nothing is wrong here at 1280 px/);
+    assert.deepEqual(errors, []);
+  });
+});
