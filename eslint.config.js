@@ -74,7 +74,7 @@ export default ts.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.|zod$|css-tree/tokenizer$|parse5$|flatbush$|diff$)',
+              regex: '^(?!\\.|zod$|css-tree(/tokenizer)?$|parse5$|flatbush$|diff$)',
               message: 'The core uses the language, zod, css-tree, parse5, flatbush and diff alone.',
             },
           ],

@@ -59,7 +59,8 @@ function underPicture(analysis: Analysis, container: number): Suspect[] {
     by < LEAST ||
     over > by ||
     rect.height < 24 ||
-    declaredOf(analysis, container, 'height').source.origin !== 'browser'
+    declaredOf(analysis, container, 'height').source.origin !== 'browser' ||
+    !showsEnd(analysis, container)
   )
     return [];
   return [

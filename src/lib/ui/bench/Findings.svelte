@@ -83,10 +83,7 @@
               {words}
               <div class="code text-[11.5px] [overflow-wrap:anywhere]">
                 {#each shown as { selector, property, value, was }, n (n)}<div>
-                    {selector}
-                    {'{'}
-                    {value === '' ? `${property}: ${was} taken out` : `${property}: ${value}`}
-                    {'}'}
+                    {`${selector} { ${value === '' ? `${property}: ${was} taken out` : `${property}: ${value}`} }`}
                   </div>{/each}
               </div>
               <p class="faint">
