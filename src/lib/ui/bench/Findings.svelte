@@ -50,7 +50,7 @@
       onpointerenter={() => bench.show(one.places)}
       onpointerleave={() => bench.show([])}
     >
-      <span class="num w-9 shrink-0 text-right font-medium {one.meant ? 'faint' : 'text-error'}"
+      <span class="num w-11 shrink-0 text-right font-medium {one.meant ? 'faint' : 'text-error'}"
         >{one.px >= 0.5 ? px(Math.round(one.px * 10) / 10) : '–'}</span
       >
       <span class="min-w-0 grow [overflow-wrap:anywhere]"
@@ -60,7 +60,7 @@
       >
     </button>
     {#if isPicked && !one.meant}
-      <div class="flex flex-col gap-1 pb-2 pl-11 text-[12.5px]" data-blame>
+      <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]" data-blame>
         {#if !blame}
           <p class="faint">
             {finder.proving ? 'looking for its cause …' : 'Its cause has not been looked for.'}
