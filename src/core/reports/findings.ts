@@ -115,7 +115,7 @@ export function findingsText({ page, widths, findings }: FindingsDocument, withM
     const more = one.places.length > 1 ? `, ${one.places.length} places` : '';
     const first = one.remedies[0];
     const remedy = first
-      ? `   Remedy: ${first.what} (proved; ${first.sideEffects.moved} moved, ${first.sideEffects.resized} resized, at most ${first.sideEffects.largest} px)\n${hunks(first.diff)}`
+      ? `   Remedy: ${first.what} (proved; ${first.sideEffects.moved} moved, ${first.sideEffects.resized} resized, at most ${first.sideEffects.largest} px)\n${change(first)}`
       : '   No single change was proved to take it away.';
     return `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${more}\n   ${place}  ${one.subject}\n${remedy}`;
   });
@@ -132,10 +132,14 @@ export function findingsText({ page, widths, findings }: FindingsDocument, withM
   return `${page}: ${real.length} ${real.length === 1 ? 'finding' : 'findings'} at ${widths.join(', ')} px\n\n${parts.join('\n\n')}${rest}`;
 }
 
-/** The lines of a diff that change something. */
-const hunks = (diff: string): string =>
-  diff
-    .split('\n')
-    .filter((line) => /^[-+]/.test(line) && !/^(\+\+\+|---)/.test(line))
-    .map((line) => `     ${line.length > 160 ? `${line.slice(0, 157)}...` : line}`)
-    .join('\n');
+/** The lines of a diff that change something; of a minified file, whose lines are too long to be read, the changes alone. */
+function change({ diff, edits }: FindingDocument['remedies'][number]): string {
+  const lines = diff.split('\n').filter((line) => /^[-+]/.test(line) && !/^(\+\+\+|---)/.test(line));
+  const isReadable = lines.length > 0 && lines.every(({ length }) => length <= 160);
+  const words = edits.map(({ selector, property, value, was }) =>
+    value === ''
+      ? `${selector} { ${property}: ${was} } taken out`
+      : `${selector} { ${property}: ${value} }${was ? ` in the place of ${was}` : ''}`,
+  );
+  return (isReadable ? lines : words).map((line) => `     ${line}`).join('\n');
+}
