@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { beforeNavigate, invalidateAll } from '$app/navigation';
   import Header from '$lib/ui/Header.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
   import { idSchema, okSchema, send } from '$lib/ui/send.ts';
@@ -45,14 +45,18 @@
     await bringIn.take(await fromDrop(event.dataTransfer));
   }
 
+  const stop = new AbortController();
+  // Whoever leaves the Shelf for a page must not be called back by a drawing that is done.
+  beforeNavigate(() => stop.abort());
   onMount(() => {
-    const stop = new AbortController();
     void drawMissing(
       data.specimens,
       data.host,
       workshop,
       (id) => (measuring = id),
-      () => invalidateAll(),
+      async () => {
+        if (!stop.signal.aborted) await invalidateAll();
+      },
       stop.signal,
     );
     return () => stop.abort();

@@ -57,14 +57,19 @@
       <h3 class="heading">Across</h3>
       <p class="text-[15px] font-medium" data-sentence="x">{box.width.sentence}</p>
       <Bar segments={box.width.segments} axis="x" {stretch} />
-      <label class="faint flex items-baseline gap-1 text-[12.5px]"
-        >A grip on the bars, dragged or stepped, changes
-        <select class="border-b border-neutral bg-transparent" bind:value={together} data-together>
+      <p class="faint flex items-baseline gap-1 text-[12.5px]">
+        A grip on the bars, dragged or stepped, changes
+        <select
+          class="border-b border-neutral bg-transparent"
+          bind:value={together}
+          aria-label="What grips change"
+          data-together
+        >
           <option value="one">its side</option>
           <option value="axis">both sides of its axis</option>
           <option value="all">all four sides</option>
-        </select></label
-      >
+        </select>
+      </p>
       <Sum
         {bench}
         account={box.width}
