@@ -10,7 +10,7 @@ import { openPage } from '../lib/server/engines/source.ts';
 import { VERSION } from '../lib/server/version.ts';
 import { readFindOptions, type FindOptions } from './options.ts';
 
-function textOf(document: FindingsDocument, { format, failOn, meant }: FindOptions): string {
+function textOf(document: FindingsDocument, quiet: number, { format, failOn }: FindOptions): string {
   switch (format) {
     case 'json':
       return JSON.stringify(document);
@@ -19,23 +19,24 @@ function textOf(document: FindingsDocument, { format, failOn, meant }: FindOptio
     case 'junit':
       return junitDocument(document, failOn ?? 0);
     case 'text':
-      return findingsText(document, meant);
+      return findingsText(document, quiet);
   }
 }
 
 export async function find(argv: string[]): Promise<number> {
   const options = readFindOptions(argv);
-  const { page, widths, height, root, scripts, defaults, kinds, failOn, out } = options;
+  const { page, widths, height, root, scripts, defaults, kinds, failOn, meant, out } = options;
   const source = await openPage(page, root);
   const headless = await openHeadless();
   try {
     const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts);
     const name = basename(source.entry) || page;
-    const document = await findOn(opened, { page: name, defaults, widths, height, kinds });
-    const text = textOf(document, options);
+    const all = await findOn(opened, { page: name, defaults, widths, height, kinds });
+    const document = meant ? all : { ...all, findings: all.findings.filter((one) => one.meant === '') };
+    const text = textOf(document, all.findings.length - document.findings.length, options);
     if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
     else await writeFile(out, `${text}\n`);
-    const failed = document.findings.some(({ meant, px }) => meant === '' && failOn !== null && px >= failOn);
+    const failed = document.findings.some((one) => one.meant === '' && failOn !== null && one.px >= failOn);
     return failed ? 1 : 0;
   } finally {
     await headless.close();

@@ -4,7 +4,18 @@ import { hasBox, usedText } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { clips, cut, inkOf, isThing, name, paddingBox, scrollsOn, sightOf, upward } from './sight.ts';
+import {
+  clips,
+  cut,
+  inkOf,
+  isThing,
+  isTransformed,
+  name,
+  paddingBox,
+  scrollsOn,
+  sightOf,
+  upward,
+} from './sight.ts';
 
 export const kind = 'clip';
 
@@ -90,8 +101,7 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
   const between = upward(analysis, element, clip);
   const moved = between.find((at) => {
     const position = usedText(reading, 'position', at);
-    const transform = usedText(reading, 'transform', at);
-    return position === 'absolute' || position === 'fixed' || (transform !== '' && transform !== 'none');
+    return position === 'absolute' || position === 'fixed' || isTransformed(analysis, at);
   });
   if (moved !== undefined) return `${name(analysis, moved)} is placed there by hand`;
   if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')

@@ -38,7 +38,7 @@ export function detect(analysis: Analysis): Suspect[] {
       axis: 'x',
       subject: elements[0]!,
       what: `${property}: ${value} is dropped on ${elements.length === 1 ? name(analysis, elements[0]!) : `${elements.length} boxes`}: ${why}`,
-      boxes: elements,
+      places: elements,
       weight: 12,
       source,
     }),

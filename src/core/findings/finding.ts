@@ -27,6 +27,8 @@ export interface Suspect {
   other: number | null;
   /** Everywhere that it is seen, the subject first. */
   places: number[];
+  /** Which of the forms of its kind it has, for those that look for causes; '': the kind has but one. */
+  form: string;
   /** What is wrong in one sentence, without a full stop and without the reason. */
   what: string;
   /** Why it is probably meant; '': nothing says so. */
@@ -74,6 +76,7 @@ export const suspect = (
   made: Pick<Suspect, 'kind' | 'px' | 'axis' | 'subject' | 'what'> & Partial<Suspect>,
 ): Suspect => ({
   other: null,
+  form: '',
   meant: '',
   boxes: [made.subject],
   weight: made.px,

@@ -153,7 +153,7 @@ const DOCUMENT: FindingsDocument = {
 
 describe('findings written out', () => {
   test('in words: the sentence, the place, the change', () => {
-    const text = findingsText(DOCUMENT);
+    const text = findingsText({ ...DOCUMENT, findings: DOCUMENT.findings.slice(0, 1) }, 1);
     for (const part of [
       '1 finding at 320, 1280 px',
       'css/a b.css:6:3  body > p',
@@ -162,7 +162,8 @@ describe('findings written out', () => {
     ])
       assert.ok(text.includes(part), part);
     assert.ok(!text.includes('h1 cuts off'));
-    assert.ok(findingsText(DOCUMENT, true).includes('probably meant: text-overflow: ellipsis says so'));
+    assert.ok(findingsText(DOCUMENT).includes('Probably meant: text-overflow: ellipsis says so.'));
+    assert.equal(findingsText({ ...DOCUMENT, findings: [] }), 'fares.html: nothing found at 320, 1280 px.');
   });
   test('as SARIF: a rule for each kind, a result with its place, what is meant suppressed', () => {
     const { version, runs } = sarifDocument(DOCUMENT, '1.2.3') as {

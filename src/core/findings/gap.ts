@@ -7,7 +7,7 @@ import { layoutOf } from '../boxes/context.ts';
 import { declaredOf } from '../accounts/declared.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { name, sightOf, tagOf } from './sight.ts';
+import { hasGround, name, sightOf, tagOf } from './sight.ts';
 
 export const kind = 'gap';
 
@@ -71,6 +71,7 @@ function underPicture(analysis: Analysis, container: number): Suspect[] {
       subject: picture,
       other: container,
       what: `There are ${px(by)} px below ${name(analysis, picture)} in ${name(analysis, container)} that nothing asks for`,
+      form: 'picture',
       boxes: [picture, container],
       weight: 15 + by,
     }),
@@ -78,12 +79,12 @@ function underPicture(analysis: Analysis, container: number): Suspect[] {
 }
 
 /** Whether the lower end of a box can be seen: it, or one that ends with it, has a ground or a border there. */
-function showsEnd({ tree, reading }: Analysis, container: number): boolean {
+function showsEnd(analysis: Analysis, container: number): boolean {
+  const { tree, reading } = analysis;
   const end = (one: number) => rectOf(reading, one).y + rectOf(reading, one).height;
   for (let at = container; at > 0 && tagOf(tree, at) !== 'body'; at = reading.parent[at]!) {
     const { border, padding } = laidAreas(tree, at);
-    const ground = usedText(reading, 'background-color', at);
-    if (border.bottom > 0 || (ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground))) return true;
+    if (border.bottom > 0 || hasGround(analysis, at)) return true;
     if (padding.bottom > 0 || Math.abs(end(at) - end(container)) > 1) return false;
   }
   return false;
@@ -119,6 +120,7 @@ function pushedDown(analysis: Analysis, container: number): Suspect[] {
           subject: down,
           other: container,
           what: `${name(analysis, down)} goes ${px(by)} px down to a line of its own: with the white space between them the boxes are wider than ${name(analysis, container)}`,
+          form: 'white-space',
           boxes: [down, container],
           weight: 60 + by,
         }),
@@ -132,13 +134,13 @@ function pushedDown(analysis: Analysis, container: number): Suspect[] {
 /** A margin that leaves its box at the start, where the box has a ground of its own to be seen (CSS 2.2 §8.3.1). */
 function escaped(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
-  const background = usedText(reading, 'background-color', container);
-  if (background === '' || background === 'transparent' || /, 0\)$/.test(background)) return [];
+  if (!hasGround(analysis, container)) return [];
   const own = contents(analysis, container);
   if (!own || own.length === 0 || /^(html|body)$/.test(tagOf(tree, container))) return [];
   const areas = laidAreas(tree, container);
+  const ground = (one: number) => usedText(reading, 'background-color', one);
   const parent = reading.parent[container]!;
-  if (parent >= 0 && usedText(reading, 'background-color', parent) === background) return [];
+  if (parent >= 0 && ground(parent) === ground(container)) return [];
   const out: Suspect[] = [];
   for (const [child, side] of [
     [own[0]!, 'top'],
@@ -161,6 +163,7 @@ function escaped(analysis: Analysis, container: number): Suspect[] {
         subject: container,
         other: child,
         what: `The ${side} margin of ${name(analysis, child)}, ${px(margin[side])} px, lies outside of ${name(analysis, container)}, whose ground ends without it`,
+        form: `escaped-${side}`,
         boxes: [child, container],
         weight: 12 + margin[side] / 2,
       }),

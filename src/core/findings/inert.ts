@@ -3,10 +3,9 @@ import type { Analysis } from '../analysis.ts';
 import { inertOf } from '../accounts/inert.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { refusal } from '../boxes/kind.ts';
-import { hasBox } from '../boxes/tree.ts';
+import { hasBox, rectOf } from '../boxes/tree.ts';
 import { candidates } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
-import { rectOf } from '../boxes/tree.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { name, sightOf } from './sight.ts';
 
@@ -41,14 +40,7 @@ export function detect(analysis: Analysis): Suspect[] {
     const own = new Set<string>();
     for (const { property: names, value, source, why } of inert) {
       const property = names.split(', ')[0]!;
-      if (
-        !VISIBLE.test(property) ||
-        NOTHING.test(value) ||
-        !/^(author|inline)$/.test(source.origin) ||
-        source.line === 0
-      )
-        continue;
-      if (property === 'height' && /%/.test(value)) continue;
+      if (NOTHING.test(value) || !/^(author|inline)$/.test(source.origin) || source.line === 0) continue;
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const key = keyOf(source);
       own.add(key);
@@ -66,23 +58,24 @@ export function detect(analysis: Analysis): Suspect[] {
   for (const [key, { source, elements, why, value, property }] of without) {
     if (working.has(key) || SWEEPING.test(source.selector)) continue;
     const [first] = elements;
-    const size = declaredPx(analysis, first!, property, value);
-    if (Number.isFinite(size) && Math.abs(size) < 3) continue;
-    const { width } = rectOf(analysis.reading, first!);
+    const wanted = declaredPx(analysis, first!, property, value);
+    if (Number.isFinite(wanted) && Math.abs(wanted) < 3) continue;
+    const { width, height } = rectOf(analysis.reading, first!);
+    const has = property === 'width' ? width : property === 'height' ? height : 0;
     out.push(
       suspect({
         kind,
-        px: Math.round(width),
-        axis: 'x',
+        // What it asks for and does not get; not a matter of px where that is no length.
+        px: Number.isFinite(wanted) ? Math.abs(wanted - has) : 0,
+        axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
         subject: first!,
-        what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}`,
-        boxes: elements,
+        what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}: ${why}`,
+        form: tree.kinds[first!] === 'inline' ? 'inline' : '',
+        places: elements,
         weight: 8,
         source,
-        meant: '',
       }),
     );
-    out[out.length - 1]!.what += `: ${why}`;
   }
   return out;
 }

@@ -1,9 +1,22 @@
 /** What sticks out of the page or of its container, and makes it scroll sideways (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../analysis.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
-import { px } from '../geometry/rect.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { px, same } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { holds, isThing, name, paddingBox, scrollsOn, seenOf, sightOf, clips, tagOf, upward } from './sight.ts';
+import {
+  holds,
+  isThing,
+  isTransformed,
+  name,
+  paddingBox,
+  scrollsOn,
+  seenOf,
+  sightOf,
+  clips,
+  tagOf,
+  upward,
+} from './sight.ts';
 import { resolve } from '../css/cascade.ts';
 
 export const kind = 'overflow';
@@ -38,18 +51,17 @@ function ofThePage(analysis: Analysis): Suspect[] {
     if (upward(analysis, i).some((at) => usedText(reading, 'position', at) === 'fixed')) continue;
     if (reachOf(analysis, i) > clientWidth + LEAST) stuck.push(i);
   }
-  const out: Suspect[] = [];
+  const out = new Map<number, Suspect>();
   for (const element of stuck) {
     if (tagOf(tree, element) === 'body') continue;
-    const parent = reading.parent[element]!;
-    const above = out.find(({ subject }) => holds(analysis, subject, element));
-    if (above) {
-      above.boxes.push(element);
+    const above = upward(analysis, element).find((at) => out.has(at));
+    if (above !== undefined) {
+      out.get(above)!.boxes.push(element);
       continue;
     }
-    if (parent > 0 && stuck.includes(parent) && tagOf(tree, parent) !== 'body') continue;
     const by = Math.min(reachOf(analysis, element), scrollWidth) - clientWidth;
-    out.push(
+    out.set(
+      element,
       suspect({
         kind,
         px: by,
@@ -58,13 +70,12 @@ function ofThePage(analysis: Analysis): Suspect[] {
         what: `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${name(analysis, element)} reaches ${px(by)} px beyond it`,
         meant: hidden ? 'The page hides what is beyond its width' : '',
         weight: by * 4 + 200,
-        boxes: [element],
       }),
     );
   }
   // What is around them can be too wide as well.
-  for (const one of out) one.boxes.push(...upward(analysis, reading.parent[one.subject]!));
-  return out.sort((a, b) => b.px - a.px);
+  for (const one of out.values()) one.boxes.push(...upward(analysis, reading.parent[one.subject]!));
+  return [...out.values()];
 }
 
 const bodyOf = ({ tree }: Analysis): number => {
@@ -127,9 +138,8 @@ function ofContainers(analysis: Analysis): Suspect[] {
     // What is cut off before it sticks out is not seen to.
     const beyond = { ...own, x: around.x + around.width, width: by };
     if (!seenOf(analysis, i, beyond)) continue;
-    const margin = resolve(analysis.styles, i, 'margin-right');
-    const pulled = margin.winner !== null && /^-/.test(margin.value);
-    const moved = usedText(reading, 'transform', i) !== 'none' && usedText(reading, 'transform', i) !== '';
+    const pulled = pullsOut(analysis, i, parent);
+    const moved = isTransformed(analysis, i);
     const relative =
       usedText(reading, 'position', i) === 'relative' && resolve(analysis.styles, i, 'left').winner !== null;
     out.push(
@@ -141,7 +151,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
         other: parent,
         what: `${name(analysis, i)} sticks out of ${name(analysis, parent)} by ${px(by)} px`,
         meant: pulled
-          ? 'A negative margin pulls it out'
+          ? 'A negative margin takes it to the edge of what is around it'
           : moved
             ? 'A transform moves it'
             : relative
@@ -152,6 +162,14 @@ function ofContainers(analysis: Analysis): Suspect[] {
     );
   }
   return out;
+}
+
+/** Whether negative margins take a box over the padding of what it lies in, or over the gutters of what lies in it, on both sides alike. */
+function pullsOut({ tree }: Analysis, element: number, parent: number): boolean {
+  const { margin } = laidAreas(tree, element);
+  const { padding } = laidAreas(tree, parent);
+  if (margin.right >= 0) return false;
+  return same(-margin.right, padding.right) || same(margin.left, margin.right);
 }
 
 /** Boxes in a container that reach beyond a limit, the outermost first. */

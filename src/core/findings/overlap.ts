@@ -5,7 +5,20 @@ import { childrenOf, hasBox, rectOf, usedPx, usedText } from '../boxes/tree.ts';
 import { outset, px, type Edges, type Rect } from '../geometry/rect.ts';
 import Flatbush from 'flatbush';
 import { suspect, type Suspect } from './finding.ts';
-import { clips, cut, holds, inkOf, isThing, name, seenOf, sightOf, tagOf, upward } from './sight.ts';
+import {
+  clips,
+  cut,
+  hasGround,
+  holds,
+  inkOf,
+  isThing,
+  isTransformed,
+  name,
+  seenOf,
+  sightOf,
+  tagOf,
+  upward,
+} from './sight.ts';
 
 export const kind = 'overlap';
 
@@ -41,7 +54,7 @@ function inked(analysis: Analysis): Suspect[] {
   const index = new Flatbush(inks.length);
   for (const { rect } of inks) index.add(rect.x, rect.y, rect.x + rect.width, rect.y + rect.height);
   index.finish();
-  const pairs = new Map<string, { a: number; b: number; from: number; to: number; by: Rect }>();
+  const pairs = new Map<string, { a: number; b: number; from: number; to: number; area: number }>();
   inks.forEach(({ element, rect }, n) => {
     for (const m of index.search(rect.x, rect.y, rect.x + rect.width, rect.y + rect.height)) {
       if (m <= n) continue;
@@ -53,8 +66,14 @@ function inked(analysis: Analysis): Suspect[] {
       if (!lifted) continue;
       const key = `${lifted[0]} ${lifted[1]}`;
       const last = pairs.get(key);
-      if (!last || common.width * common.height > last.by.width * last.by.height)
-        pairs.set(key, { a: lifted[0], b: lifted[1], from: element, to: other.element, by: common });
+      if (!last || common.width * common.height > last.area)
+        pairs.set(key, {
+          a: lifted[0],
+          b: lifted[1],
+          from: element,
+          to: other.element,
+          area: common.width * common.height,
+        });
     }
   });
   const out: Suspect[] = [];
@@ -63,17 +82,15 @@ function inked(analysis: Analysis): Suspect[] {
     const [first, second] = order[from]! > order[to]! ? [from, to] : [to, from];
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
     const vertical = Math.abs(ra.x - rb.x) < Math.max(ra.width, rb.width) / 2 && Math.abs(ra.y - rb.y) > 1;
-    const sticking = sticksOut(analysis, a, from) >= sticksOut(analysis, b, to) ? a : b;
-    const subject =
-      sticksOut(analysis, a, from) > 0.5 || sticksOut(analysis, b, to) > 0.5
-        ? sticking
-        : pulled(analysis, a, b);
+    const [outA, outB] = [sticksOut(analysis, a, from), sticksOut(analysis, b, to)];
+    const subject = Math.max(outA, outB) <= 0.5 ? pulled(analysis, a, b) : outA >= outB ? a : b;
     const other = subject === a ? b : a;
     const deep = subject === a ? from : to;
+    const by = covered(analysis, deep, other, vertical);
     out.push(
       suspect({
         kind,
-        px: covered(analysis, deep, other, vertical),
+        px: by,
         axis: vertical ? 'y' : 'x',
         subject,
         other,
@@ -85,7 +102,7 @@ function inked(analysis: Analysis): Suspect[] {
             ...upward(analysis, subject === a ? to : from, parent),
           ]),
         ],
-        weight: 120 + covered(analysis, deep, other, vertical),
+        weight: 120 + by,
       }),
     );
   }
@@ -94,28 +111,16 @@ function inked(analysis: Analysis): Suspect[] {
 
 /** The two children of what holds both that hold one each; null: one holds the other. */
 function lift({ reading }: Analysis, a: number, b: number): [number, number] | null {
-  const above = new Map<number, number>();
-  let last = a;
-  for (let at = a; at >= 0; at = reading.parent[at]!) {
-    above.set(at, last);
-    last = at;
-  }
-  let own = b;
-  for (let at = b; at >= 0; at = reading.parent[at]!) {
-    if (above.has(at)) {
-      if (at === a || at === b) return null;
-      const child = lastBelow(reading.parent, a, at);
-      return child < own ? [child, own] : [own, child];
-    }
-    own = at;
+  /** What lies around `a`, with the child through which it does. */
+  const through = new Map<number, number>();
+  for (let at = a; at >= 0; at = reading.parent[at]!) through.set(reading.parent[at]!, at);
+  for (let own = b; own >= 0; own = reading.parent[own]!) {
+    const child = through.get(reading.parent[own]!);
+    if (child === undefined) continue;
+    if (child === own) return null;
+    return child < own ? [child, own] : [own, child];
   }
   return null;
-}
-
-function lastBelow(parent: Int32Array, element: number, end: number): number {
-  let at = element;
-  while (parent[at]! !== end && parent[at]! >= 0) at = parent[at]!;
-  return at;
 }
 
 /** Px by which ink reaches out of a box that it lies in. */
@@ -135,11 +140,12 @@ function sticksOut(analysis: Analysis, box: number, deep: number): number {
 }
 
 /** Of two boxes the one that something pulls from its place; else the later one. */
-function pulled({ reading }: Analysis, a: number, b: number): number {
+function pulled(analysis: Analysis, a: number, b: number): number {
+  const { reading } = analysis;
   const isPulled = (one: number) =>
     /-\d/.test(usedText(reading, 'margin', one)) ||
     /absolute|fixed|relative|sticky/.test(usedText(reading, 'position', one)) ||
-    !/^(none|)$/.test(usedText(reading, 'transform', one));
+    isTransformed(analysis, one);
   return isPulled(b) || !isPulled(a) ? b : a;
 }
 
@@ -233,11 +239,6 @@ const positive = ({ top, right, bottom, left }: Edges): Edges => ({
   left: Math.max(0, left),
 });
 
-function hasGround({ reading }: Analysis, element: number): boolean {
-  const ground = usedText(reading, 'background-color', element);
-  return ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
-}
-
 /** Whether a box has a ground, a border or ink to be seen by. */
 function isSolid(analysis: Analysis, element: number): boolean {
   const { tree } = analysis;
@@ -264,26 +265,26 @@ function siblings(analysis: Analysis): Suspect[] {
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1]!, list[n]!];
       const common = cut(rectOf(reading, a), rectOf(reading, b));
-      if (!common || common.width < 2 || common.height < 2 || !isSolid(analysis, a) || !isSolid(analysis, b))
-        continue;
-      if (/relative|sticky/.test(usedText(reading, 'position', a) + usedText(reading, 'position', b))) continue;
-      if (/[1-9]/.test(usedText(reading, 'transform', a) + usedText(reading, 'transform', b))) continue;
       // Borders that lie on each other make one line of two.
-      if (common.height <= 2.5 || common.width <= 2.5) continue;
+      if (!common || Math.min(common.width, common.height) <= 2.5) continue;
+      if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
+      if (/relative|sticky/.test(usedText(reading, 'position', a) + usedText(reading, 'position', b))) continue;
+      if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
       const vertical = common.height < common.width;
+      const by = vertical ? common.height : common.width;
       out.push(
         suspect({
           kind,
-          px: vertical ? common.height : common.width,
+          px: by,
           axis: vertical ? 'y' : 'x',
           subject: b,
           other: a,
-          what: `${name(analysis, b)} lies ${px(vertical ? common.height : common.width)} px over ${name(analysis, a)}`,
+          what: `${name(analysis, b)} lies ${px(by)} px over ${name(analysis, a)}`,
           meant: isPile(analysis, list)
             ? 'They are piled up, each over the one before'
             : meantBy(analysis, a, b, a, b),
           boxes: [b, a],
-          weight: 110 + common.height,
+          weight: 110 + by,
         }),
       );
     }
@@ -309,8 +310,7 @@ function meantBy(analysis: Analysis, a: number, b: number, from: number, to: num
       if (position === 'absolute') return `${name(analysis, at)} is placed over the page by hand`;
       if (position === 'fixed') return `${name(analysis, at)} stays in its place while the page scrolls`;
       if (position === 'sticky') return `${name(analysis, at)} sticks while the page scrolls`;
-      const transform = usedText(reading, 'transform', at);
-      if (transform !== '' && transform !== 'none') return `${name(analysis, at)} is moved by a transform`;
+      if (isTransformed(analysis, at)) return `${name(analysis, at)} is moved by a transform`;
     }
   if (/grid$/.test(usedText(reading, 'display', reading.parent[a]!))) {
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];

@@ -42,7 +42,7 @@ export interface Proving {
   analysis: Analysis;
   files: Files;
   measure: Measure;
-  /** What was found without any edit. */
+  /** All that was found without any edit, of whatever kind. */
   before: readonly Suspect[];
   isStopped?: () => boolean;
   /** Gives sources their places in the files as they are, where edits lie over these already. */
@@ -92,7 +92,9 @@ export function makeProver({
     if (!after) return null;
     const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
     const left = new Map(found.map((one) => [keyOf(after, one), one]));
-    const fresh = found.filter((one) => one.meant === '' && one.px >= 1 && !had.has(keyOf(after, one)));
+    const fresh = found.filter(
+      (one) => one.meant === '' && (one.px === 0 || one.px >= 1) && !had.has(keyOf(after, one)),
+    );
     return { left, fresh, after };
   }
 
@@ -136,7 +138,8 @@ export function makeProver({
       remedies.push({
         words: proposal.words,
         ...put,
-        proved: true,
+        // A frame has no device of its own: what a phone makes of the element has not been seen.
+        proved: suspect.kind !== 'viewport',
         sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
         rank: proposal.rank,
       });

@@ -62,9 +62,9 @@ export function sightOf(analysis: Analysis): Sight {
   const clipper = new Int32Array(tree.count).fill(-1);
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
-    const inSvg =
-      parent >= 0 && (tagOf(tree, parent) === 'svg' || reading.strings[reading.tag[parent]!] === 'g');
-    const shown = parent < 0 || visible[parent]! || usedText(reading, 'visibility', i) === 'visible';
+    const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree, parent));
+    // What is hidden by visibility can show what is in it again (CSS Display 4 §4).
+    const shown = parent < 0 || visible[parent]! || usedText(reading, 'visibility', parent) === 'hidden';
     const opacity = Number(usedText(reading, 'opacity', i) || '1');
     visible[i] =
       shown &&
@@ -73,8 +73,7 @@ export function sightOf(analysis: Analysis): Sight {
       usedText(reading, 'visibility', i) !== 'hidden' &&
       usedText(reading, 'visibility', i) !== 'collapse' &&
       opacity > 0.01 &&
-      !isHiddenHelper(analysis, i) &&
-      (parent < 0 || visible[parent]! || usedText(reading, 'visibility', parent) === 'hidden');
+      !isHiddenHelper(analysis, i);
     // What is positioned is clipped from its containing block up (CSS Overflow 3 §3.1).
     const position = usedText(reading, 'position', i);
     const from = position === 'absolute' || position === 'fixed' ? tree.containingBlock[i]! : parent;
@@ -114,6 +113,16 @@ export function cut(a: Rect, b: Rect): Rect | null {
   const height = Math.min(a.y + a.height, b.y + b.height) - y;
   return width > 0 && height > 0 ? { x, y, width, height } : null;
 }
+
+/** Whether a box has a ground of its own to be seen by. */
+export function hasGround({ reading }: Analysis, element: number): boolean {
+  const ground = usedText(reading, 'background-color', element);
+  return ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
+}
+
+/** Whether a transform paints a box elsewhere than it was laid out. */
+export const isTransformed = ({ reading }: Analysis, element: number): boolean =>
+  !/^(none|)$/.test(usedText(reading, 'transform', element));
 
 /** Whether `above` is an element or lies around it. */
 export function holds({ reading }: Analysis, above: number, element: number): boolean {

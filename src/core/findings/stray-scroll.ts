@@ -4,7 +4,7 @@ import { laidAreas } from '../boxes/areas.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { clips, isThing, name, sightOf, tagOf, upward } from './sight.ts';
+import { clips, hasGround, isThing, name, sightOf, upward } from './sight.ts';
 import { isClippedOn } from './overflow.ts';
 
 export const kind = 'stray-scroll';
@@ -70,9 +70,7 @@ function isStray(analysis: Analysis, element: number, isVisible: boolean): boole
   const { width, height } = rectOf(reading, element);
   if (usedText(reading, 'position', element) !== 'absolute') return false;
   if (width < 2 || height < 2) return true;
-  const ground = usedText(reading, 'background-color', element);
-  const isBare = ground === '' || /, 0\)$/.test(ground) || ground === 'transparent';
   const hasText = (inside(tree).texts.get(element) ?? []).some(({ blank }) => !blank);
   const isEmpty = tree.first[element] === tree.first[element + 1];
-  return isEmpty && isBare && !hasText && !isThing(tree, element) && tagOf(tree, element) !== 'body';
+  return isEmpty && !hasGround(analysis, element) && !hasText && !isThing(tree, element);
 }

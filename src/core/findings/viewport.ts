@@ -24,7 +24,7 @@ export function detect(analysis: Analysis): Suspect[] {
   for (let i = 0; i < tree.count; i++) if (tagOf(tree, i) === 'head') head = i;
   const content = viewportContent(analysis);
   const say = (what: string, weight: number) => [
-    suspect({ kind, px: 0, axis: 'x', subject: head, what, weight, boxes: [] }),
+    suspect({ kind, px: 0, axis: 'x', subject: head, what, weight, form: content === null ? 'missing' : '' }),
   ];
   if (content === null)
     return say(

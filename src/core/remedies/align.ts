@@ -1,15 +1,14 @@
 /** Change how a box stands in its line or among its siblings: pictures off the baseline, boxes in a row (CSS 2.2 §10.8). */
 import type { Analysis } from '../analysis.ts';
 import { name as labelOf } from '../findings/sight.ts';
-import { isReplaced } from '../boxes/kind.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
-import { alter, cite, put, said } from './proposal.ts';
+import { cite, put, said } from './proposal.ts';
 
 export const name = 'align';
 
-export function propose(analysis: Analysis, { kind, subject, other, what }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, subject, other, form }: Suspect): Proposal[] {
   if (kind !== 'gap' || other === null) return [];
-  if (isReplaced(analysis.reading, subject)) {
+  if (form === 'picture') {
     const base = {
       element: subject,
       property: 'vertical-align',
@@ -27,30 +26,27 @@ export function propose(analysis: Analysis, { kind, subject, other, what }: Susp
       },
     ];
   }
-  if (!what.includes('line of its own')) return [];
+  if (form !== 'white-space') return [];
   const own = said(analysis, subject, 'display');
+  const base = {
+    element: subject,
+    property: 'display',
+    source: own?.source ?? null,
+    rule: 'white-space-between',
+    because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
+  };
   return [
     {
-      element: subject,
-      property: 'display',
-      source: own?.source ?? null,
-      rule: 'white-space-between',
-      because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
-      words: 'set them side by side without it',
-      steps: own
-        ? [alter(own, 'block'), put(analysis, subject, 'float', 'left')]
-        : [put(analysis, other, 'display', 'flex')],
-      rank: 60,
-    },
-    {
-      element: subject,
-      property: 'display',
-      source: own?.source ?? null,
-      rule: 'white-space-between',
-      because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
+      ...base,
       words: 'lay their container out as a row that wraps',
       steps: [put(analysis, other, 'display', 'flex'), put(analysis, other, 'flex-wrap', 'wrap')],
       rank: 75,
+    },
+    {
+      ...base,
+      words: 'set them side by side without it',
+      steps: [put(analysis, subject, 'display', 'block'), put(analysis, subject, 'float', 'left')],
+      rank: 60,
     },
   ];
 }

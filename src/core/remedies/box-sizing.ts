@@ -22,7 +22,6 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
         : border.top + border.bottom + padding.top + padding.bottom;
     if (edges < 0.5) continue;
     const label = labelOf(analysis, element);
-    const sizing = said(analysis, element, 'box-sizing');
     out.push({
       element,
       property: own.property,
@@ -30,11 +29,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
       rule: 'content-box',
       because: `${own.value} is the content of ${label}, and ${Math.round(edges * 100) / 100} px of padding and border come on top of it ${cite(own)}`,
       words: 'count padding and border in',
-      steps: [
-        sizing && sizing.owner === element
-          ? alter(sizing, 'border-box')
-          : put(analysis, element, 'box-sizing', 'border-box'),
-      ],
+      steps: [put(analysis, element, 'box-sizing', 'border-box')],
       rank: kind === 'size' ? 60 : /%/.test(own.value) ? 92 : 40,
       gives: edges,
     });

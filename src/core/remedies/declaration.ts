@@ -8,8 +8,8 @@ import { alter, placeWords, put, type Said } from './proposal.ts';
 
 export const name = 'declaration';
 
-export function propose(analysis: Analysis, { kind, source, subject, other, what }: Suspect): Proposal[] {
-  if (kind === 'viewport') return [ofViewport(subject, what)];
+export function propose(analysis: Analysis, { kind, source, subject, other, form }: Suspect): Proposal[] {
+  if (kind === 'viewport') return [ofViewport(subject, form)];
   if (!source) return [];
   const own: Said = {
     element: subject,
@@ -44,7 +44,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, what
   }
   if (kind === 'inert') {
     const because = `${source.property}: ${source.value} has no say there ${where}`;
-    const needsBlock = /an inline box/.test(what) && /^(width|height|margin)/.test(source.property);
+    const needsBlock = form === 'inline' && /^(width|height|margin)/.test(source.property);
     return [
       ...(needsBlock
         ? [
@@ -94,15 +94,14 @@ export function propose(analysis: Analysis, { kind, source, subject, other, what
   return [];
 }
 
-function ofViewport(subject: number, what: string): Proposal {
+function ofViewport(subject: number, form: string): Proposal {
   return {
     element: subject,
     property: 'viewport',
     source: null,
     rule: 'viewport',
-    because: what.startsWith('There is no')
-      ? 'nothing tells a phone to use its own width'
-      : 'the viewport meta element says so',
+    because:
+      form === 'missing' ? 'nothing tells a phone to use its own width' : 'the viewport meta element says so',
     words: 'lay the page out as wide as the device',
     steps: [
       {

@@ -5,7 +5,7 @@ import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
-import { alter, cite, isLength, put, said } from './proposal.ts';
+import { cite, isLength, put, said } from './proposal.ts';
 
 export const name = 'loosen';
 
@@ -33,35 +33,26 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
         rule: property.startsWith('min-') ? 'minimum' : property.startsWith('max-') ? 'maximum' : 'declared',
         because: `${label} is ${property === size ? 'set to' : property === `min-${size}` ? 'at least' : property === `max-${size}` ? 'at most' : 'based on'} ${own.value} ${cite(own)}`,
         words,
-        steps: [
-          own.source.property === property || own.source.origin === 'attribute'
-            ? alter(own, value)
-            : put(analysis, element, property, value === '' ? 'auto' : value),
-        ],
+        steps: [put(analysis, element, property, value)],
         rank: base + (fixed ? 5 : 0) + (used > px ? 3 : 0) - less,
         gives: property.startsWith('max-') || axis === 'y' ? Infinity : used,
       });
       if (own.source.origin === 'attribute') {
         out.push({
-          ...make('limit it to its container', '', 0),
+          ...make('limit it to its container', 'auto', 0),
           steps: [put(analysis, element, 'max-width', '100%')],
-          property: 'width',
-          source: own.source,
         });
         continue;
       }
       if (property === 'height' && /overlap|clip/.test(kind)) {
         out.push({
-          ...make(`make it a minimum`, '', 0),
-          steps:
-            own.source.property === 'height'
-              ? [alter(own, 'auto'), put(analysis, element, 'min-height', own.value)]
-              : [put(analysis, element, 'height', 'auto')],
+          ...make('make it a minimum', 'auto', 0),
+          steps: [put(analysis, element, 'height', 'auto'), put(analysis, element, 'min-height', own.value)],
         });
         out.push(make('let it be as tall as its content', 'auto', 1));
       } else if (property === 'width' && kind === 'overflow' && fixed) {
         out.push({
-          ...make('limit it to its container', '', 0),
+          ...make('limit it to its container', 'auto', 0),
           steps: [put(analysis, element, 'max-width', '100%')],
         });
         out.push(make('let it be as wide as it must', 'auto', 1));
@@ -125,11 +116,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
         rule: 'one-line',
         because: `the items of ${label} must stand in one line${own ? ` ${cite(own)}` : ''}`,
         words: 'let its items wrap',
-        steps: [
-          own && own.source.property === 'flex-wrap'
-            ? alter(own, 'wrap')
-            : put(analysis, element, 'flex-wrap', 'wrap'),
-        ],
+        steps: [put(analysis, element, 'flex-wrap', 'wrap')],
         rank: own ? 76 : 45,
       });
     }

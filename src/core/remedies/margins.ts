@@ -5,11 +5,11 @@ import { laidAreas } from '../boxes/areas.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import { SIDES } from '../geometry/rect.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
-import { alter, cite, put, said, used } from './proposal.ts';
+import { cite, put, said, used } from './proposal.ts';
 
 export const name = 'margins';
 
-export function propose(analysis: Analysis, { kind, boxes, axis, subject, other, what }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, boxes, axis, subject, other, form }: Suspect): Proposal[] {
   const out: Proposal[] = [];
   const { tree } = analysis;
   if (/overflow|overlap|stray-scroll|clip/.test(kind))
@@ -24,7 +24,6 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
           if (Math.abs(px) < 0.5 || (area === 'padding' && kind !== 'overflow')) continue;
           const own = said(analysis, element, `${area}-${side}`);
           if (!own || own.owner !== element || own.value === 'auto') continue;
-          const isLonghand = own.source.property === own.property;
           const pulls = px < 0;
           out.push({
             element,
@@ -35,15 +34,15 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
               ? `a margin of ${own.value} pulls ${labelOf(analysis, element)} ${cite(own)}`
               : `the ${area} of ${labelOf(analysis, element)} takes ${own.value} ${cite(own)}`,
             words: `take the ${side} ${area} out`,
-            steps: [isLonghand ? alter(own, '0') : put(analysis, element, `${area}-${side}`, '0')],
+            steps: [put(analysis, element, `${area}-${side}`, '0')],
             rank: pulls ? 95 : area === 'margin' ? 82 : 20,
             gives: Math.abs(px),
           });
         }
       }
     }
-  if (kind === 'gap' && other !== null && what.includes('lies outside')) {
-    const side = what.includes('bottom margin') ? 'bottom' : 'top';
+  if (other !== null && form.startsWith('escaped-')) {
+    const side = form === 'escaped-bottom' ? 'bottom' : 'top';
     const own = said(analysis, other, `margin-${side}`);
     const because = `nothing parts the ${side} margin of ${labelOf(analysis, other)} from that of ${labelOf(analysis, subject)}${own ? ` ${cite(own)}` : ', a default'}`;
     const base = {
@@ -62,11 +61,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
     out.push({
       ...base,
       words: 'take the margin out',
-      steps: [
-        own && own.source.property === `margin-${side}`
-          ? alter(own, '0')
-          : put(analysis, other, `margin-${side}`, '0'),
-      ],
+      steps: [put(analysis, other, `margin-${side}`, '0')],
       rank: 70,
     });
   }
@@ -84,9 +79,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
           rule: 'offset',
           because: `${labelOf(analysis, element)} is moved by ${property}: ${own.value} ${cite(own)}`,
           words: 'take the offset out',
-          steps: [
-            own.source.property === property ? alter(own, 'auto') : put(analysis, element, property, 'auto'),
-          ],
+          steps: [put(analysis, element, property, 'auto')],
           rank: 87,
           gives: Math.abs(usedPx(analysis.reading, property, element)) || Infinity,
         });
@@ -100,7 +93,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
         rule: 'transform',
         because: `a transform moves ${labelOf(analysis, element)} ${cite(transform)}`,
         words: 'take the transform out',
-        steps: [alter(transform, 'none')],
+        steps: [put(analysis, element, 'transform', 'none')],
         rank: 83,
       });
   }

@@ -102,34 +102,30 @@ export function findingDocument(
   };
 }
 
-/** Findings in words, each with its place and the first remedy as a small diff. */
-export function findingsText({ page, widths, findings }: FindingsDocument, withMeant = false): string {
-  const real = findings.filter(({ meant }) => meant === '');
-  const meant = findings.length - real.length;
-  if (real.length === 0 && !withMeant)
-    return `${page}: nothing found at ${widths.join(', ')} px${meant ? `; ${meant} more probably meant (--meant shows them)` : ''}.`;
-  const parts = real.map((one) => {
-    const source = one.culprits[0]?.source;
-    const place = source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
-    const at = one.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
-    const more = one.places.length > 1 ? `, ${one.places.length} places` : '';
-    const first = one.remedies[0];
-    const remedy = first
-      ? `   Remedy: ${first.what} (proved; ${first.sideEffects.moved} moved, ${first.sideEffects.resized} resized, at most ${first.sideEffects.largest} px)\n${change(first)}`
-      : '   No single change was proved to take it away.';
-    return `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${more}\n   ${place}  ${one.subject}\n${remedy}`;
-  });
-  if (withMeant)
-    for (const one of findings)
-      if (one.meant !== '')
-        parts.push(
-          `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, probably meant: ${one.meant}\n   ${one.subject}`,
-        );
+/** Findings in words, each with its place and the first remedy; `quiet`: how many more are probably meant. */
+export function findingsText({ page, widths, findings }: FindingsDocument, quiet = 0): string {
+  const at = `at ${widths.join(', ')} px`;
   const rest =
-    meant && !withMeant
-      ? `\n\n${meant} more ${meant === 1 ? 'is' : 'are'} probably meant; --meant shows them.`
-      : '';
-  return `${page}: ${real.length} ${real.length === 1 ? 'finding' : 'findings'} at ${widths.join(', ')} px\n\n${parts.join('\n\n')}${rest}`;
+    quiet === 0 ? '' : `${quiet} more ${quiet === 1 ? 'is' : 'are'} probably meant; --meant shows them.`;
+  if (findings.length === 0) return [`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' ');
+  const head = `${page}: ${findings.length} ${findings.length === 1 ? 'finding' : 'findings'} ${at}`;
+  return [head, ...findings.map((one) => findingText(page, one)), rest].filter(Boolean).join('\n\n');
+}
+
+function findingText(page: string, one: FindingDocument): string {
+  const source = one.culprits[0]?.source;
+  const place = source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
+  const at = one.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
+  const places = one.places.length > 1 ? `, ${one.places.length} places` : '';
+  const head = `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${places}\n   ${place}  ${one.subject}`;
+  if (one.meant !== '') return `${head}\n   Probably meant: ${one.meant}.`;
+  const [first] = one.remedies;
+  if (!first) return `${head}\n   No single change was proved to take it away.`;
+  const { moved, resized, largest } = first.sideEffects;
+  const proof = first.proved
+    ? `proved; ${moved} moved, ${resized} resized, at most ${largest} px`
+    : 'not measured on a device';
+  return `${head}\n   Remedy: ${first.what} (${proof})\n${change(first)}`;
 }
 
 /** The lines of a diff that change something; of a minified file, whose lines are too long to be read, the changes alone. */

@@ -1,5 +1,6 @@
 /** A trial laid over a specimen's files: the texts as they would be, and which edits found nothing to change. */
 import type { SourceElement } from '../css/document.ts';
+import type { Declaration } from '../css/sheets.ts';
 import { T, tokens } from '../css/tokens.ts';
 import { isOfFiles, STATES, type Change, type Edit, type NewDeclaration, type State } from './edit.ts';
 import { applyPatches, type Patch } from './patch.ts';
@@ -112,10 +113,15 @@ function declarationPatches(block: Block, change: OfBlock, edit: number): Patch[
 const trimmedEnd = (text: string, { valueStart, end }: { valueStart: number; end: number }): number =>
   valueStart + text.slice(valueStart, end).trimEnd().length;
 
+/** Where a declaration ends: before its semicolon, or behind its last letter where it has none. */
+const endOf = (text: string, declaration: Declaration): number =>
+  text[declaration.end] === ';' ? declaration.end : trimmedEnd(text, declaration);
+
 /** Takes a declaration out with its semicolon, and with its line where it stands alone on it. */
-function mutePatch({ text }: Block, { start, end }: { start: number; end: number }, edit: number): Patch {
-  let after = end;
-  if (text[after] === ';') after++;
+function mutePatch({ text }: Block, declaration: Declaration, edit: number): Patch {
+  const { start } = declaration;
+  const end = endOf(text, declaration);
+  const after = text[end] === ';' ? end + 1 : end;
   const lineStart = text.lastIndexOf('\n', start - 1) + 1;
   const alone = /^[ \t]*$/.test(text.slice(lineStart, start));
   const rest = /^[ \t]*\r?\n/.exec(text.slice(after));
@@ -127,17 +133,19 @@ function mutePatch({ text }: Block, { start, end }: { start: number; end: number
 function addPatch({ text, rule }: Block, made: string, edit: number): Patch {
   const last = rule.declarations.at(-1);
   if (last) {
-    const end = trimmedEnd(text, { valueStart: last.start, end: last.end });
+    // Behind its semicolon and its line, so that it stays when the last declaration goes.
+    const end = endOf(text, last);
     const lineStart = text.lastIndexOf('\n', last.start - 1) + 1;
     const indent = text.slice(lineStart, last.start);
     const isOwnLine = lineStart > 0 && /^[ \t]+$/.test(indent);
-    // Behind the whole line, so that it stays when the last declaration goes.
-    const rest = /^[ \t]*;[ \t]*\r?\n/.exec(text.slice(end));
-    if (isOwnLine && rest) {
-      const behind = end + rest[0].length;
-      return { start: behind, end: behind, text: `${indent}${made};\n`, edit };
-    }
-    return { start: end, end, text: `;${isOwnLine ? `\n${indent}` : ' '}${made}`, edit };
+    const rest = isOwnLine ? /^;[ \t]*\r?\n/.exec(text.slice(end)) : null;
+    const behind = end + (rest?.[0].length ?? (text[end] === ';' ? 1 : 0));
+    const put = rest
+      ? `${indent}${made};\n`
+      : text[end] === ';'
+        ? ` ${made};`
+        : `;${isOwnLine ? `\n${indent}` : ' '}${made}`;
+    return { start: behind, end: behind, text: put, edit };
   }
   const open = rule.prelude === '' ? 0 : text.indexOf('{', rule.start) + 1;
   return { start: open, end: open, text: rule.prelude === '' ? `${made}; ` : ` ${made};`, edit };

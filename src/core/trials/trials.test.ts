@@ -216,6 +216,18 @@ describe('edits laid over files', () => {
     assert.match(texts['index.html']!, /<p style="margin: 3px;">two/);
   });
 
+  for (const [name, css, made] of [
+    ['on lines', '.a {\n  top: 0;\n  widht: 1px;\n}', '.a {\n  top: 0;\n  width: 1px;\n}'],
+    ['in one line', '.a{widht:1px;}', '.a{ width: 1px;}'],
+    ['without a semicolon', '.a { widht: 1px }', '.a { ; width: 1px }'],
+  ] as const)
+    test(`one added beside the last one, which goes: ${name}`, () => {
+      const edits = [
+        edit({ do: 'mute', at: rule('.a'), nth: 0, was: '', property: 'widht' }),
+        edit({ do: 'add', at: rule('.a'), property: 'width', value: '1px', important: false }),
+      ];
+      assert.equal(overlay({ 'a.css': css }, edits, 'index.html').texts['a.css'], made);
+    });
   test('several declarations added where there are none', () => {
     const path = 'body > div';
     const edits = ['top', 'left'].map((property) => edit(add(inline(path), property, '1px')));

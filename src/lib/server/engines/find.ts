@@ -33,11 +33,12 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
     current = width;
   };
   const readings = new Map<number, At>();
+  const texts = await opened.texts();
+  const files = readFiles(texts);
   for (const width of widths) {
     await show(width);
     const analysis = await opened.measure();
-    const found = await opened.complete(analysis, () => detectAll(analysis, kinds));
-    const files = readFiles(await opened.texts());
+    const found = await opened.complete(analysis, () => detectAll(analysis));
     const prover = makeProver({
       analysis,
       files,
@@ -50,8 +51,7 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
     });
     readings.set(width, { analysis, found, prover });
   }
-  const list = together(readings);
-  const texts = await opened.texts();
+  const list = together(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
   const out: FindingsDocument['findings'] = [];
   for (const [n, seen] of list.entries()) {
     const { prover, analysis } = readings.get(seen.worst)!;
