@@ -196,6 +196,37 @@ describe('normetra find', () => {
     assert.deepEqual(codes, [1, 0, 0, 0]);
   });
 
+  test('a remedy is not held against what was there before, whatever kinds are asked for', async () => {
+    const over = '.low { height: 20px } .low, .next { width: 160px }';
+    const text = 'Mole and pier and lee and landing and mate and bosun';
+    const page = `${HEAD}<style>\n.bar { width: 900px }\n${over}</style><p class=bar>Mole</p><p class=low>${text}</p><p class=next>Pier</p>`;
+    const path = folder({ 'index.html': page });
+    const { out } = await run('find', path, '--widths', '600', '--kinds', 'overflow', '--json');
+    const { findings } = findingsDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      findings.map(({ kind, remedies }) => [kind, remedies.length > 0]),
+      [['overflow', true]],
+    );
+    const all = findingsDocumentSchema.parse(
+      JSON.parse((await run('find', path, '--widths', '600', '--json')).out),
+    );
+    assert.deepEqual(all.findings.map(({ kind }) => kind).sort(), ['overflow', 'overlap']);
+  });
+
+  test('what is probably meant is told only when it is asked for', async () => {
+    const css = '.e { width: 90px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis }';
+    const path = folder({
+      'index.html': `${HEAD}<style>${css}</style><p class=e>The mail boat leaves the north mole`,
+    });
+    const found = async (...options: string[]) =>
+      findingsDocumentSchema.parse(JSON.parse((await run('find', path, '--json', ...options)).out)).findings;
+    assert.deepEqual(await found(), []);
+    assert.deepEqual(
+      (await found('--meant')).map(({ kind, meant }) => [kind, meant]),
+      [['clip', 'text-overflow: ellipsis says so']],
+    );
+  });
+
   test('SARIF and JUnit', async () => {
     const path = folder({ 'index.html': WIDE });
     const [sarif, junit] = await Promise.all([

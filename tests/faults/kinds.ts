@@ -54,6 +54,9 @@ const inline = (analysis: Analysis, element: number): boolean =>
 const PAGE = 'document.documentElement.scrollWidth - document.documentElement.clientWidth';
 const GAIN = 'e.getBoundingClientRect()';
 const OVER = `(() => { const r = document.createRange(); r.selectNodeContents(e); const n = e.nextElementSibling; return n ? Math.min(r.getBoundingClientRect().bottom, n.getBoundingClientRect().bottom) - n.getBoundingClientRect().top : 0; })()`;
+/** Px by which an element or the height around it shifts where it can take what was planted on it. */
+const SHIFT = (property: string, value: string): string =>
+  `(() => { const at = () => [e.getBoundingClientRect().top, e.parentElement.getBoundingClientRect().height]; const was = at(); e.style.setProperty('${property}', '${value}', 'important'); const now = at(); e.style.removeProperty('${property}'); return Math.max(...was.map((one, i) => Math.abs(one - now[i]))); })()`;
 
 const wide = (
   name: string,
@@ -198,17 +201,41 @@ export const FAULTS: Fault[] = [
     css: () => ['width: 220px'],
     seen: `220 - ${GAIN}.width`,
   },
-  { name: 'margin-on-inline', as: ['inert'], fits: inline, css: () => ['margin-top: 40px'], seen: '40' },
+  {
+    name: 'margin-on-inline',
+    as: ['inert'],
+    fits: inline,
+    css: () => ['margin-top: 40px'],
+    seen: SHIFT('display', 'inline-block'),
+  },
   {
     name: 'offset-on-static',
     as: ['inert'],
     fits: (a, e) => isText(a, e),
     css: () => ['top: 40px'],
-    seen: '40',
+    seen: SHIFT('position', 'relative'),
   },
-  { name: 'typo-name', as: ['dropped'], fits: isText, css: () => ['paddign-left: 40px'], seen: '40' },
-  { name: 'typo-space', as: ['dropped'], fits: isText, css: () => ['padding-top: 40 px'], seen: '40' },
-  { name: 'typo-unit', as: ['dropped'], fits: isText, css: () => ['margin-top: 40'], seen: '40' },
+  {
+    name: 'typo-name',
+    as: ['dropped'],
+    fits: isText,
+    css: () => ['paddign-left: 40px'],
+    seen: '40 - parseFloat(getComputedStyle(e).paddingLeft)',
+  },
+  {
+    name: 'typo-space',
+    as: ['dropped'],
+    fits: isText,
+    css: () => ['padding-top: 40 px'],
+    seen: '40 - parseFloat(getComputedStyle(e).paddingTop)',
+  },
+  {
+    name: 'typo-unit',
+    as: ['dropped'],
+    fits: isText,
+    css: () => ['margin-top: 40'],
+    seen: '40 - parseFloat(getComputedStyle(e).marginTop)',
+  },
 ];
 
 /** Elements that can have a fault, in the viewport's first screens so that they are likely to be seen. */

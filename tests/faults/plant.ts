@@ -86,7 +86,7 @@ export async function plant(
   const opened = await headless.open(files, page.entry, SIZE);
   try {
     const px = await evaluate(opened, path, fault.seen);
-    const was = /^40$|scrollWidth|scrollHeight - doc/.test(fault.seen)
+    const was = /scrollWidth - doc|scrollHeight - doc/.test(fault.seen)
       ? await evaluate(sound, path, fault.seen)
       : 0;
     const result: Result = {
@@ -100,14 +100,12 @@ export async function plant(
       unrelated: [],
       told: '',
     };
-    if (!(px >= 4) || (fault.seen !== '40' && was >= 4)) return result;
+    if (!(px >= 4) || was >= 4) return result;
     const { findings } = await findOn(opened, { ...ASK, most: 6 });
     const had = new Set(before.findings.map(keyOf));
     const fresh = findings.filter((one) => one.meant === '' && !had.has(keyOf(one)));
     const isPlanted = (source: { sheet: string; line: number } | null | undefined) =>
-      source != null &&
-      ((source.sheet === sheet.file && source.line >= line && source.line <= lastLine) ||
-        (fault.markup !== undefined && source.sheet === page.entry));
+      source != null && source.sheet === sheet.file && source.line >= line && source.line <= lastLine;
     const about = (one: FindingDocument) =>
       fault.as.includes(one.kind) &&
       (one.subject.startsWith(path) ||
@@ -117,11 +115,13 @@ export async function plant(
     result.found = found !== undefined;
     result.told = found?.because ?? fresh.map(({ kind, because }) => `${kind}: ${because}`).join(' | ');
     if (!found) return result;
+    // Planted content is to blame by what it is, or by its own style attribute.
     const isCulprit = ({ source, path: own }: FindingDocument['culprits'][number]) =>
-      isPlanted(source) || (source === null && own.startsWith(path));
+      isPlanted(source) ||
+      (fault.markup !== undefined && own.startsWith(path) && (source === null || source.sheet === page.entry));
     result.first = found.culprits[0] !== undefined && isCulprit(found.culprits[0]);
     result.amongThree = found.culprits.slice(0, 3).some(isCulprit);
-    result.line = found.culprits[0]?.source == null || isPlanted(found.culprits[0].source);
+    result.line = isPlanted(found.culprits[0]?.source) || (fault.markup !== undefined && result.first);
     result.unrelated = fresh
       .filter(
         (one) =>

@@ -73,7 +73,7 @@
               {#if source}<Place {bench} {source} {open} />{/if}
             </div>
           {:else}<p>No single declaration takes it away when it is changed.</p>{/each}
-          {#each blame.remedies as { words, edits, shown, sideEffects }, i (i)}
+          {#each blame.remedies as { words, edits, shown, proved, sideEffects }, i (i)}
             <div class="border-t border-base-300 pt-1" data-remedy>
               <button
                 class="btn btn-outline btn-xs"
@@ -87,9 +87,9 @@
                   </div>{/each}
               </div>
               <p class="faint">
-                Proved; {sideEffects.moved} moved, {sideEffects.resized} resized, at most {px(
-                  sideEffects.largest,
-                )} px
+                {proved
+                  ? `Proved at ${bench.width} px: ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
+                  : 'Not measured on a device'}
               </p>
             </div>
           {/each}

@@ -45,14 +45,15 @@ import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
 import { inUseOf, type InUse } from '$core/css/inuse.ts';
 import { asksTheSame, type PlanRequest, type Validity } from '$core/css/plan.ts';
 import type { Source } from '$core/css/styles.ts';
+import { mutesOf, type Mute } from '$core/search/mutes.ts';
 import { quantityOf, quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/dressing.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { differences, type Moved } from '$core/trials/moved.ts';
 import { reasonOf, type Reason } from '$core/trials/why.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
-import { mapBack, offsetOf, placeOf } from '$core/trials/patch.ts';
-import { declarationAt, readFiles, targetOf, type Files } from '$core/trials/targets.ts';
+import { writtenBack } from '$core/trials/written.ts';
+import { declarationAt, readFiles, type Files } from '$core/trials/targets.ts';
 import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
 import type { Framed } from '$station/framed.ts';
 import * as Comlink from 'comlink';
@@ -217,11 +218,11 @@ const analyst = {
   toStored: (): SavedBody => {
     const { sources: _, opened: _opened, ...known } = surveyed[0]!;
     const reading = toStored(need().analyses[0]!.reading) as SavedBody['reading'];
-    const intrinsic = [...need().analyses[0]!.intrinsic].flatMap(([element, { min, max }]) => [
-      element,
-      min,
-      max,
-    ]);
+    const { intrinsic: widths, carried } = need().analyses[0]!;
+    // What was taken over from an earlier reading may not be true of this one.
+    const intrinsic = [...widths].flatMap(([element, { min, max }]) =>
+      carried.has(element) ? [] : [element, min, max],
+    );
     return { normetra: 'stored-reading/1', ...known, reading, intrinsic };
   },
   /** Opens a saved reading in the place of the live one. */
@@ -336,44 +337,7 @@ const analyst = {
       .map((element) => ({ element, label: labelOf(reading, element), path: pathOf(reading, element) }));
   },
   /** Every declaration of the page's own sheets that matches something, as the edit that takes it out. */
-  mutes: (): { edit: Edit; words: string }[] => {
-    const files = plainFiles();
-    const { plan } = surveyed[0]!.sources;
-    const { reading } = need().analyses[0]!;
-    return plan.sheets.flatMap((sheet, index) => {
-      if (sheet.form === 'attribute') return [];
-      const style =
-        sheet.form === 'file'
-          ? -1
-          : plan.sheets.slice(0, index).filter((one) => one.form === 'element' && one.file === sheet.file)
-              .length;
-      const placed = files.sheet(sheet.file, style);
-      return (placed?.sheet.rules ?? []).flatMap((rule) => {
-        const planned = plan.rules.find((one) => one.sheet === index && one.rule.start === rule.start);
-        if (!planned?.selectors.some(({ query }) => (reading.matches[query]?.length ?? 0) > 0)) return [];
-        const at = targetOf(placed!, rule);
-        return rule.declarations.map((declaration, n) => {
-          const alike = rule.declarations.filter(({ property }) => property === declaration.property);
-          const edit: Edit = {
-            id: `${index}-${rule.start}-${n}`,
-            on: true,
-            step: '',
-            widths: null,
-            engines: null,
-            group: '',
-            change: {
-              do: 'mute',
-              at,
-              nth: alike.indexOf(declaration),
-              was: declaration.value,
-              property: declaration.property,
-            },
-          };
-          return { edit, words: `${rule.prelude} { ${declaration.property}: ${declaration.value} }` };
-        });
-      });
-    });
-  },
+  mutes: (): Mute[] => mutesOf(surveyed[0]!.sources.plan, need().analyses[0]!.reading, plainFiles()),
   /** The plan of the page that the one at hand is held against. */
   planBase: (
     page: string,
@@ -547,36 +511,8 @@ export interface Written {
   files: Record<string, string>;
 }
 
-/** The same with every source at its place in the files as they are; what an edit put there is the trial's. */
-function asWritten<T>(made: T): T {
-  const over = laid;
-  if (!over || Object.keys(over.texts).length === 0) return made;
-  const known = new Map<string, Pick<Source, 'origin' | 'line' | 'column'>>();
-  const place = (source: Source): Source => {
-    const text = over.texts[source.sheet];
-    if (text === undefined || source.line === 0) return source;
-    const key = `${source.sheet} ${source.line} ${source.column}`;
-    let back = known.get(key);
-    if (!back) {
-      const patches = over.patches[source.sheet]!;
-      const { offset, edit } = mapBack(patches, offsetOf(text, source.line, source.column));
-      back = {
-        origin: edit === null ? source.origin : 'trial',
-        ...placeOf(plainTexts[source.sheet] ?? '', offset),
-      };
-      known.set(key, back);
-    }
-    return { ...source, ...back };
-  };
-  const visit = (value: unknown): unknown => {
-    if (Array.isArray(value)) return value.map(visit);
-    if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value) || value instanceof Map)
-      return value;
-    const own = Object.fromEntries(Object.entries(value).map(([name, one]) => [name, visit(one)]));
-    return 'sheet' in own && 'line' in own && 'origin' in own ? place(own as unknown as Source) : own;
-  };
-  return visit(made) as T;
-}
+/** The same with every source at its place in the files as they are. */
+const asWritten = <T>(made: T): T => (laid ? writtenBack(made, laid, plainTexts) : made);
 
 function adopt(given: Document[]): Taken {
   const analyses = given.map(({ reading }, i) => {

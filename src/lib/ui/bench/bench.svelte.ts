@@ -290,7 +290,7 @@ export function createBench(input: BenchInput, start: Place) {
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
     await compareNow();
     status = 'ready';
-    void finder.look(asked.width).catch(wrong);
+    void finder.look().catch(wrong);
   }
 
   /** What is different from what the page is held against. */
@@ -377,6 +377,7 @@ export function createBench(input: BenchInput, start: Place) {
       let made = await analyst.distance(pin.from, pin.to);
       for (let round = 0; round < 3 && made && (await learn(made.wanting)); round++)
         made = await analyst.distance(pin.from, pin.to);
+      if (await learn(await analyst.doubt())) made = await analyst.distance(pin.from, pin.to);
       if (explaining !== pin) return;
       explained = made;
       if (!made)
@@ -678,7 +679,10 @@ export function createBench(input: BenchInput, start: Place) {
     },
     holdAgainst,
     finder,
-    why: (index: number) => analyst.why(index),
+    why: async (index: number) => {
+      const made = await analyst.why(index);
+      return (await learn(await analyst.doubt())) ? analyst.why(index) : made;
+    },
     lay,
     /** Resolves once what is under way has been measured. */
     settled: async () => {

@@ -8,11 +8,12 @@ import { wrong } from '../notices/notices.svelte.ts';
 import type { Analyst, Found } from './analyst.worker.ts';
 
 interface Proving {
-  measure: (edits: Edit[]) => Promise<{ reading: unknown; validity: Validity } | null>;
+  measure: (edits: Edit[]) => Promise<{ reading: unknown; validity: Validity }>;
   close: () => void;
 }
 
-/** A pause in CSS ms before causes are looked for: whoever is still changing something waits for nothing. */
+/** ms before an edit is looked at, and before causes are looked for: whoever is still changing something waits for nothing. */
+const BREATH = 250;
 const PAUSE = 700;
 /** Findings of which causes are looked for by themselves; of the others when they are asked about. */
 const MOST = 12;
@@ -24,20 +25,20 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
   let blames = $state.raw<Map<string, Blame>>(new Map());
   let picked = $state('');
   let proving = $state(false);
-  /** Widths at which the page has been measured, with the number of findings that are not meant. */
-  let widths = $state.raw<Map<number, number>>(new Map());
   let round = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   /** Looks again; what was known of causes is known no more, for anything can have moved. */
-  async function look(width: number): Promise<void> {
+  async function look(): Promise<void> {
     const own = ++round;
     clearTimeout(timer);
+    proving = false;
+    if (found !== null) await new Promise((resolve) => (timer = setTimeout(resolve, BREATH)));
+    if (own !== round) return;
     const list = await analyst.findings();
     if (own !== round) return;
     found = list;
     blames = new Map();
-    widths = new Map(widths).set(width, list.filter(({ meant }) => meant === '').length);
     timer = setTimeout(() => void prove(own).catch(wrong), PAUSE);
   }
 
@@ -47,7 +48,8 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
     proving = true;
     const lab = await openProving();
     try {
-      const measure = Comlink.proxy(lab.measure);
+      // What has been overtaken is measured no more: the changes that are left come to nothing at once.
+      const measure = Comlink.proxy(async (edits: Edit[]) => (own === round ? lab.measure(edits) : null));
       for (const index of wanted) {
         if (own !== round) return;
         const blame = await analyst.blame(index, measure);
@@ -76,9 +78,6 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
     },
     get proving() {
       return proving;
-    },
-    get widths() {
-      return widths;
     },
     look,
     stop: () => {

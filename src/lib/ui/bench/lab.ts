@@ -4,7 +4,7 @@ import type { Quantity } from '$core/search/symptom.ts';
 import type { Validity } from '$core/css/plan.ts';
 import { laidAt, type Change, type Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
-import { survey, takeReading } from '$station/survey.ts';
+import { survey, takeReading, type Survey } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import { z } from 'zod';
 import { frameAddress, frameBase } from '../frames.ts';
@@ -20,7 +20,7 @@ export interface LabInput {
   page: string;
   holder: () => HTMLElement;
   signal: () => AbortSignal;
-  size: () => { width: number; height: number };
+  size: () => Size;
   /** What is laid over the page, and the texts that it was opened with. */
   edits: () => readonly Edit[];
   opened: () => Record<string, string>;
@@ -63,6 +63,11 @@ function selectorOf(change: Change): string[] {
   return 'path' in change ? [change.path] : [];
 }
 
+interface Size {
+  width: number;
+  height: number;
+}
+
 export function createLab({
   analyst,
   specimen,
@@ -81,7 +86,7 @@ export function createLab({
   /** What has been measured to be held against, and where. */
   let measured = '';
 
-  const openAt = (own: string, at: { width: number; height: number }): Promise<Frame> =>
+  const openAt = (own: string, at: Size): Promise<Frame> =>
     openFrame(holder().appendChild(document.createElement('div')), frameAddress(host, own, page), at, signal());
   const shut = (frame: Frame): void => {
     const around = frame.element.parentElement;
@@ -111,6 +116,18 @@ export function createLab({
     return underWay;
   }
 
+  /** The frame of what the page was held against last, for other sizes of it. */
+  let held: { own: string; frame: Frame; surveyed: Survey } | null = null;
+
+  async function openHeld(own: string, texts: Record<string, string>, at: Size): Promise<void> {
+    if (held) shut(held.frame);
+    held = null;
+    const frame = await openAt(own, at);
+    const plan = (described: Survey['described']) =>
+      analyst.planBase(page, texts, described, frameBase(host, own));
+    held = { own, frame, surveyed: await survey(frame, plan, bare) };
+  }
+
   async function measureOnce(): Promise<void> {
     const now = size();
     const against = heldAgainst();
@@ -120,23 +137,17 @@ export function createLab({
     if (against.kind === 'plain' && edits().length === 0) await analyst.keepOwn();
     else {
       const { own, texts } = await standing(against);
-      const frame = await openAt(own, at);
-      try {
-        const { validity, defaults } = await survey(
-          frame,
-          (described) => analyst.planBase(page, texts, described, frameBase(host, own)),
-          bare,
-        );
-        await analyst.keepBase((await takeReading(frame, at, 'full')).reading, validity, defaults);
-      } finally {
-        shut(frame);
-      }
+      if (held?.own !== own) await openHeld(own, texts, at);
+      const { frame, surveyed } = held!;
+      frame.resize(at.width, at.height);
+      const { reading } = await takeReading(frame, at, 'full');
+      await analyst.keepBase(reading, surveyed.validity, surveyed.defaults);
     }
     measured = name;
   }
 
-  /** A frame in which the page is measured under more edits than those at hand, again and again. */
-  async function openLab() {
+  /** A frame that nobody sees with the page as it is, to be dressed again and again. */
+  async function openHidden() {
     const at = size();
     const mine = [...edits()];
     const texts = opened();
@@ -144,44 +155,56 @@ export function createLab({
     await takeReading(frame, at, 'outline');
     const number = nextLab++;
     return {
-      /** The number that the page has under more edits and with elements hidden; null: there is none. */
-      measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
-        // An edit of the same declaration goes before that of the trial.
-        const all = [...mine, ...more];
+      at,
+      frame,
+      /** All edits, those of the trial first: an edit of the same declaration goes before that of the trial. */
+      all: (more: readonly Edit[]): Edit[] => [...mine, ...more],
+      /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
+      dress: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
         const ask = await analyst.probe(number, page, texts, all, [...hide]);
-        if (!ask)
-          throw new Error(
-            'These edits change which elements there are: the page would be opened anew each time.',
-          );
+        if (!ask) return false;
         if (!(await frame.ask('dress', ask)))
           await frame.ask('dress', (await analyst.probe(number, page, texts, all, [...hide], true))!);
-        const depth = quantity.of === 'lines' ? 'full' : 'outline';
-        const wanted = depth === 'full' ? FULL : OUTLINE;
-        return analyst.look(quantity, await frame.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
+        return true;
       },
       close: () => shut(frame),
     };
   }
 
-  /** A frame in which changes are tried one after another, each read in full; null: it cannot be laid over in place. */
-  async function openProving() {
-    const at = size();
-    const mine = [...edits()];
-    const texts = opened();
-    const frame = await openAt(await keyFor(specimen, key, texts), at);
-    await takeReading(frame, at, 'outline');
-    const number = nextLab++;
+  /** A frame in which the page is measured under more edits than those at hand, again and again. */
+  async function openLab() {
+    const { frame, all, dress, close } = await openHidden();
     return {
-      measure: async (more: Edit[]): Promise<{ reading: unknown; validity: Validity } | null> => {
-        const all = [...mine, ...more];
-        const ask = await analyst.probe(number, page, texts, all, []);
-        if (!ask) return null;
-        if (!(await frame.ask('dress', ask)))
-          await frame.ask('dress', (await analyst.probe(number, page, texts, all, [], true))!);
-        const validity = await frame.ask('plan', await analyst.planProbe(all));
-        return { reading: (await takeReading(frame, at, 'full')).reading, validity };
+      /** The number that the page has under more edits and with elements hidden; null: there is none. */
+      measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
+        if (!(await dress(all(more), hide)))
+          throw new Error(
+            'These edits change which elements there are: the page would be opened anew each time.',
+          );
+        const depth = quantity.of === 'lines' ? 'full' : 'outline';
+        const wanted = depth === 'full' ? FULL : OUTLINE;
+        return analyst.look(quantity, await frame.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
       },
-      close: () => shut(frame),
+      close,
+    };
+  }
+
+  /** A frame in which changes are tried one after another, each read in full. */
+  async function openProving() {
+    const { at, frame, all, dress, close } = await openHidden();
+    const read = async (where: Frame, list: Edit[]): Promise<{ reading: unknown; validity: Validity }> => {
+      const validity = await where.ask('plan', await analyst.planProbe(list));
+      return { reading: (await takeReading(where, at, 'full')).reading, validity };
+    };
+    return {
+      measure: async (more: Edit[]): Promise<{ reading: unknown; validity: Validity }> => {
+        const list = all(more);
+        if (await dress(list)) return read(frame, list);
+        const { files } = await analyst.written(list, page);
+        const anew = await openAt(await keyFor(specimen, key, files), at);
+        return read(anew, list).finally(() => shut(anew));
+      },
+      close,
     };
   }
 
@@ -214,6 +237,7 @@ export function createLab({
     compareAt,
     /** The page was opened anew: what was measured of it counts no more. */
     reset: () => {
+      held = null;
       measured = '';
     },
   };
