@@ -2,9 +2,11 @@
 import { find } from './find.ts';
 import { read } from './read.ts';
 import { serve } from './serve.ts';
+import { sweep } from './sweep.ts';
 
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
 normetra find  <page> [--widths 320,768,1280] [--kinds overflow,gap] [--fail-on N] [--json]
+normetra sweep <page> [--from 280] [--to 1920] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 
   read    the boxes of a page with their sums; <page> is an HTML file, a folder with index.html, a .zip,
@@ -21,11 +23,15 @@ normetra serve [--port N] [--host H] [--data DIR]
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
           --root, --scripts, --height, --out as above
+  sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
+          --from N, --to N     the range in px (default: 280 to 1920)
+          --json               as a document (docs/schema/sweep-1.json)
+          --root, --scripts, --height, --out as above
   serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
 
 Exit codes: 0 done; 1 findings at or above --fail-on; 2 bad usage or input; 3 the engine could not be had.`;
 
-const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, find, serve };
+const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, find, sweep, serve };
 
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;

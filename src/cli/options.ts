@@ -73,7 +73,15 @@ const findOptions = pageOptions
   }));
 export type FindOptions = z.infer<typeof findOptions> & { page: string };
 
+const sweepOptions = pageOptions
+  .omit({ width: true, select: true })
+  .extend({ from: side('from', 7680).default(280), to: side('to', 7680).default(1920) })
+  .refine(({ from, to }) => from < to, '--from must be less than --to')
+  .refine(({ from, to }) => to - from <= 4000, '--from and --to are at most 4000 px apart');
+export type SweepOptions = z.infer<typeof sweepOptions> & { page: string };
+
 const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'out', 'select'];
+const SWEEP_TEXTS = ['from', 'to', 'height', 'engine', 'defaults', 'root', 'scripts', 'out'];
 const FIND_TEXTS = [
   'widths',
   'kinds',
@@ -94,6 +102,10 @@ export const readPageOptions = (command: string, argv: string[]): PageOptions =>
 /** The same for `normetra find`. */
 export const readFindOptions = (argv: string[]): FindOptions =>
   readOptions('find', argv, findOptions, FIND_TEXTS, ['json', 'meant']);
+
+/** The same for `normetra sweep`. */
+export const readSweepOptions = (argv: string[]): SweepOptions =>
+  readOptions('sweep', argv, sweepOptions, SWEEP_TEXTS, ['json']);
 
 function readOptions<T extends object>(
   command: string,

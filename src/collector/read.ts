@@ -70,6 +70,10 @@ const MAX_STRINGS = 20_000;
 /** What of the last reading still holds; null: the document is not the one that was read. */
 function remembered(plan: Prepared, elements: Element[]): Memory | null {
   if (memory?.plan !== plan || memory.strings.length > MAX_STRINGS) return null;
+  // Where another condition holds, anything can have another value.
+  const { media } = memory.matched;
+  if (plan.containers.length > 0 || plan.media.some((query, i) => matchMedia(query).matches !== media[i]))
+    return null;
   const { elements: last } = memory;
   return elements.length === last.length && elements.every((element, i) => element === last[i]) ? memory : null;
 }

@@ -1,6 +1,7 @@
 /** The station in a page of its own, driven from outside: frames by number, each asked over its port. */
 import type { Requests, Verb } from '../collector/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
+import { pack } from './packed.ts';
 
 const frames = new Map<number, Frame>();
 let next = 1;
@@ -8,6 +9,8 @@ let next = 1;
 export interface Station {
   open: (address: string, width: number, height: number) => Promise<number>;
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
+  /** The same as `ask`, with the reply as text: see `unpack`. */
+  askPacked: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<string>;
   resize: (frame: number, width: number, height: number) => void;
   close: (frame: number) => void;
 }
@@ -20,16 +23,20 @@ function get(id: number): Frame {
 
 export const station: Station = {
   open: async (address, width, height) => {
+    const own = next++;
     const holder = document.body.appendChild(document.createElement('div'));
+    // Engines take their time over frames that cannot be seen, so all lie in sight, over each other.
+    holder.style.cssText = 'position:absolute;inset:0 auto auto 0';
     try {
-      frames.set(next, await openFrame(holder, address, { width, height }));
+      frames.set(own, await openFrame(holder, address, { width, height }));
     } catch (error) {
       holder.remove();
       throw error;
     }
-    return next++;
+    return own;
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
+  askPacked: async (frame, verb, ask) => pack(await get(frame).ask(verb, ask)),
   resize: (frame, width, height) => get(frame).resize(width, height),
   close: (id) => {
     const { element, close } = get(id);

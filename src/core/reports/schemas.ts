@@ -2,8 +2,13 @@
 import { z } from 'zod';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
+import { sweepDocumentSchema } from './sweep.ts';
 
-const DOCUMENTS = { 'reading-1.json': readingDocumentSchema, 'findings-1.json': findingsDocumentSchema };
+const DOCUMENTS = {
+  'reading-1.json': readingDocumentSchema,
+  'findings-1.json': findingsDocumentSchema,
+  'sweep-1.json': sweepDocumentSchema,
+};
 
 /** File name and text of each. */
 export const schemaTexts = (): Record<string, string> =>

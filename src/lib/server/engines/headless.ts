@@ -26,6 +26,7 @@ import { serveBare, serveFrame } from '../frames/serve.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
 import { ROOT } from '../root.ts';
 import { launch } from './chromium.ts';
+import { unpack } from './unpack.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
@@ -53,8 +54,11 @@ export interface Opened {
   lay: (edits: readonly Edit[]) => Promise<Overlay>;
   /** The source's own texts of pages and style sheets, by path. */
   texts: () => Promise<Record<string, string>>;
-  /** A full reading at the size at hand, reasoned about. */
-  measure: () => Promise<Analysis>;
+  /**
+   * A full reading at the size at hand, reasoned about. `isSteady`: nothing but the width is another than last time, and
+   * only what is laid out depends on it.
+   */
+  measure: (isSteady?: boolean) => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
   complete: <T>(analysis: Analysis, run: () => T) => Promise<T>;
   resize: (size: { width: number; height: number }) => Promise<void>;
@@ -143,12 +147,14 @@ export async function openHeadless(): Promise<Headless> {
     );
   const askOf =
     (frame: number): Asker['ask'] =>
-    <V extends Verb>(verb: V, ask: Requests[V]['ask']) =>
-      page.evaluate(
-        ([id, name, asked]) =>
-          (window as unknown as { station: Station }).station.ask(id, name as Verb, asked as never),
-        [frame, verb, ask] as const,
-      ) as Promise<Requests[V]['reply']>;
+    async <V extends Verb>(verb: V, ask: Requests[V]['ask']) =>
+      unpack(
+        await page.evaluate(
+          ([id, name, asked]) =>
+            (window as unknown as { station: Station }).station.askPacked(id, name as Verb, asked as never),
+          [frame, verb, ask] as const,
+        ),
+      ) as Requests[V]['reply'];
   const shut = (frame: number): Promise<void> =>
     page.evaluate((id) => (window as unknown as { station: Station }).station.close(id), frame);
   const bareFrames = new Map<string, Promise<Asker>>();
@@ -207,10 +213,11 @@ export async function openHeadless(): Promise<Headless> {
     let standing = await openTexts(source, {}, first, scripts);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
-    const measure: Opened['measure'] = async () => {
+    const measure: Opened['measure'] = async (isSteady = false) => {
       const known = await know(standing, source);
       plain ??= known.texts;
-      const { reading } = await takeReading({ ask: standing.ask }, size, 'full');
+      if (isSteady) await standing.ask('settle', { ...size, ms: 5000 });
+      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', isSteady ? [] : null);
       known.last = analyse(known.sources, known.validity, known.defaults, readingSchema.parse(reading));
       return known.last;
     };
@@ -223,7 +230,7 @@ export async function openHeadless(): Promise<Headless> {
         return standing.address;
       },
       ask: (verb, ask) => standing.ask(verb, ask),
-      measure,
+      measure: (isSteady) => measure(isSteady),
       texts: async () => {
         if (!plain) await measure();
         return plain!;

@@ -1,0 +1,38 @@
+/** `normetra sweep`: a page at every width of a range, each change to 1 px. */
+import { writeFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { across } from '../core/sweep/across.ts';
+import { sweepDocument, sweepText } from '../core/reports/sweep.ts';
+import { openHeadless } from '../lib/server/engines/headless.ts';
+import { openPage } from '../lib/server/engines/source.ts';
+import { sweepOn } from '../lib/server/engines/sweep.ts';
+import { readSweepOptions } from './options.ts';
+
+/** Frames in which the page is measured at once. */
+const FRAMES = 2;
+
+export async function sweep(argv: string[]): Promise<number> {
+  const { page, from, to, height, root, scripts, defaults, json, out } = readSweepOptions(argv);
+  const source = await openPage(page, root);
+  const headless = await openHeadless();
+  try {
+    const frames = await Promise.all(
+      Array.from({ length: FRAMES }, () => headless.openSource(source, { width: to, height }, scripts)),
+    );
+    const progress = process.stderr.isTTY
+      ? (done: number, all: number) => process.stderr.write(`\r${done} of about ${all} widths `)
+      : undefined;
+    const { analysis, looks } = await sweepOn(frames, { from, to, height, ...(progress ? { progress } : {}) });
+    if (progress) process.stderr.write('\r\x1b[K');
+    const document = sweepDocument(analysis, across(analysis, looks), {
+      page: basename(source.entry) || page,
+      defaults,
+    });
+    const text = json ? JSON.stringify(document) : sweepText(document);
+    if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
+    else await writeFile(out, `${text}\n`);
+    return 0;
+  } finally {
+    await headless.close();
+  }
+}

@@ -1,0 +1,188 @@
+/** What the looks of a sweep come to: where each finding holds, and what changes at which width because of what. */
+import type { Analysis } from '../analysis.ts';
+import { labelOf } from '../boxes/label.ts';
+import { breakpointsOf, type Breakpoint } from '../css/breakpoints.ts';
+import type { Source } from '../css/styles.ts';
+import { runsOf } from '../findings/across.ts';
+import type { FoundAt, Look } from './look.ts';
+import { causeOf, type Turned } from './cause.ts';
+import { partOfKey, type Part } from './shape.ts';
+
+export interface Run {
+  from: number;
+  to: number;
+}
+
+/** A finding over a run of widths at which it holds, both ends to 1 px unless they are those of the sweep. */
+export interface Band extends FoundAt, Run {
+  key: string;
+  /** The width at which it is worst, and `px` what it is there. */
+  worst: number;
+}
+
+/** A change between two neighbouring widths. */
+export interface WidthFlip {
+  /** The first width, going up, at which the new state holds. */
+  width: number;
+  what: string;
+  part: Part | 'finding' | 'sizes';
+  element: number | null;
+  /** Elements that are alike and change alike, the first included. */
+  places: number;
+  /** The condition that turns there. */
+  condition: string | null;
+  source: Source | null;
+}
+
+export interface Across {
+  from: number;
+  to: number;
+  /** Widths that were looked at, ascending. */
+  widths: number[];
+  overflow: Run[];
+  bands: Band[];
+  flips: WidthFlip[];
+  /** Runs of widths within which the layout has one shape. */
+  stretches: Run[];
+  breakpoints: (Breakpoint & { isIdle: boolean })[];
+  /** Conditions on the width that hold nowhere in the range, as written. */
+  never: string[];
+}
+
+/** `analysis`: of any width, for names and sources. */
+export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Across {
+  const list = [...looks.values()].sort((a, b) => a.width - b.width);
+  const widths = list.map(({ width }) => width);
+  const [from, to] = [widths[0] ?? 0, widths.at(-1) ?? 0];
+  const flips: WidthFlip[] = [];
+  const stretches: Run[] = list.length > 0 ? [{ from, to }] : [];
+  list.forEach((look, i) => {
+    const before = list[i - 1];
+    if (!before || look.width - before.width > 1) return;
+    const made = flipsBetween(analysis, before, look);
+    if (made.length === 0) return;
+    flips.push(...made);
+    stretches.at(-1)!.to = before.width;
+    stretches.push({ from: look.width, to });
+  });
+  return {
+    from,
+    to,
+    widths,
+    overflow: runsOf(widths, (width) => looks.get(width)!.shape.get('page 0') === 'scrolls'),
+    bands: bandsOf(list, widths),
+    flips,
+    stretches,
+    breakpoints: breakpointsOf(analysis.sources.plan)
+      .filter(({ width }) => width > from && width <= to)
+      .map((one) => ({ ...one, isIdle: isIdle(looks, one.width) })),
+    never: analysis.sources.plan.request.media.filter(
+      (text, i) => /width/i.test(text) && list.every(({ shape }) => shape.get(`media ${i}`) === 'fails'),
+    ),
+  };
+}
+
+function bandsOf(list: readonly Look[], widths: readonly number[]): Band[] {
+  const keys = new Set(list.flatMap(({ found }) => [...found.keys()]));
+  const holds = new Map(list.map((look) => [look.width, look]));
+  const bands: Band[] = [];
+  for (const key of keys)
+    for (const { from, to } of runsOf(widths, (width) => holds.get(width)!.found.has(key))) {
+      const within = list.filter(({ width }) => width >= from && width <= to);
+      const worst = within.reduce((a, b) => (b.found.get(key)!.px > a.found.get(key)!.px ? b : a));
+      bands.push({ ...worst.found.get(key)!, key, from, to, worst: worst.width });
+    }
+  return bands.sort((a, b) => a.from - b.from || b.to - b.from - (a.to - a.from) || b.px - a.px);
+}
+
+/** Px by which a size must jump from one width to the next to be no sliding along. */
+const JUMP = 2;
+
+/** Boxes of which the size jumps between two looks at neighbouring widths. */
+function jumped(a: Look, b: Look): number[] {
+  const out: number[] = [];
+  const count = Math.min(a.rects.length, b.rects.length) / 4;
+  for (let i = 0; i < count; i++)
+    if (
+      Math.abs(a.rects[i * 4 + 2]! - b.rects[i * 4 + 2]!) > JUMP ||
+      Math.abs(a.rects[i * 4 + 3]! - b.rects[i * 4 + 3]!) > JUMP
+    )
+      out.push(i);
+  return out;
+}
+
+/** Whether nothing of the layout changes where a condition turns. */
+function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean {
+  const [a, b] = [looks.get(width - 1), looks.get(width)];
+  if (!a || !b) return false;
+  const isShapeless = [...b.shape].every(([key, word]) => key.startsWith('media') || a.shape.get(key) === word);
+  if (!isShapeless || a.shape.size !== b.shape.size || jumped(a, b).length > 0) return false;
+  const places = (look: Look) => look.rects.filter((_, i) => i % 4 < 2);
+  const [before, after] = [places(a), places(b)];
+  return before.every((one, i) => Math.abs(one - after[i]!) <= JUMP);
+}
+
+function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[] {
+  if (before.sign === after.sign) return [];
+  const { width } = after;
+  const turned: Turned = { media: [], containers: [] };
+  const changed: { part: Part; of: number; was: string; is: string }[] = [];
+  for (const [key, is] of after.shape) {
+    const was = before.shape.get(key);
+    if (was === undefined || was === is) continue;
+    const { part, of } = partOfKey(key);
+    if (part === 'media') turned.media.push(of);
+    else if (part === 'container') turned.containers.push(of);
+    else changed.push({ part, of, was, is });
+  }
+  const alike = new Map<string, WidthFlip>();
+  const put = (flip: Omit<WidthFlip, 'places' | 'width' | 'condition' | 'source'>, part: Part | null): void => {
+    const known = alike.get(flip.what);
+    if (known) known.places++;
+    else
+      alike.set(flip.what, {
+        ...flip,
+        width,
+        places: 1,
+        ...causeOf(analysis, turned, flip.element, part),
+      });
+  };
+  for (const { part, of, was, is } of changed)
+    put({ what: wordsOf(analysis, part, of, was, is), part, element: part === 'page' ? null : of }, part);
+  const found = (one: FoundAt, what: string) => put({ what, part: 'finding', element: one.subject }, null);
+  for (const [key, one] of after.found) if (!before.found.has(key)) found(one, one.what);
+  for (const [key, one] of before.found) if (!after.found.has(key)) found(one, `No more: ${one.what}`);
+  if (alike.size === 0) {
+    const boxes = jumped(before, after);
+    const what = `${boxes.length} ${boxes.length === 1 ? 'box changes its size' : 'boxes change their sizes'} at once`;
+    if (boxes.length > 0) put({ what, part: 'sizes', element: null }, null);
+  }
+  return [...alike.values()];
+}
+
+const FLOW = ['display', 'position', 'float'];
+
+function wordsOf({ reading }: Analysis, part: Part, of: number, was: string, is: string): string {
+  const name = part === 'page' ? 'The page' : labelOf(reading, of);
+  switch (part) {
+    case 'page':
+    case 'scroll':
+      return is === 'scrolls' ? `${name} begins to scroll sideways` : `${name} no longer scrolls sideways`;
+    case 'shown':
+      return is === 'shown' ? `${name} is shown` : `${name} is hidden`;
+    case 'flow': {
+      const [a, b] = [was.split(' '), is.split(' ')];
+      const turns = FLOW.flatMap((property, i) =>
+        a[i] === b[i] ? [] : [`${property} ${b[i]} in place of ${a[i]}`],
+      );
+      return `${name} has ${turns.join(', ')}`;
+    }
+    case 'rows':
+      return `${name} sets its boxes ${is}, no longer ${was}`;
+    case 'lines':
+      return `${name} takes ${is === '3' ? '3 or more' : is} ${is === '1' ? 'line' : 'lines'}, no longer ${was === '3' ? '3 or more' : was}`;
+    case 'media':
+    case 'container':
+      return name;
+  }
+}

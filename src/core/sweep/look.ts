@@ -1,0 +1,74 @@
+/** What a sweep keeps of the reading at one width. */
+import type { Analysis } from '../analysis.ts';
+import { labelOf } from '../boxes/label.ts';
+import type { FindingKind, Suspect } from '../findings/finding.ts';
+import { detectAll } from '../findings/index.ts';
+import type { Axis } from '../geometry/rect.ts';
+import { ownLines, shapeOf } from './shape.ts';
+
+/** A finding as it is at one width. */
+export interface FoundAt {
+  kind: FindingKind;
+  axis: Axis;
+  px: number;
+  subject: number;
+  other: number | null;
+  what: string;
+}
+
+export interface Look {
+  width: number;
+  /** CSS px of the page: what it scrolls over, and what is seen of it. */
+  scrollWidth: number;
+  scrollHeight: number;
+  clientWidth: number;
+  clientHeight: number;
+  shape: Map<string, string>;
+  found: Map<string, FoundAt>;
+  /** The same for two widths where nothing but sizes and places is different. */
+  sign: string;
+  /** Border boxes as in a reading. */
+  rects: Float32Array;
+  /** Lines of each element's own text. */
+  lines: Uint8Array;
+}
+
+/** By what a finding is known again at another width, where another of several alike boxes may be the worst. */
+export function bandKey({ reading }: Analysis, { kind, axis, subject, source }: Suspect): string {
+  if (source && (kind === 'inert' || kind === 'dropped'))
+    return `${kind} ${source.sheet} ${source.line} ${source.column} ${source.property}`;
+  const parent = reading.parent[subject]!;
+  return `${kind} ${axis} ${labelOf(reading, subject)} in ${parent < 0 ? '' : labelOf(reading, parent)}`;
+}
+
+/** Px below which nothing is told. */
+const LEAST = 1;
+
+export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
+  const { reading, tree } = analysis;
+  const { document, viewport } = reading;
+  const shape = shapeOf(analysis);
+  const bands = new Map<string, FoundAt>();
+  for (const one of found) {
+    if (one.meant !== '' || (one.px !== 0 && one.px < LEAST)) continue;
+    const key = bandKey(analysis, one);
+    const { kind, axis, px, subject, other, what } = one;
+    if (!bands.has(key) || bands.get(key)!.px < px) bands.set(key, { kind, axis, px, subject, other, what });
+  }
+  const lines = new Uint8Array(reading.count);
+  for (let i = 0; i < reading.count; i++) lines[i] = Math.min(255, ownLines(tree, i));
+  return {
+    width: viewport.width,
+    scrollWidth: document.scrollWidth,
+    scrollHeight: document.scrollHeight,
+    clientWidth: document.clientWidth,
+    clientHeight: document.clientHeight,
+    shape,
+    found: bands,
+    sign: [...shape, ...[...bands.keys()].sort()].join('\n'),
+    rects: Float32Array.from(reading.rects),
+    lines,
+  };
+}
+
+export const isSameLook = (a: Look, b: Look): boolean => a.sign === b.sign;

@@ -1,0 +1,119 @@
+/**
+ * The shape of a layout: what of it does not slide along with the width but is one thing or another. Each part of it is
+ * a word under a key: what it is of, and an element or a number.
+ */
+import type { Analysis } from '../analysis.ts';
+import { childrenOf, hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
+import { scrollsOn, tagOf } from '../findings/sight.ts';
+
+/** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
+export const PARTS = ['page', 'media', 'container', 'shown', 'flow', 'rows', 'lines', 'scroll'] as const;
+export type Part = (typeof PARTS)[number];
+
+export const keyOfPart = (part: Part, of: number): string => `${part} ${of}`;
+export function partOfKey(key: string): { part: Part; of: number } {
+  const [part, of] = key.split(' ');
+  return { part: part as Part, of: Number(of) };
+}
+
+/** Px that the page must scroll by to count. */
+const LEAST = 0.5;
+
+/** Tags of which the text is written to stand on one line, wherever they are. */
+const LINED = /^(button|label|th|legend|summary|h[1-6]|dt|caption|figcaption)$/;
+/** More lines than this are as good as this many. */
+const MOST_LINES = 3;
+/** Of more boxes than this only the number of rows is told. */
+const MOST_BOXES = 12;
+
+/** Lines that the text of an element itself is broken into, without what lies in its children. */
+export function ownLines(tree: BoxTree, element: number): number {
+  const runs = inside(tree).texts.get(element);
+  if (!runs) return 0;
+  const bottoms: number[] = [];
+  for (const { pieces, blank } of runs)
+    if (!blank) for (const { y, height } of pieces) if (height > 0) bottoms.push(y + height / 2);
+  bottoms.sort((a, b) => a - b);
+  return bottoms.filter((one, i) => i === 0 || one - bottoms[i - 1]! > 3).length;
+}
+
+export function shapeOf({ reading, tree }: Analysis): Map<string, string> {
+  const out = new Map<string, string>();
+  const put = (part: Part, of: number, word: string) => out.set(keyOfPart(part, of), word);
+  const { document } = reading;
+  put('page', 0, document.scrollWidth - document.clientWidth >= LEAST ? 'scrolls' : 'fits');
+  reading.media.forEach((holds, i) => put('media', i, holds ? 'holds' : 'fails'));
+  reading.containers.forEach((list, i) => put('container', i, String(list.length)));
+  const shown = new Uint8Array(tree.count);
+  for (let i = 0; i < tree.count; i++) {
+    const parent = reading.parent[i]!;
+    if (parent >= 0 && !shown[parent]) continue;
+    const isShown = tree.kinds[i] !== 'none' && !/^(hidden|collapse)$/.test(usedText(reading, 'visibility', i));
+    if (isShown) shown[i] = 1;
+    if (/^(head|script|style|link|meta|title|template|noscript)$/.test(tagOf(tree, i))) continue;
+    put('shown', i, isShown ? 'shown' : 'hidden');
+    if (!isShown) continue;
+    put(
+      'flow',
+      i,
+      ['display', 'position', 'float'].map((property) => usedText(reading, property, i)).join(' '),
+    );
+    if (hasOneLine(tree, i)) {
+      const lines = ownLines(tree, i);
+      if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
+    }
+  }
+  for (let i = 0; i < tree.count; i++) {
+    if (!shown[i]) continue;
+    const rows = rowsOf(tree, i, shown);
+    if (rows) put('rows', i, rows);
+  }
+  const { scrolls } = reading;
+  for (let at = 0; at + 4 < scrolls.length; at += 5) {
+    const element = scrolls[at]!;
+    if (!shown[element] || !scrollsOn(tree, element, 'x') || /^(html|body)$/.test(tagOf(tree, element)))
+      continue;
+    put('scroll', element, scrolls[at + 3]! - scrolls[at + 1]! >= 1 ? 'scrolls' : 'fits');
+  }
+  return out;
+}
+
+/** Whether a text is of the kind that is meant to stand on one line: a heading, a control, an entry of a bar. */
+function hasOneLine(tree: BoxTree, element: number): boolean {
+  const tag = tagOf(tree, element);
+  if (LINED.test(tag)) return true;
+  const kind = tree.kinds[element]!;
+  if (kind === 'inline-block' || kind === 'flex-item') return true;
+  const parent = tree.reading.parent[element]!;
+  return tag === 'a' && parent >= 0 && ownLines(tree, parent) === 0;
+}
+
+/** How boxes that can stand beside each other are set: how many in each row, and their order where it is not their own. */
+function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): string | null {
+  const boxes: { nth: number; x: number; top: number; bottom: number }[] = [];
+  let isSet = false;
+  for (const [nth, child] of childrenOf(tree, element).entries()) {
+    if (!shown[child] || !hasBox(tree, child)) continue;
+    const kind = tree.kinds[child]!;
+    if (kind === 'absolute' || kind === 'fixed' || kind === 'inline') continue;
+    const { x, y, width, height } = rectOf(tree.reading, child);
+    if (width < 1 || height < 1) continue;
+    if (/^(flex-item|grid-item|float|inline-block)$/.test(kind)) isSet = true;
+    boxes.push({ nth, x, top: y, bottom: y + height });
+  }
+  if (!isSet || boxes.length < 2) return null;
+  const rows: (typeof boxes)[] = [];
+  for (const box of [...boxes].sort((a, b) => a.top - b.top || a.x - b.x)) {
+    const row = rows.at(-1);
+    const bottom = row && Math.max(...row.map((one) => one.bottom));
+    const shared = row ? Math.min(bottom!, box.bottom) - box.top : 0;
+    if (row && shared > Math.min(box.bottom - box.top, bottom! - row[0]!.top) / 2) row.push(box);
+    else rows.push([box]);
+  }
+  const counts = rows.map(({ length }) => length);
+  const order = rows.flatMap((row) => [...row].sort((a, b) => a.x - b.x).map(({ nth }) => nth));
+  const isOwn = order.every((nth, i) => i === 0 || nth > order[i - 1]!);
+  const most = Math.max(...counts);
+  if (boxes.length > MOST_BOXES) return `${most} of ${boxes.length}, ${counts.length} rows`;
+  return `${counts.join('+')}${isOwn || most === 1 ? '' : ` (${order.map((nth) => nth + 1).join(' ')})`}`;
+}

@@ -1,0 +1,51 @@
+/** A page at every width that matters, measured in several frames of a headless engine at once. */
+import type { Analysis } from '../../../core/analysis.ts';
+import { breakpointsOf } from '../../../core/css/breakpoints.ts';
+import { detectAll } from '../../../core/findings/index.ts';
+import { scan } from '../../../core/search/scan.ts';
+import { isSteady } from '../../../core/sweep/steady.ts';
+import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
+import type { Opened } from './headless.ts';
+
+export interface SweepOptions {
+  from: number;
+  to: number;
+  height: number;
+  /** Distance of the widths that are looked at first. */
+  step?: number;
+  progress?: (done: number, expected: number) => void;
+}
+
+/** Px between two widths that are looked at first: half of it is three halvings from 1 px. */
+export const STEP = 32;
+
+/** `frames`: the same page, opened several times. `analysis`: a reading to take names from. */
+export async function sweepOn(
+  frames: readonly Opened[],
+  { from, to, height, step = STEP, progress }: SweepOptions,
+): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
+  const firsts = await Promise.all(frames.map((frame) => frame.measure()));
+  const analysis = firsts[0]!;
+  const steady = isSteady(analysis);
+  const free = [...frames];
+  const looks = await scan({
+    from,
+    to,
+    step,
+    edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
+    parallel: frames.length,
+    isSame: isSameLook,
+    ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
+    look: async (width) => {
+      const frame = free.pop()!;
+      try {
+        await frame.resize({ width, height });
+        const at = await frame.measure(steady);
+        return lookAt(at, await frame.complete(at, () => detectAll(at)));
+      } finally {
+        free.push(frame);
+      }
+    },
+  });
+  return { analysis, looks };
+}
