@@ -18,6 +18,7 @@
     ['+ − f', 'zoom in, out, fit'],
     ['n p', 'the next and the previous finding'],
     ['a', 'try the first remedy of the picked finding'],
+    ['w', 'measure all widths'],
     ['t', 'the trial: what is laid over the page'],
     ['u', 'undo the last edit; with Shift redo it'],
     ['x', 'mute the declaration that has the focus'],

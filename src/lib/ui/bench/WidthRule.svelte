@@ -1,23 +1,39 @@
-<!-- The width rule: a graduated scale with a jaw to drag and the author's own breakpoints as notches. -->
+<!-- The width rule: a graduated scale with a jaw to drag, the author's own breakpoints as notches, and trouble bands. -->
 <script lang="ts">
   import { breakpointWords, type Breakpoint } from '$core/css/breakpoints.ts';
+  import type { Snippet } from 'svelte';
+  import { along, FROM, INSET, TO, widthAt } from './rule.ts';
   import { sizes } from './sizes.svelte.ts';
 
   let {
     width,
     height,
     breakpoints,
+    bands = [],
     resize,
+    aside,
   }: {
     width: number;
     height: number;
     breakpoints: Breakpoint[];
+    /** Runs of widths at which something is wrong. */
+    bands?: { from: number; to: number; what: string }[];
     resize: (width: number, height?: number) => void;
+    /** What stands before the bands. */
+    aside?: Snippet;
   } = $props();
 
-  const FROM = 240;
-  const TO = 1920;
-  const INSET = 26;
+  /** Bands that are drawn above each other; more share the last place. */
+  const LANES = 5;
+  const lanes = $derived.by(() => {
+    const ends: number[] = [];
+    return bands.map((band) => {
+      let lane = ends.findIndex((end) => end < band.from);
+      if (lane < 0) lane = ends.length < LANES ? ends.length : LANES - 1;
+      ends[lane] = Math.max(ends[lane] ?? 0, band.to);
+      return { ...band, lane };
+    });
+  });
   const HEIGHT = 46;
   let length = $state(800);
   let rule: SVGSVGElement;
@@ -29,10 +45,7 @@
     typedHeight = String(height);
   });
 
-  const at = $derived(
-    (value: number) =>
-      INSET + ((Math.min(TO, Math.max(FROM, value)) - FROM) / (TO - FROM)) * (length - 2 * INSET),
-  );
+  const at = $derived((value: number) => along(value, length));
   const ticks = Array.from({ length: (TO - FROM) / 20 + 1 }, (_, i) => FROM + i * 20);
   const notches = $derived.by(() => {
     const out = new Map<number, string[]>();
@@ -44,7 +57,7 @@
 
   function drag(event: PointerEvent) {
     const box = rule.getBoundingClientRect();
-    resize(FROM + ((event.clientX - box.left - INSET) / (length - 2 * INSET)) * (TO - FROM));
+    resize(widthAt(event.clientX - box.left, length));
   }
 
   function key(event: KeyboardEvent) {
@@ -191,4 +204,23 @@
       data-jaw
     ></div>
   </div>
+</div>
+<div class="flex h-[19px] shrink-0 border-b border-base-300 bg-base-100 text-[11px]" data-bands>
+  <div
+    class="flex w-62 shrink-0 items-center gap-2 overflow-hidden border-r border-base-300 px-3 whitespace-nowrap"
+  >
+    {@render aside?.()}
+  </div>
+  <svg width={length} height="18" class="min-w-0 grow" role="img" aria-label="{bands.length} trouble bands">
+    {#each lanes as { from, to, what, lane }, i (i)}
+      <rect
+        x={at(from)}
+        y={2 + lane * 3}
+        width={Math.max(1.5, at(to) - at(from))}
+        height="2"
+        fill="var(--color-accent)"><title>{from}–{to} px: {what}</title></rect
+      >
+    {/each}
+    <path d="M{at(width)} 0v18" stroke="var(--color-accent)" stroke-width="0.8" stroke-dasharray="2 2" />
+  </svg>
 </div>

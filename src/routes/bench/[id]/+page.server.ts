@@ -1,18 +1,12 @@
-import { findSpecimen, listReadings, listRevisions } from '$lib/server/database/specimens.ts';
+import { specimenOr404 } from '$lib/server/database/specimenOr404.ts';
+import { listReadings, listRevisions } from '$lib/server/database/specimens.ts';
 import { listTrials } from '$lib/server/database/trials.ts';
 import { database } from '$lib/server/state.ts';
-import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, request }) => {
   const db = await database();
-  const found = await findSpecimen(db, params.id);
-  if (!found)
-    error(
-      404,
-      'There is no such specimen. It may have been deleted: deleted ones can be taken back on the Shelf for a moment.',
-    );
-  const { specimen, revision } = found;
+  const { specimen, revision } = await specimenOr404(db, params.id);
   const readings = await listReadings(db, params.id);
   const earlier = (await listRevisions(db, params.id)).filter(({ number }) => number < revision.number);
   const trials = await listTrials(db, params.id);

@@ -15,6 +15,8 @@
   import Tools from '$lib/ui/bench/Tools.svelte';
   import WidthRule from '$lib/ui/bench/WidthRule.svelte';
   import Header from '$lib/ui/Header.svelte';
+  import { sweepOf } from '$lib/ui/sweep/sweeps.svelte.ts';
+  import Views from '$lib/ui/Views.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
   import { okSchema, send } from '$lib/ui/send.ts';
   import { formOf, fromInput } from '$lib/ui/shelf/bring.ts';
@@ -53,6 +55,15 @@
   // svelte-ignore state_referenced_locally
   const trials = provideTrials(createTrials(bench, specimen.id, data.trials));
   let trying = $state(false);
+  const sweep = $derived(sweepOf({ ...bench.input, edits: trials.edits.filter(({ on }) => on) }));
+  const toSweep = $derived.by(() => {
+    const query = new URLSearchParams({ w: String(bench.width), h: String(bench.height) });
+    if (bench.input.page !== data.revision.entry) query.set('page', bench.input.page);
+    if (trials.current && trials.edits.length > 0) query.set('trial', trials.current.id);
+    if (bench.reading && bench.pick >= 0 && bench.pick < bench.reading.count)
+      query.set('pick', pathOf(bench.reading, bench.pick));
+    return `/sweep/${data.specimen.id}?${query}`;
+  });
 
   let stage: Stage;
   let tools: Tools;
@@ -189,6 +200,7 @@
       n: () => findings.step(1),
       p: () => findings.step(-1),
       a: () => findings.remedy(),
+      w: () => sweep.start(),
       t: () => (trying = !trying),
       u: () => trials.undo(),
       U: () => trials.redo(),
@@ -218,6 +230,7 @@
   <Header>
     <span class="faint">/</span>
     <h1 class="truncate font-medium">{data.specimen.name}</h1>
+    <Views here="bench" bench="" sweep={toSweep} />
     {#if data.revision.pages.length > 1}
       <label class="flex items-center gap-2"
         ><span class="faint">Page</span>
@@ -288,8 +301,24 @@
     width={bench.width}
     height={bench.height}
     breakpoints={bench.facts.breakpoints}
+    bands={sweep.result?.bands ?? []}
     resize={bench.resize}
-  />
+  >
+    {#snippet aside()}
+      {#if sweep.status === 'running'}
+        <span class="num faint">{sweep.measured} of {sweep.expected} widths</span>
+        <button class="linkish" onclick={() => sweep.stop()}>Stop</button>
+      {:else if sweep.result}
+        <a class="linkish" href={toSweep}
+          >{sweep.result.bands.length} trouble {sweep.result.bands.length === 1 ? 'band' : 'bands'}</a
+        >
+      {:else}
+        <button class="linkish" title="Measure all widths (w)" onclick={() => sweep.start()} data-sweep-now
+          >Look at all widths</button
+        >
+      {/if}
+    {/snippet}
+  </WidthRule>
   <div class="flex min-h-0 grow">
     <aside
       class="w-72 shrink-0 overflow-y-auto border-r border-base-300 bg-base-100"

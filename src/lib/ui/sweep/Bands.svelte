@@ -1,0 +1,91 @@
+<!-- One row for every finding: what is wrong, and a bar over the widths at which it is, with its exact ends. -->
+<script lang="ts">
+  import { along, FROM, TO } from '../bench/rule.ts';
+  import { shortNumber } from '$core/css/lengths.ts';
+  import type { Band } from '$core/sweep/across.ts';
+  import type { Swept } from './sweeper.worker.ts';
+
+  let {
+    result,
+    width,
+    to,
+  }: {
+    result: Swept;
+    width: number;
+    /** The Bench at a width, with an element picked. */
+    to: (width: number, path: string) => string;
+  } = $props();
+
+  let length = $state(800);
+  const at = $derived((value: number) => along(value, length));
+  const rows = $derived.by(() => {
+    const by = new Map<string, Band[]>();
+    for (const band of result.bands) by.set(band.key, [...(by.get(band.key) ?? []), band]);
+    const total = (bands: Band[]) => bands.reduce((sum, { from, to: end }) => sum + end - from + 1, 0);
+    // What holds everywhere is no matter of width.
+    const isWhole = (bands: Band[]) => total(bands) >= result.to - result.from;
+    return [...by.values()]
+      .map((bands) => ({
+        bands,
+        worst: bands.reduce((a, b) => (b.px > a.px ? b : a)),
+        isWhole: isWhole(bands),
+      }))
+      .sort(
+        (a, b) =>
+          Number(a.isWhole) - Number(b.isWhole) ||
+          a.bands[0]!.from - b.bands[0]!.from ||
+          b.worst.px - a.worst.px,
+      );
+  });
+  const holds = (bands: Band[]) => bands.some(({ from, to: end }) => width >= from && width <= end);
+</script>
+
+<div class="relative" bind:clientWidth={length}>
+  {#each rows as { bands, worst } (worst.key)}
+    {@const path = result.names[worst.subject]?.path ?? ''}
+    <div
+      class="relative h-[34px] border-b border-base-200 {holds(bands) ? '' : 'text-neutral'}"
+      data-band={worst.kind}
+    >
+      <p
+        class="absolute top-0.5 truncate text-[12px] {holds(bands) ? 'font-medium' : ''}"
+        style="left:{at(FROM)}px;right:26px"
+        title={worst.what}
+      >
+        <span class="faint">{worst.kind}{worst.px > 0 ? `, ${shortNumber(worst.px)} px at most` : ''}:</span>
+        {worst.what}
+      </p>
+      {#each bands as { from, to: end, worst: most } (from)}
+        <a
+          class="absolute top-[21px] h-[5px] bg-accent"
+          style="left:{at(from)}px;width:{Math.max(2, at(end) - at(from))}px"
+          href={to(most, path)}
+          title="{from}–{end} px; most at {most}. Open there."
+          aria-label="{worst.what}, from {from} to {end} px. Open the Bench at {most} px."
+        ></a>
+        {#if from > result.from}
+          <a
+            class="num absolute top-[15px] -translate-x-full bg-base-100 px-0.5 text-[11px] linkish"
+            style="left:{at(from) - 1}px"
+            href={to(from - 1, path)}
+            title="Open at {from - 1} px, one before it begins"
+            data-before={from - 1}>{from}</a
+          >
+        {/if}
+        {#if end < result.to}
+          <a
+            class="num absolute top-[15px] bg-base-100 px-0.5 text-[11px] linkish"
+            style="left:{at(end) + 1}px"
+            href={to(end, path)}
+            title="Open at {end} px, the last with it"
+            data-last={end}>{end}</a
+          >
+        {/if}
+      {/each}
+    </div>
+  {/each}
+  <div
+    class="pointer-events-none absolute inset-y-0 border-l border-dashed border-accent"
+    style="left:{at(width)}px"
+  ></div>
+</div>

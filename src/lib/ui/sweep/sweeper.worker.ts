@@ -1,0 +1,141 @@
+/** Sweeps a page: says at which widths it wants to be measured, and what the readings come to. */
+import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sources } from '$core/analysis.ts';
+import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
+import { labelOf, pathOf } from '$core/boxes/label.ts';
+import { readingSchema, type Defaults, type Described, type RawReading } from '$core/boxes/reading.ts';
+import { breakpointsOf } from '$core/css/breakpoints.ts';
+import type { PlanRequest, Validity } from '$core/css/plan.ts';
+import { detectAll } from '$core/findings/index.ts';
+import { scan } from '$core/search/scan.ts';
+import type { Point } from '$core/search/seek.ts';
+import { quantityWords, type Quantity } from '$core/search/symptom.ts';
+import { across, type Across } from '$core/sweep/across.ts';
+import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
+import { numbersOf } from '$core/sweep/numbers.ts';
+import { isSteady } from '$core/sweep/steady.ts';
+import { overlay } from '$core/trials/overlay.ts';
+import type { Edit } from '$core/trials/edit.ts';
+import * as Comlink from 'comlink';
+
+/** A frame of the main thread, by its number. */
+export interface Measuring {
+  read: (frame: number, width: number, steady: boolean) => Promise<unknown>;
+  intrinsic: (frame: number, batches: number[][]) => Promise<number[]>;
+  progress: (done: number, expected: number) => void;
+}
+
+export interface Named {
+  label: string;
+  path: string;
+}
+
+/** A sweep with the names of the elements that it speaks of. */
+export type Swept = Across & { names: Record<number, Named> };
+
+let sources: Sources | null = null;
+let validity: Validity = { supports: [], declarations: [] };
+let defaults: Defaults = {};
+let analysis: Analysis | null = null;
+let looks = new Map<number, Look>();
+let drawings = new Map<number, Drawing>();
+let signal = { aborted: false };
+
+const need = (): Analysis => {
+  if (!analysis) throw new Error('The page was not measured yet.');
+  return analysis;
+};
+
+function check(raw: unknown): RawReading {
+  const parsed = readingSchema.safeParse(raw);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new Error(
+    `The page's reading is not one (${issue?.path.join('.')}: ${issue?.message}). Hold its scripts and open it again.`,
+  );
+}
+
+const sweeper = {
+  /** The texts of the files as they are under edits. */
+  laid: (page: string, texts: Record<string, string>, edits: Edit[]): Record<string, string> =>
+    overlay(texts, edits, page).texts,
+  plan(page: string, texts: Record<string, string>, described: Described, frameBase: string): PlanRequest {
+    sources = readSources(page, texts, described, frameBase);
+    return sources.plan.request;
+  },
+  settle(answer: Validity, known: Defaults): void {
+    [validity, defaults] = [answer, known];
+  },
+  /** Measures a range. `frames`: how many the main thread has open; each has been read once. */
+  async sweep(from: number, to: number, step: number, frames: number, measuring: Measuring): Promise<void> {
+    signal = { aborted: false };
+    const own = signal;
+    looks = new Map();
+    drawings = new Map();
+    const make = (raw: unknown) => analyse(sources!, validity, defaults, check(raw));
+    const free = Array.from({ length: frames }, (_, i) => i);
+    const firsts = await Promise.all(free.map((frame) => measuring.read(frame, to, false)));
+    analysis = make(firsts[0]);
+    const steady = isSteady(analysis);
+    await scan({
+      from,
+      to,
+      step,
+      edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
+      parallel: frames,
+      isSame: isSameLook,
+      signal: own,
+      look: async (width) => {
+        const frame = free.pop()!;
+        try {
+          const at = make(await measuring.read(frame, width, steady));
+          let found = detectAll(at);
+          for (let round = 0; round < 3 && at.wanting.size > 0; round++) {
+            learn(at, await measuring.intrinsic(frame, intrinsicBatches(at)));
+            found = detectAll(at);
+          }
+          drawings.set(width, drawingOf(at.reading));
+          return lookAt(at, found);
+        } finally {
+          free.push(frame);
+        }
+      },
+      progress: (width, look, done, expected) => {
+        looks.set(width, look);
+        measuring.progress(done, expected);
+      },
+    });
+  },
+  stop: (): void => {
+    signal.aborted = true;
+  },
+  /** What is known so far; null: nothing. */
+  result: (): Swept | null => {
+    if (!analysis || looks.size === 0) return null;
+    const { reading } = analysis;
+    const made = across(analysis, looks);
+    const elements = new Set([
+      ...made.bands.flatMap(({ subject, other }) => (other === null ? [subject] : [subject, other])),
+      ...made.flips.flatMap(({ element }) => (element === null ? [] : [element])),
+    ]);
+    const names: Swept['names'] = {};
+    for (const element of elements)
+      names[element] = { label: labelOf(reading, element), path: pathOf(reading, element) };
+    return { ...made, names };
+  },
+  drawing: (width: number): Drawing | null => drawings.get(width) ?? null,
+  /** A number at every width that was looked at. */
+  numbers: (quantity: Quantity): { points: Point[]; words: string } => ({
+    points: numbersOf(need(), looks.values(), quantity),
+    words: quantityWords(need().tree, quantity),
+  }),
+  /** Null: no element is there. */
+  named: (element: number): Named | null => {
+    const { reading } = need();
+    return element >= 0 && element < reading.count
+      ? { label: labelOf(reading, element), path: pathOf(reading, element) }
+      : null;
+  },
+};
+
+export type Sweeper = typeof sweeper;
+Comlink.expose(sweeper);

@@ -1,0 +1,187 @@
+/** Sweeps of pages, each kept as long as the application is open: by revision, page and what is laid over it. */
+import type { Drawing } from '$core/boxes/drawing.ts';
+import type { Point } from '$core/search/seek.ts';
+import type { Quantity } from '$core/search/symptom.ts';
+import type { Edit } from '$core/trials/edit.ts';
+import { openFrame, type Frame } from '$station/frame.ts';
+import { survey, takeReading } from '$station/survey.ts';
+import * as Comlink from 'comlink';
+import { keyFor, sourcesOf } from '../bench/lab.ts';
+import { FROM, TO } from '../bench/rule.ts';
+import { frameAddress, frameBase } from '../frames.ts';
+import type { Measuring, Sweeper, Swept } from './sweeper.worker.ts';
+import SweeperWorker from './sweeper.worker.ts?worker';
+
+export interface SweepInput {
+  id: string;
+  host: string;
+  /** Key of the revision. */
+  key: string;
+  page: string;
+  edits: readonly Edit[];
+}
+
+const HEIGHT = 800;
+const STEP = 32;
+const FRAMES = 2;
+/** Sweeps that are kept, the last ones used. */
+const KEPT = 4;
+/** ms between two looks at what is known so far. */
+const PACE = 400;
+
+export type Sweep = ReturnType<typeof createSweep>;
+
+function createSweep({ id, host, key, page, edits }: SweepInput) {
+  let worker: Worker | null = null;
+  let sweeper!: Comlink.Remote<Sweeper>;
+  let status = $state<'idle' | 'running' | 'done' | 'stopped' | 'failed'>('idle');
+  let failure = $state('');
+  let measured = $state(0);
+  let expected = $state(0);
+  let result = $state.raw<Swept | null>(null);
+  let stopping = new AbortController();
+  let frames: Frame[] = [];
+  let holder: HTMLElement | null = null;
+
+  function close(): void {
+    for (const frame of frames) frame.close();
+    frames = [];
+    holder?.remove();
+    holder = null;
+  }
+
+  async function open(): Promise<void> {
+    const { signal } = stopping;
+    const texts = await sourcesOf(id, key, signal);
+    const changed = edits.length > 0 ? await sweeper.laid(page, texts, [...edits]) : {};
+    const own = await keyFor(id, key, changed);
+    holder = document.body.appendChild(document.createElement('div'));
+    // Engines take their time over frames that are out of sight: these lie in it, and nothing of them shows.
+    holder.style.cssText = 'position:fixed;inset:0 auto auto 0;opacity:0;pointer-events:none;z-index:-1';
+    holder.inert = true;
+    const within = () => {
+      const one = holder!.appendChild(document.createElement('div'));
+      one.style.cssText = 'position:absolute;inset:0 auto auto 0';
+      return one;
+    };
+    const at = { width: TO, height: HEIGHT };
+    frames = await Promise.all(
+      Array.from({ length: FRAMES }, () => openFrame(within(), frameAddress(host, own, page), at, signal)),
+    );
+    for (const frame of frames) {
+      const made = await survey(
+        frame,
+        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own)),
+        (mode) =>
+          openFrame(within(), frameAddress(host, 'bare', `${mode}.html`), { width: 800, height: 600 }, signal),
+      );
+      await sweeper.settle(made.validity, made.defaults);
+    }
+  }
+
+  async function read(frame: number, width: number, steady: boolean): Promise<unknown> {
+    const one = frames[frame]!;
+    const at = { width, height: HEIGHT };
+    one.resize(width, HEIGHT);
+    if (steady) await one.ask('settle', { ...at, ms: 5000 });
+    return (await takeReading(one, at, 'full', steady ? [] : null)).reading;
+  }
+
+  async function start(): Promise<void> {
+    if (status === 'running') return;
+    close();
+    worker ??= new SweeperWorker();
+    sweeper = Comlink.wrap<Sweeper>(worker);
+    stopping = new AbortController();
+    status = 'running';
+    failure = '';
+    [measured, expected, result] = [0, 0, null];
+    let shown = 0;
+    const measuring: Measuring = {
+      read,
+      intrinsic: (frame, batches) => frames[frame]!.ask('intrinsic', { batches }),
+      progress: (now, all) => {
+        [measured, expected] = [now, all];
+        if (performance.now() - shown < PACE) return;
+        shown = performance.now();
+        void sweeper.result().then((known) => {
+          if (status === 'running') result = known;
+        });
+      },
+    };
+    try {
+      await open();
+      await sweeper.sweep(FROM, TO, STEP, FRAMES, Comlink.proxy(measuring));
+      result = await sweeper.result();
+      status = 'done';
+    } catch (error) {
+      result = await sweeper.result();
+      const isStopped = stopping.signal.aborted;
+      status = isStopped ? 'stopped' : 'failed';
+      if (!isStopped) failure = error instanceof Error ? error.message : String(error);
+    } finally {
+      // One stays open, to be asked what a selector matches.
+      for (const frame of frames.splice(1)) frame.close();
+    }
+  }
+
+  /** The first element that a selector matches, by its path; null: none. Throws where it is no selector. */
+  async function find(selector: string): Promise<string | null> {
+    const [frame] = frames;
+    if (!frame) return null;
+    const [first] = await frame.ask('find', { selector });
+    return first === undefined ? null : ((await sweeper.named(first))?.path ?? null);
+  }
+
+  return {
+    get status() {
+      return status;
+    },
+    get failure() {
+      return failure;
+    },
+    get measured() {
+      return measured;
+    },
+    get expected() {
+      return expected;
+    },
+    get result() {
+      return result;
+    },
+    start,
+    stop: () => {
+      stopping.abort();
+      void sweeper?.stop();
+    },
+    drawing: (width: number): Promise<Drawing | null> => sweeper.drawing(width),
+    numbers: (quantity: Quantity): Promise<{ points: Point[]; words: string }> => sweeper.numbers(quantity),
+    find,
+    discard: () => {
+      stopping.abort();
+      close();
+      worker?.terminate();
+    },
+  };
+}
+
+const kept = new Map<string, Sweep>();
+
+/** The sweep of a page as it is under edits; not begun where it is a new one. */
+export function sweepOf(input: SweepInput): Sweep {
+  const name = JSON.stringify([
+    input.key,
+    input.page,
+    input.edits.map(({ change, widths }) => [change, widths]),
+  ]);
+  const made = kept.get(name) ?? createSweep(input);
+  kept.delete(name);
+  kept.set(name, made);
+  for (const [old, sweep] of kept) {
+    if (kept.size <= KEPT) break;
+    if (sweep.status === 'running') continue;
+    sweep.discard();
+    kept.delete(old);
+  }
+  return made;
+}

@@ -1,0 +1,168 @@
+<!-- The Sweep: where along the widths something goes wrong or changes, and how numbers run over them. -->
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page as route } from '$app/state';
+  import WidthRule from '$lib/ui/bench/WidthRule.svelte';
+  import Header from '$lib/ui/Header.svelte';
+  import Bands from '$lib/ui/sweep/Bands.svelte';
+  import Flips from '$lib/ui/sweep/Flips.svelte';
+  import Numbers from '$lib/ui/sweep/Numbers.svelte';
+  import Strip from '$lib/ui/sweep/Strip.svelte';
+  import { sweepOf } from '$lib/ui/sweep/sweeps.svelte.ts';
+  import Views from '$lib/ui/Views.svelte';
+  import { onMount } from 'svelte';
+
+  let { data } = $props();
+  const asked = route.url.searchParams;
+  // svelte-ignore state_referenced_locally
+  const { host, specimen, revision, trials } = data;
+  const entry = asked.get('page') ?? revision.entry;
+  const page = revision.pages.includes(entry) ? entry : revision.entry;
+  const trial = trials.find(({ id, page: own }) => id === asked.get('trial') && own === page) ?? null;
+  const pick = asked.get('pick') ?? '';
+  let width = $state(Number(asked.get('w')) || 1280);
+  let height = $state(Number(asked.get('h')) || 800);
+  const sweep = sweepOf({
+    id: specimen.id,
+    host,
+    key: revision.key,
+    page,
+    edits: trial?.edits.filter(({ on }) => on) ?? [],
+  });
+  const result = $derived(sweep.result);
+
+  onMount(() => {
+    if (sweep.status === 'idle') void sweep.start();
+  });
+
+  function address(view: 'bench' | 'sweep', more: Record<string, string>): string {
+    const query = new URLSearchParams({ w: String(width), h: String(height), ...more });
+    if (page !== revision.entry) query.set('page', page);
+    return `/${view}/${specimen.id}?${query}`;
+  }
+  const toBench = (at: number, path: string) =>
+    address('bench', { w: String(at), ...(path ? { pick: path } : {}) });
+  const again = async (more: Record<string, string>) => {
+    await goto(address('sweep', more));
+    location.reload();
+  };
+  const mine = $derived(trials.filter((one) => one.page === page));
+</script>
+
+<svelte:head><title>{specimen.name}: Sweep · Normetra</title></svelte:head>
+
+<div class="flex h-screen min-w-[1000px] flex-col">
+  <Header>
+    <span class="faint">/</span>
+    <h1 class="truncate font-medium">{specimen.name}</h1>
+    <Views here="sweep" bench={toBench(width, pick)} sweep="" />
+    {#if revision.pages.length > 1}
+      <label class="flex items-center gap-2"
+        ><span class="faint">Page</span>
+        <select
+          class="max-w-56 cursor-pointer border-b border-neutral bg-base-100"
+          value={page}
+          onchange={(event) => again({ page: event.currentTarget.value })}
+        >
+          {#each revision.pages as one (one)}<option>{one}</option>{/each}
+        </select>
+      </label>
+    {/if}
+    {#if mine.length > 0}
+      <label class="flex items-center gap-2"
+        ><span class="faint">Under</span>
+        <select
+          class="max-w-40 cursor-pointer border-b border-neutral bg-base-100"
+          value={trial?.id ?? ''}
+          onchange={(event) => again(event.currentTarget.value ? { trial: event.currentTarget.value } : {})}
+        >
+          <option value="">no trial</option>
+          {#each mine as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+        </select>
+      </label>
+    {/if}
+    <span class="grow"></span>
+    <span class="flex items-center gap-3" role="status" data-status={sweep.status}>
+      {#if sweep.status === 'running'}
+        <progress
+          class="progress w-40"
+          value={sweep.measured}
+          max={Math.max(sweep.expected, 1)}
+          aria-label="Widths measured"
+        ></progress>
+        <span class="num faint w-24">{sweep.measured} of {sweep.expected}</span>
+        <button class="linkish" onclick={() => sweep.stop()}>Stop</button>
+      {:else}
+        {#if result}<span class="faint num"
+            >{result.widths.length} of {result.to - result.from + 1} widths measured{sweep.status === 'stopped'
+              ? ', stopped'
+              : ''}</span
+          >{/if}
+        <button class="btn btn-outline btn-xs" onclick={() => sweep.start()}>Sweep again</button>
+      {/if}
+    </span>
+  </Header>
+  <WidthRule
+    {width}
+    {height}
+    breakpoints={result?.breakpoints ?? []}
+    bands={result?.bands ?? []}
+    resize={(to, tall) => {
+      width = Math.round(to);
+      if (tall) height = tall;
+    }}
+  >
+    {#snippet aside()}<a class="linkish" href={toBench(width, pick)}>Open the Bench at {width} px</a>{/snippet}
+  </WidthRule>
+  {#if sweep.status === 'failed'}
+    <div class="m-8 border-2 border-error p-4" role="alert">
+      <p class="mb-2 font-medium">The page could not be measured at all widths.</p>
+      <p class="mb-3">{sweep.failure}</p>
+      <button class="btn btn-primary btn-sm" onclick={() => sweep.start()}>Sweep again</button>
+    </div>
+  {:else if !result}
+    <div class="flex grow flex-col items-center justify-center gap-2">
+      <p>The page is laid out at width after width, and closer wherever two neighbours differ.</p>
+      <p class="faint">
+        Findings, line breaks, rows, and what is shown are followed until every change is known to 1 px.
+      </p>
+    </div>
+  {:else}
+    <div class="flex min-h-0 grow flex-col overflow-y-auto">
+      <section class="flex border-b border-base-content" aria-label="What is wrong at which widths">
+        <div class="w-62 shrink-0 border-r border-base-300 px-3 py-3">
+          <p class="mb-1 font-medium">
+            {#if result.overflow.length > 0}
+              Scrolls sideways at
+              <span class="num text-accent"
+                >{result.overflow
+                  .map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`))
+                  .join(', ')}</span
+              > px
+            {:else}Scrolls sideways at no width from <span class="num">{result.from}</span> to
+              <span class="num">{result.to}</span> px{/if}
+          </p>
+          <p class="faint text-[12px]">
+            {result.stretches.length}
+            {result.stretches.length === 1 ? 'shape' : 'shapes'} of the layout; {result.bands.length}
+            {result.bands.length === 1 ? 'run' : 'runs'} of widths at which something is wrong. A number at the end
+            of a bar opens the Bench there.
+          </p>
+        </div>
+        <div class="min-w-0 grow">
+          <Strip {sweep} {result} {width} choose={(at) => (width = at)} />
+          <Bands {result} {width} to={toBench} />
+          {#if result.bands.length === 0}<p class="px-7 py-3">Nothing is wrong at any of these widths.</p>{/if}
+        </div>
+      </section>
+      <div class="flex min-h-[320px] grow">
+        <section class="w-1/2 min-w-0 border-r border-base-300" aria-label="What changes">
+          <Flips {result} {width} to={toBench} />
+        </section>
+        <section class="w-1/2 min-w-0" aria-label="Numbers over the widths">
+          <Numbers {sweep} {result} {pick} {width} name={specimen.name} />
+        </section>
+      </div>
+    </div>
+  {/if}
+</div>
