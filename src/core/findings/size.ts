@@ -49,6 +49,7 @@ function squareOf(analysis: Analysis, element: number): Suspect | null {
     axis: off > 0 ? 'x' : 'y',
     subject: element,
     what: `${name(analysis, element)} is ${px(rect.width)} × ${px(rect.height)}, and both sides say ${width.value}`,
+    form: off > 0 ? 'larger' : 'smaller',
     weight: 40 + Math.abs(off),
     source: width.winner!.source,
   });
@@ -80,6 +81,7 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
       axis,
       subject: element,
       what: `${name(analysis, element)} is ${px(used)} px ${axis === 'x' ? 'wide' : 'tall'}, and ${property}: ${own.value} says ${px(wanted)}`,
+      form: off > 0 ? 'larger' : 'smaller',
       weight: inflated ? Math.abs(off) / 2 : Math.abs(off),
       source: own.winner!.source,
     }),

@@ -14,6 +14,7 @@ export interface FoundAt {
   subject: number;
   other: number | null;
   what: string;
+  form: string;
 }
 
 export interface Look {
@@ -52,8 +53,9 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
   for (const one of found) {
     if (one.meant !== '' || (one.px !== 0 && one.px < LEAST)) continue;
     const key = bandKey(analysis, one);
-    const { kind, axis, px, subject, other, what } = one;
-    if (!bands.has(key) || bands.get(key)!.px < px) bands.set(key, { kind, axis, px, subject, other, what });
+    const { kind, axis, px, subject, other, what, form } = one;
+    if (!bands.has(key) || bands.get(key)!.px < px)
+      bands.set(key, { kind, axis, px, subject, other, what, form });
   }
   const lines = new Uint8Array(reading.count);
   for (let i = 0; i < reading.count; i++) lines[i] = Math.min(255, ownLines(tree, i));
@@ -65,7 +67,8 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     clientHeight: document.clientHeight,
     shape,
     found: bands,
-    sign: [...shape, ...[...bands.keys()].sort()].join('\n'),
+    // What is too large at one width and too small at another is right somewhere between.
+    sign: [...shape, ...[...bands].map(([key, { form }]) => `${key} ${form}`).sort()].join('\n'),
     rects: Float32Array.from(reading.rects),
     lines,
   };

@@ -277,7 +277,8 @@ function viewport(
   const head = elementOf(files, file, 'head');
   const root = files.document(file)?.root;
   if (!head || !root) return `There is no page ${file} any more.`;
-  const found = head.children.find(
+  // Of several the last one has the say.
+  const found = head.children.findLast(
     ({ tag, attributes }) => tag === 'meta' && attributes['name']?.value.trim().toLowerCase() === 'viewport',
   );
   if (found?.range) {

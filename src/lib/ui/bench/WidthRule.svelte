@@ -3,7 +3,7 @@
   import { breakpointWords, type Breakpoint } from '$core/css/breakpoints.ts';
   import type { Snippet } from 'svelte';
   import { along, FROM, INSET, TO, widthAt } from './rule.ts';
-  import { sizes } from './sizes.svelte.ts';
+  import { devices, sizes, type Device } from './sizes.svelte.ts';
 
   let {
     width,
@@ -12,6 +12,7 @@
     bands = [],
     resize,
     aside,
+    onDevice,
   }: {
     width: number;
     height: number;
@@ -19,6 +20,8 @@
     /** Runs of widths at which something is wrong. */
     bands?: { from: number; to: number; what: string }[];
     resize: (width: number, height?: number) => void;
+    /** Shows the page as a device would; where it cannot be, no devices are offered. */
+    onDevice?: (device: Device) => void;
     /** What stands before the bands. */
     aside?: Snippet;
   } = $props();
@@ -110,6 +113,7 @@
         event.currentTarget.selectedIndex = 0;
         if (value === 'keep') sizes.keep(width, height);
         else if (value.startsWith('drop ')) sizes.drop(value.slice(5));
+        else if (value.startsWith('device ')) onDevice?.(devices.all[Number(value.slice(7))]!);
         else if (value) {
           const [w, h] = value.split('x').map(Number);
           resize(w!, h!);
@@ -117,7 +121,14 @@
       }}
     >
       <option value="">Sizes</option>
-      <optgroup label="Common">
+      {#if onDevice}
+        <optgroup label="Devices, by the viewport meta element">
+          {#each devices.all as { width: w, height: h, name }, i (name)}<option value="device {i}"
+              >{name} {w} × {h}</option
+            >{/each}
+        </optgroup>
+      {/if}
+      <optgroup label="Viewports">
         {#each sizes.common as { width: w, height: h, name } (name)}<option value="{w}x{h}"
             >{w} × {h} {name}</option
           >{/each}

@@ -37,7 +37,9 @@ import {
 } from '$core/boxes/reading.ts';
 import type { SavedBody } from '$core/boxes/saved.ts';
 import type { Suspect } from '$core/findings/finding.ts';
+import { parseDocument } from '$core/css/document.ts';
 import { detectAll } from '$core/findings/index.ts';
+import { viewportContents } from '$core/findings/viewport.ts';
 import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
 import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
@@ -382,6 +384,12 @@ const analyst = {
     }
     const found = declarationAt(plainFiles(), source.sheet, source.line, source.column);
     return found && { at: found.target, nth: found.nth };
+  },
+  /** What the page's viewport meta elements say, under what is laid over it. */
+  viewports: (): string[] => {
+    const { page } = surveyed[0]!.sources;
+    const html = laid?.texts[page] ?? surveyed[0]!.sources.html;
+    return viewportContents(parseDocument(page, html));
   },
   /** What looks wrong on the page's own document, what a visitor would notice most first. */
   findings: (): Found[] => {

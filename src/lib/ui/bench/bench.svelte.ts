@@ -89,6 +89,8 @@ export function createBench(input: BenchInput, start: Place) {
     inUse: { variables: [], units: [] },
     queriesContainers: false,
   });
+  /** What the page's viewport meta elements say. */
+  let viewports = $state.raw<string[]>([]);
   let scroll = $state.raw({ x: 0, y: 0 });
   let hovered = $state(-1);
   let pick = $state(-1);
@@ -285,6 +287,7 @@ export function createBench(input: BenchInput, start: Place) {
     waited = [...taken.waited, ...failed];
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
     saved = null;
+    viewports = await analyst.viewports();
     start.pick = '';
     if (path) pick = await analyst.elementAt(path);
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
@@ -598,6 +601,9 @@ export function createBench(input: BenchInput, start: Place) {
     },
     get reading() {
       return reading;
+    },
+    get viewports() {
+      return viewports;
     },
     get facts() {
       return facts;

@@ -1,7 +1,7 @@
 <!-- One row for every finding: what is wrong, and a bar over the widths at which it is, with its exact ends. -->
 <script lang="ts">
   import { along, FROM, TO } from '../bench/rule.ts';
-  import { shortNumber } from '$core/css/lengths.ts';
+  import { px } from '$core/geometry/rect.ts';
   import type { Band } from '$core/sweep/across.ts';
   import type { Swept } from './sweeper.worker.ts';
 
@@ -52,7 +52,7 @@
         style="left:{at(FROM)}px;right:26px"
         title={worst.what}
       >
-        <span class="faint">{worst.kind}{worst.px > 0 ? `, ${shortNumber(worst.px)} px at most` : ''}:</span>
+        <span class="faint">{worst.kind}{worst.px > 0 ? `, ${px(worst.px)} px at most` : ''}:</span>
         {worst.what}
       </p>
       {#each bands as { from, to: end, worst: most } (from)}
@@ -85,7 +85,7 @@
     </div>
   {/each}
   <div
-    class="pointer-events-none absolute inset-y-0 border-l border-dashed border-accent"
+    class="pointer-events-none absolute inset-y-0 border-l border-dashed border-accent opacity-50"
     style="left:{at(width)}px"
   ></div>
 </div>

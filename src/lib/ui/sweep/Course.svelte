@@ -58,7 +58,7 @@
           nameLocation: 'middle',
           nameGap: 22,
           nameTextStyle: text,
-          axisLabel: text,
+          axisLabel: { ...text, showMinLabel: false, showMaxLabel: false },
           axisLine: { lineStyle: { color: ink } },
           splitLine: { show: false },
         },

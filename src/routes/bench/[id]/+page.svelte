@@ -2,14 +2,17 @@
   import { goto, invalidateAll, replaceState } from '$app/navigation';
   import { page as route } from '$app/state';
   import { pathOf } from '$core/boxes/label.ts';
+  import { layoutViewport } from '$core/css/viewport.ts';
   import type { Source } from '$core/css/styles.ts';
   import Account from '$lib/ui/account/Account.svelte';
   import Distance from '$lib/ui/account/Distance.svelte';
   import { createBench } from '$lib/ui/bench/bench.svelte.ts';
+  import DeviceBar from '$lib/ui/bench/DeviceBar.svelte';
   import Facts from '$lib/ui/bench/Facts.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
   import Keys from '$lib/ui/bench/Keys.svelte';
   import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
+  import type { Device } from '$lib/ui/bench/sizes.svelte.ts';
   import { SORT_WORDS, type Sort } from '$lib/ui/bench/sorts.ts';
   import Stage from '$lib/ui/bench/Stage.svelte';
   import Tools from '$lib/ui/bench/Tools.svelte';
@@ -24,7 +27,7 @@
   import { provideTrials } from '$lib/ui/trial/context.ts';
   import TrialSheet from '$lib/ui/trial/TrialSheet.svelte';
   import { createTrials } from '$lib/ui/trial/trials.svelte.ts';
-  import { onDestroy, onMount, tick } from 'svelte';
+  import { onDestroy, onMount, tick, untrack } from 'svelte';
   import { z } from 'zod';
 
   let { data } = $props();
@@ -55,6 +58,16 @@
   // svelte-ignore state_referenced_locally
   const trials = provideTrials(createTrials(bench, specimen.id, data.trials));
   let trying = $state(false);
+  /** The device that the page is shown as; null: it has the viewport that the width rule says. */
+  let device = $state.raw<Device | null>(null);
+  $effect(() => {
+    if (!device || !bench.reading) return;
+    const { width: wide, height: tall } = layoutViewport(bench.viewports, device);
+    const [w, h] = [Math.round(wide), Math.round(tall)];
+    untrack(() => {
+      if (w !== bench.width || h !== bench.height) bench.resize(w, h);
+    });
+  });
   const sweep = $derived(sweepOf({ ...bench.input, edits: trials.edits.filter(({ on }) => on) }));
   const toSweep = $derived.by(() => {
     const query = new URLSearchParams({ w: String(bench.width), h: String(bench.height) });
@@ -302,7 +315,11 @@
     height={bench.height}
     breakpoints={bench.facts.breakpoints}
     bands={sweep.result?.bands ?? []}
-    resize={bench.resize}
+    resize={(wide, tall) => {
+      device = null;
+      bench.resize(wide, tall);
+    }}
+    onDevice={(one) => (device = one)}
   >
     {#snippet aside()}
       {#if sweep.status === 'running'}
@@ -344,6 +361,12 @@
         fit={() => (zoom = 0)}
         found={(element) => stage.show(element)}
       />
+      {#if device}<DeviceBar
+          {device}
+          contents={bench.viewports}
+          turn={(one) => (device = one)}
+          leave={() => (device = null)}
+        />{/if}
       <Stage bind:this={stage} {bench} bind:zoom bind:frameHolder />
       {#if bench.status === 'failed'}
         <div

@@ -1,0 +1,76 @@
+/**
+ * A sweep held against a scan of every width: `npm run sweeps [-- part of a page's name ...]`. Prints what the sweep missed, how many widths it
+ * measured, and its time against that of a loop that sets every width and reads the page's scroll width alone.
+ */
+import { across } from '../../src/core/sweep/across.ts';
+import { openHeadless, type Headless } from '../../src/lib/server/engines/headless.ts';
+import { sweepOn } from '../../src/lib/server/engines/sweep.ts';
+import { corpusPages, demoPages, type CorpusPage } from '../corpus.ts';
+
+export interface Held {
+  readings: number;
+  ms: number;
+  /** Flips that the scan saw and the sweep did not, and widths at which they differ on sideways scroll. */
+  missed: string[];
+  flips: number;
+  bareMs: number;
+}
+
+const HEIGHT = 800;
+
+export async function held(
+  headless: Headless,
+  { files, entry }: CorpusPage,
+  { from, to, bare }: { from: number; to: number; bare: boolean },
+): Promise<Held> {
+  const open = () => headless.open(files, entry, { width: to, height: HEIGHT });
+  const frames = await Promise.all([open(), open()]);
+  const began = performance.now();
+  const swept = await sweepOn(frames, { from, to, height: HEIGHT });
+  const ms = performance.now() - began;
+  const fast = across(swept.analysis, swept.looks);
+  const scanned = await sweepOn(frames, { from, to, height: HEIGHT, step: 1 });
+  const whole = across(scanned.analysis, scanned.looks);
+  const name = ({ width, what }: { width: number; what: string }) => `${width} ${what}`;
+  const seen = new Set(fast.flips.map(name));
+  const missed = whole.flips.filter((one) => !seen.has(name(one))).map(name);
+  if (JSON.stringify(fast.overflow) !== JSON.stringify(whole.overflow))
+    missed.push(`sideways scroll ${JSON.stringify(fast.overflow)} for ${JSON.stringify(whole.overflow)}`);
+  const [opened] = frames;
+  const frame = headless.page.frames().find((one) => one.url() === opened!.address)!;
+  const bareBegan = performance.now();
+  if (bare)
+    for (let width = from; width <= to; width++) {
+      await opened!.resize({ width, height: HEIGHT });
+      await frame.evaluate(
+        `new Promise((done) => (function look() { innerWidth === ${width} ? done(document.documentElement.scrollWidth) : setTimeout(look, 0); })())`,
+      );
+    }
+  const bareMs = performance.now() - bareBegan;
+  for (const one of frames) await one.close();
+  return { readings: swept.looks.size, ms, missed, flips: whole.flips.length, bareMs };
+}
+
+async function main(): Promise<void> {
+  const asked = process.argv.slice(2);
+  const pages = [...demoPages(), ...corpusPages()].filter(
+    ({ name }) => asked.length === 0 || asked.some((part) => name.includes(part)),
+  );
+  const headless = await openHeadless();
+  let missed = 0;
+  try {
+    for (const page of pages) {
+      const one = await held(headless, page, { from: 240, to: 1920, bare: true });
+      missed += one.missed.length;
+      console.log(
+        `${page.name}: ${one.readings} of 1681 widths, ${Math.round(one.ms)} ms, ${(one.ms / one.bareMs).toFixed(2)} x the bare loop (${Math.round(one.bareMs)} ms); ${one.flips} flips, ${one.missed.length} missed`,
+      );
+      for (const line of one.missed.slice(0, 12)) console.log(`  missed ${line}`);
+    }
+  } finally {
+    await headless.close();
+  }
+  console.log(`${missed} missed in all`);
+}
+
+if (process.argv[1]?.endsWith('exhaustive.ts')) await main();
