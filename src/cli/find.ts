@@ -5,6 +5,7 @@ import { findingsText, type FindingsDocument } from '../core/reports/findings.ts
 import { junitDocument } from '../core/reports/junit.ts';
 import { sarifDocument } from '../core/reports/sarif.ts';
 import { findOn } from '../lib/server/engines/find.ts';
+import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
 import { VERSION } from '../lib/server/version.ts';
@@ -27,9 +28,10 @@ export async function find(argv: string[]): Promise<number> {
   const options = readFindOptions(argv);
   const { page, widths, height, root, scripts, defaults, kinds, failOn, meant, out } = options;
   const source = await openPage(page, root);
+  const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
-    const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts);
+    const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other);
     const name = basename(source.entry) || page;
     const all = await findOn(opened, { page: name, defaults, widths, height, kinds });
     const document = meant ? all : { ...all, findings: all.findings.filter((one) => one.meant === '') };

@@ -1,4 +1,5 @@
 /** The command `normetra`. Exit codes: 0 done, 2 bad usage or input, 3 the engine could not be had. */
+import { atlas } from './atlas.ts';
 import { find } from './find.ts';
 import { read } from './read.ts';
 import { serve } from './serve.ts';
@@ -7,12 +8,15 @@ import { sweep } from './sweep.ts';
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
 normetra find  <page> [--widths 320,768,1280] [--kinds overflow,gap] [--fail-on N] [--json]
 normetra sweep <page> [--from 280] [--to 1920] [--json]
+normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 
   read    the boxes of a page with their sums; <page> is an HTML file, a folder with index.html, a .zip,
           or an http(s) address
           --select CSS         only the boxes that match, each sum spelled out
           --json               as a document (docs/schema/reading-1.json)
+          --defaults PROFILE   with other default styles: chromium, firefox, html-standard, nothing,
+                               a style sheet, or a profile of normetra atlas (default: as-rendered)
           --root DIR           where root-relative addresses (/assets/...) start
           --scripts hold|run   the page's own scripts (default: hold)
           --out FILE           into a file
@@ -22,16 +26,23 @@ normetra serve [--port N] [--host H] [--data DIR]
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
-          --root, --scripts, --height, --out as above
+          --defaults, --root, --scripts, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
           --from N, --to N     the range in px (default: 280 to 1920)
           --json               as a document (docs/schema/sweep-1.json)
-          --root, --scripts, --height, --out as above
+          --defaults, --root, --scripts, --height, --out as above
+  atlas   what an engine gives every HTML element when the author says nothing
+          --engine NAME        chromium or firefox
+          --sheet FILE         with a style sheet of your own as the lowest layer
+          --against PROFILE    what is different from another profile
+          --mode MODE          standards or quirks
+          --name, --title      what the profile is called
+          --json, --out FILE   as a document (docs/schema/atlas-1.json)
   serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
 
 Exit codes: 0 done; 1 findings at or above --fail-on; 2 bad usage or input; 3 the engine could not be had.`;
 
-const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, find, sweep, serve };
+const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, find, sweep, atlas, serve };
 
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;

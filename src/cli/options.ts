@@ -15,9 +15,7 @@ const pageOptions = z.object({
   width: side('width', 7680).default(1280),
   height: side('height', 8000).default(800),
   engine: z.literal('chromium', '--engine is chromium: no other is started here yet').default('chromium'),
-  defaults: z
-    .literal('as-rendered', '--defaults is as-rendered: no others can be laid under a page yet')
-    .default('as-rendered'),
+  defaults: z.string().min(1).default('as-rendered'),
   root: z.string().min(1).nullable().default(null),
   scripts: z.enum(['hold', 'run'], '--scripts is hold or run').default('hold'),
   out: z.string().min(1).nullable().default(null),
@@ -80,6 +78,23 @@ const sweepOptions = pageOptions
   .refine(({ from, to }) => to - from <= 4000, '--from and --to are at most 4000 px apart');
 export type SweepOptions = z.infer<typeof sweepOptions> & { page: string };
 
+const atlasOptions = z.object({
+  engine: z.enum(['chromium', 'firefox'], '--engine is chromium or firefox').default('chromium'),
+  sheet: z.string().min(1).nullable().default(null),
+  name: z
+    .string()
+    .regex(/^[\w-]+$/, '--name is letters, digits and dashes')
+    .nullable()
+    .default(null),
+  title: z.string().min(1).max(120).nullable().default(null),
+  against: z.string().min(1).nullable().default(null),
+  mode: z.enum(['standards', 'quirks'], '--mode is standards or quirks').default('standards'),
+  out: z.string().min(1).nullable().default(null),
+  json: z.boolean().default(false),
+});
+export type AtlasOptions = z.infer<typeof atlasOptions>;
+const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out'];
+
 const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'out', 'select'];
 const SWEEP_TEXTS = ['from', 'to', 'height', 'engine', 'defaults', 'root', 'scripts', 'out'];
 const FIND_TEXTS = [
@@ -107,6 +122,43 @@ export const readFindOptions = (argv: string[]): FindOptions =>
 export const readSweepOptions = (argv: string[]): SweepOptions =>
   readOptions('sweep', argv, sweepOptions, SWEEP_TEXTS, ['json']);
 
+/** The same for `normetra atlas`, which takes no page. */
+export const readAtlasOptions = (argv: string[]): AtlasOptions => {
+  const { values, positionals } = parsedOf(argv, ATLAS_TEXTS, ['json']);
+  if (positionals.length > 0)
+    throw new Refusal('normetra atlas takes no page: it measures empty documents. Leave it out.');
+  return checked(values, atlasOptions);
+};
+
+type Values = Record<string, string | boolean | undefined>;
+
+function parsedOf(
+  argv: string[],
+  texts: readonly string[],
+  flags: readonly string[],
+): { values: Values; positionals: string[] } {
+  const options = Object.fromEntries([
+    ...texts.map((name) => [name, { type: 'string' as const }]),
+    ...flags.map((name) => [name, { type: 'boolean' as const }]),
+  ]) as Record<string, { type: 'string' | 'boolean' }>;
+  try {
+    return parseArgs({ args: argv, allowPositionals: true, options }) as {
+      values: Values;
+      positionals: string[];
+    };
+  } catch (error) {
+    throw new Refusal(
+      `${error instanceof Error ? error.message.split('\n')[0] : String(error)}. Run normetra --help for the options.`,
+    );
+  }
+}
+
+function checked<T>(values: Values, schema: z.ZodType<T>): T {
+  const made = schema.safeParse(values);
+  if (!made.success) throw new Refusal(`${made.error.issues[0]?.message}.`);
+  return made.data;
+}
+
 function readOptions<T extends object>(
   command: string,
   argv: string[],
@@ -114,20 +166,8 @@ function readOptions<T extends object>(
   texts: readonly string[],
   flags: readonly string[],
 ): T & { page: string } {
-  const options = Object.fromEntries([
-    ...texts.map((name) => [name, { type: 'string' as const }]),
-    ...flags.map((name) => [name, { type: 'boolean' as const }]),
-  ]) as Record<string, { type: 'string' | 'boolean' }>;
-  const parse = () => parseArgs({ args: argv, allowPositionals: true, options });
-  let parsed: ReturnType<typeof parse>;
-  try {
-    parsed = parse();
-  } catch (error) {
-    throw new Refusal(
-      `${error instanceof Error ? error.message.split('\n')[0] : String(error)}. Run normetra --help for the options.`,
-    );
-  }
-  const [page, ...more] = parsed.positionals;
+  const { values, positionals } = parsedOf(argv, texts, flags);
+  const [page, ...more] = positionals;
   if (page === undefined)
     throw new Refusal(
       `normetra ${command} needs a page: an HTML file, a folder with index.html, a .zip, or an http(s) address.`,
@@ -136,7 +176,5 @@ function readOptions<T extends object>(
     throw new Refusal(
       `normetra ${command} takes one page, and ${more.length + 1} were named. Run it once for each.`,
     );
-  const checked = schema.safeParse(parsed.values);
-  if (!checked.success) throw new Refusal(`${checked.error.issues[0]?.message}.`);
-  return { ...checked.data, page };
+  return { ...checked(values, schema), page };
 }

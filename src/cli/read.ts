@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { readingDocument } from '../core/reports/reading.ts';
 import { boxText, readingTable } from '../core/reports/text.ts';
+import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
@@ -11,9 +12,10 @@ import { readPageOptions } from './options.ts';
 export async function read(argv: string[]): Promise<number> {
   const { page, width, height, root, scripts, defaults, json, select, out } = readPageOptions('read', argv);
   const source = await openPage(page, root);
+  const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
-    const opened = await headless.openSource(source, { width, height }, scripts);
+    const opened = await headless.openSource(source, { width, height }, scripts, other);
     const analysis = await opened.measure();
     const found = select === null ? null : await opened.ask('find', { selector: select }).catch(() => null);
     if (select !== null && (!found || found.length === 0))

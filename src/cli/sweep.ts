@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { across } from '../core/sweep/across.ts';
 import { sweepDocument, sweepText } from '../core/reports/sweep.ts';
+import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
 import { sweepOn } from '../lib/server/engines/sweep.ts';
@@ -14,10 +15,11 @@ const FRAMES = 2;
 export async function sweep(argv: string[]): Promise<number> {
   const { page, from, to, height, root, scripts, defaults, json, out } = readSweepOptions(argv);
   const source = await openPage(page, root);
+  const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
     const frames = await Promise.all(
-      Array.from({ length: FRAMES }, () => headless.openSource(source, { width: to, height }, scripts)),
+      Array.from({ length: FRAMES }, () => headless.openSource(source, { width: to, height }, scripts, other)),
     );
     const progress = process.stderr.isTTY
       ? (done: number, all: number) => process.stderr.write(`\r${done} of about ${all} widths `)

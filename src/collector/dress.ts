@@ -4,6 +4,7 @@
  */
 import type { Requests } from './protocol.ts';
 import { walk } from './walk.ts';
+import { isUnderlay } from './underlay.ts';
 
 type Owner = HTMLStyleElement | HTMLLinkElement;
 
@@ -88,7 +89,8 @@ const isStyle = (owner: Owner): boolean => owner.tagName.toLowerCase() === 'styl
 function ownerOf({ root, owner, form }: { root: number; owner: number; form: 'style' | 'link' }): Owner | null {
   const roots = walk(Infinity).roots;
   const selector = form === 'style' ? 'style' : 'link[rel~="stylesheet" i]';
-  return (roots[root]?.querySelectorAll(selector)[owner] as Owner | undefined) ?? null;
+  const owners = Array.from(roots[root]?.querySelectorAll(selector) ?? []).filter((one) => !isUnderlay(one));
+  return (owners[owner] as Owner | undefined) ?? null;
 }
 
 /** Resolves once a link has its sheet; rejects where the engine does not take it. */

@@ -11,8 +11,10 @@ import { intrinsic } from './inside.ts';
 import { engine, mode, read } from './read.ts';
 import { settle } from './settle.ts';
 import { sheetsOf } from './sheets.ts';
+import { lay } from './underlay.ts';
 import { walk } from './walk.ts';
 
+lay(document.currentScript);
 document.currentScript?.remove();
 
 let last: Element[] = [];

@@ -1,14 +1,16 @@
 /** The style sheets in effect, with their texts where the document holds them. */
 import type { SheetFound } from '../core/boxes/reading.ts';
+import { isUnderlay } from './underlay.ts';
 
 export function sheetsOf(roots: (Document | ShadowRoot)[]): SheetFound[] {
   const out: SheetFound[] = [];
   roots.forEach((root, index) => {
-    const styles = Array.from(root.querySelectorAll('style'));
+    const styles = Array.from(root.querySelectorAll('style')).filter((style) => !isUnderlay(style));
     const links = Array.from(root.querySelectorAll('link[rel~="stylesheet" i]'));
     for (const sheet of Array.from(root.styleSheets)) {
       if (sheet.disabled) continue;
       const owner = sheet.ownerNode;
+      if (isUnderlay(owner as Element | null)) continue;
       const media = sheet.media.mediaText;
       const style = styles.indexOf(owner as HTMLStyleElement);
       if (style >= 0) {

@@ -1,3 +1,5 @@
+import { isUnderlay } from './underlay.ts';
+
 /** All elements of a document in document order, shadow trees before the children of their hosts. */
 export interface Walk {
   elements: Element[];
@@ -19,6 +21,7 @@ export function walk(limit: number): Walk {
   if (document.documentElement) stack.push([document.documentElement, -1, CHILD]);
   while (stack.length > 0) {
     const [element, above, how] = stack.pop()!;
+    if (isUnderlay(element)) continue;
     if (elements.length >= limit) {
       out.unread++;
     } else {

@@ -1,5 +1,6 @@
 /** The published JSON Schemas, made from the schemas that the documents are checked with. */
 import { z } from 'zod';
+import { profileSchema } from '../defaults/profile.ts';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { sweepDocumentSchema } from './sweep.ts';
@@ -7,6 +8,7 @@ import { sweepDocumentSchema } from './sweep.ts';
 const DOCUMENTS = {
   'reading-1.json': readingDocumentSchema,
   'findings-1.json': findingsDocumentSchema,
+  'atlas-1.json': profileSchema,
   'sweep-1.json': sweepDocumentSchema,
 };
 

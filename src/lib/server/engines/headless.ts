@@ -1,9 +1,5 @@
 /** Pages measured without the application: a station in a headless engine, its specimens served from memory. */
-import { build } from 'esbuild';
 import { randomBytes } from 'node:crypto';
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import type { Requests, Verb } from '../../../collector/protocol.ts';
 import {
@@ -15,17 +11,18 @@ import {
   type Analysis,
   type Sources,
 } from '../../../core/analysis.ts';
+import type { Mode, Profile } from '../../../core/defaults/profile.ts';
+import { layered, underlay } from '../../../core/defaults/underlay.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
-import { passDoor } from '../door.ts';
-import { serveBare, serveFrame } from '../frames/serve.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
-import { ROOT } from '../root.ts';
+import { measureProfile } from './atlas.ts';
 import { launch } from './chromium.ts';
+import { serveStation } from './serving.ts';
 import { unpack } from './unpack.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
@@ -36,7 +33,13 @@ export interface Headless {
     source: PageSource,
     size: { width: number; height: number },
     scripts?: 'hold' | 'run',
+    defaults?: OtherDefaults | null,
   ) => Promise<Opened>;
+  version: () => Promise<{ version: string }>;
+  /** A frame with an empty document of a mode, with a style sheet laid under it. */
+  bare: (mode: Mode, underlay?: string) => Promise<Asker>;
+  /** What the engine gives every element by itself. */
+  profile: () => Promise<Profile>;
   /** The same for a page of a set of files. */
   open: (
     files: StoredFile[],
@@ -46,6 +49,9 @@ export interface Headless {
   ) => Promise<Opened>;
   close: () => Promise<void>;
 }
+
+/** Defaults that are laid under a page: a profile, or a style sheet of somebody's own. */
+export type OtherDefaults = Profile | { css: string };
 
 export interface Opened {
   address: string;
@@ -67,8 +73,6 @@ export interface Opened {
   close: () => Promise<void>;
 }
 
-type Kept = PageSource & { scripts: 'hold' | 'run' };
-
 /** A page as it stands in a frame of the station. */
 interface Standing {
   key: string;
@@ -76,6 +80,8 @@ interface Standing {
   address: string;
   frame: number;
   ask: Asker['ask'];
+  /** The style sheet of other defaults that lies under it. */
+  underlay: string;
   /** Texts that it was opened with in the place of the source's own. */
   texts: Readonly<Record<string, string>>;
   known: Known | null;
@@ -94,49 +100,11 @@ const plainOf = (
   opened: Readonly<Record<string, string>>,
 ): Record<string, string> => Object.fromEntries(Object.keys(opened).map((file) => [file, plain[file] ?? '']));
 
-async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; port: number }> {
-  const handle = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
-    if (passDoor(req, res, { hosts: [] })) return;
-    const host = req.headers.host ?? '';
-    const framed = /^\/frame\/(\w+)\/([^?#]*)/.exec(req.url ?? '');
-    if (!framed) {
-      res
-        .writeHead(200, { 'content-type': 'text/html; charset=utf-8' })
-        .end('<!doctype html><title>Station</title><body style="margin:0">');
-      return;
-    }
-    const [, key = '', path = ''] = framed;
-    const kept = specimens.get(key);
-    const answer =
-      key === 'bare' || !kept
-        ? await serveBare(host, path)
-        : await serveFrame(host, key, decodeURIComponent(path), kept);
-    res.writeHead(answer.status, answer.headers).end(answer.body);
-  };
-  const server = createServer((req, res) => {
-    handle(req, res).catch((error: unknown) => {
-      res.writeHead(500).end(error instanceof Error ? error.message : String(error));
-    });
-  });
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  return { server, port: (server.address() as AddressInfo).port };
-}
-
-async function stationScript(): Promise<string> {
-  const { outputFiles } = await build({
-    entryPoints: [join(ROOT, 'src/station/page.ts')],
-    bundle: true,
-    write: false,
-    format: 'iife',
-    target: 'es2022',
-    tsconfigRaw: {},
-  });
-  return outputFiles[0]!.text;
-}
-
 export async function openHeadless(): Promise<Headless> {
-  const specimens = new Map<string, Kept>();
-  const [{ server, port }, script, browser] = await Promise.all([listen(specimens), stationScript(), launch()]);
+  const [{ port, script, specimens, bare: bareAddress, close: closeServer }, browser] = await Promise.all([
+    serveStation(),
+    launch(),
+  ]);
   const page = await browser.newPage({ viewport: { width: 1400, height: 1000 } });
   await page.goto(`http://127.0.0.1:${port}/`);
   await page.addScriptTag({ content: script });
@@ -158,13 +126,14 @@ export async function openHeadless(): Promise<Headless> {
   const shut = (frame: number): Promise<void> =>
     page.evaluate((id) => (window as unknown as { station: Station }).station.close(id), frame);
   const bareFrames = new Map<string, Promise<Asker>>();
-  const bare = (mode: string): Promise<Asker> => {
+  const bare = (mode: Mode, under = ''): Promise<Asker> => {
+    const name = `${mode} ${under}`;
     const known =
-      bareFrames.get(mode) ??
-      openAt(`http://bare.localhost:${port}/${mode}.html`, { width: 800, height: 600 }).then((frame) => ({
+      bareFrames.get(name) ??
+      openAt(bareAddress(mode, under), { width: 800, height: 600 }).then((frame) => ({
         ask: askOf(frame),
       }));
-    bareFrames.set(mode, known);
+    bareFrames.set(name, known);
     return known;
   };
 
@@ -174,6 +143,7 @@ export async function openHeadless(): Promise<Headless> {
     texts: Readonly<Record<string, string>>,
     size: { width: number; height: number },
     scripts: 'hold' | 'run',
+    underlay: string,
   ): Promise<Standing> => {
     const { entry } = source;
     const key = randomBytes(16).toString('hex');
@@ -181,11 +151,11 @@ export async function openHeadless(): Promise<Headless> {
       const own = await source.file(path);
       return own && withText(own, texts[own.path]);
     };
-    specimens.set(key, { ...source, file, scripts });
+    specimens.set(key, { ...source, file, scripts, underlay });
     const base = `http://${key}.localhost:${port}/`;
     const address = base + entry.split('/').map(encodeURIComponent).join('/');
     const frame = await openAt(address, size);
-    return { key, base, address, frame, ask: askOf(frame), texts, known: null };
+    return { key, base, address, frame, ask: askOf(frame), texts, underlay, known: null };
   };
 
   /** Asks a page what it is, once. */
@@ -201,16 +171,40 @@ export async function openHeadless(): Promise<Headless> {
         sources = readSources(source.entry, own, described, base);
         return sources.plan.request;
       },
-      bare,
+      standing.underlay === ''
+        ? bare
+        : async (mode) => ({
+            ask: askOf(await openAt(`${base}__bare/${mode}.html`, { width: 800, height: 600 })),
+          }),
     );
     standing.known = { ...surveyed, texts: own, sources: sources!, last: null, tailor: null };
     return standing.known;
   };
 
-  const openSource: Headless['openSource'] = async (source, first, scripts = 'hold') => {
+  const profiles = new Map<string, Promise<Profile>>();
+  const profile: Headless['profile'] = () => {
+    const made =
+      profiles.get('own') ??
+      measureProfile(async (mode, ask) => (await bare(mode)).ask('defaults', ask), {
+        name: 'own',
+        title: 'This engine',
+      });
+    profiles.set('own', made);
+    return made;
+  };
+
+  const openSource: Headless['openSource'] = async (source, first, scripts = 'hold', defaults = null) => {
     const { entry } = source;
     let size = first;
-    let standing = await openTexts(source, {}, first, scripts);
+    let standing = await openTexts(source, {}, first, scripts, '');
+    let under = '';
+    if (defaults) {
+      const { mode } = await standing.ask('describe', null);
+      under = 'css' in defaults ? layered(defaults.css) : underlay(await profile(), defaults, mode).css;
+      specimens.delete(standing.key);
+      await shut(standing.frame);
+      standing = await openTexts(source, {}, first, scripts, under);
+    }
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
     const measure: Opened['measure'] = async (isSteady = false) => {
@@ -241,7 +235,7 @@ export async function openHeadless(): Promise<Headless> {
         const whole = overlay(plain!, on, entry);
         let opened = overlay(plain!, on.filter(isStructural), entry).texts;
         const reopen = async (): Promise<void> => {
-          const next = await openTexts(source, opened, size, scripts);
+          const next = await openTexts(source, opened, size, scripts, under);
           await close();
           standing = next;
           await measure();
@@ -307,11 +301,16 @@ export async function openHeadless(): Promise<Headless> {
   return {
     page,
     openSource,
+    profile,
+    bare,
+    version: async () => {
+      const { engine } = await (await bare('standards')).ask('describe', null);
+      return { version: engine.version };
+    },
     open: (files, entry, size, scripts) => openSource(fromFiles(files, entry), size, scripts),
     close: async () => {
       await browser.close();
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
+      await closeServer();
     },
   };
 }

@@ -15,6 +15,8 @@ export interface FrameOptions {
   scripts: 'hold' | 'run';
   /** Source expression of the specimen's own files, for its policy. */
   own: string;
+  /** A style sheet that is laid under all of the page's own; '': none is. */
+  underlay?: string;
 }
 
 /**
@@ -124,8 +126,9 @@ function withCollector(html: string, tag: string): string {
 
 const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
 
-async function collectorTag(nonce: string): Promise<string> {
-  return `<script nonce="${escapeAttribute(nonce)}">${await collectorScript()}</script>`;
+async function collectorTag(nonce: string, underlay = ''): Promise<string> {
+  const under = underlay === '' ? '' : ` data-underlay="${escapeAttribute(underlay)}"`;
+  return `<script nonce="${escapeAttribute(nonce)}"${under}>${await collectorScript()}</script>`;
 }
 
 export async function framePage(html: string, options: FrameOptions): Promise<FrameAnswer> {
@@ -133,7 +136,7 @@ export async function framePage(html: string, options: FrameOptions): Promise<Fr
   return {
     status: 200,
     headers: headers('text/html; charset=utf-8', policy(options, nonce)),
-    body: withCollector(html, await collectorTag(nonce)),
+    body: withCollector(html, await collectorTag(nonce, options.underlay)),
   };
 }
 

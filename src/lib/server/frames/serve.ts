@@ -9,6 +9,8 @@ export interface FrameSource {
   /** The page that is opened first; its encoding is that of sheets which declare none. */
   entry: string;
   file: (path: string) => Promise<StoredFile | null>;
+  /** A style sheet that is laid under all of its pages. */
+  underlay?: string;
 }
 
 /** `host`: name and port under which the application is served; `key`: the specimen's own. */
@@ -19,9 +21,12 @@ export const frameOptions = (host: string, key: string, scripts: 'hold' | 'run')
     : `http://${host}/frame/${key}/`,
 });
 
+/** Under this folder of every specimen: the empty documents, with what is laid under its pages. */
+const BARE_FOLDER = '__bare/';
+
 /** The empty documents in which defaults are measured: `standards.html` and `quirks.html`. */
-export async function serveBare(host: string, path: string): Promise<FrameAnswer> {
-  const options = frameOptions(host, 'bare', 'hold');
+export async function serveBare(host: string, path: string, key = 'bare', underlay = ''): Promise<FrameAnswer> {
+  const options = { ...frameOptions(host, key, 'hold'), underlay };
   const html = BARE[path.replace(/\.html$/, '')];
   return html === undefined ? frameMissing(path, options) : framePage(html, options);
 }
@@ -32,7 +37,10 @@ export async function serveFrame(
   path: string,
   source: FrameSource,
 ): Promise<FrameAnswer> {
-  const options = frameOptions(host, key, source.scripts);
+  const { underlay = '' } = source;
+  if (underlay !== '' && path.startsWith(BARE_FOLDER))
+    return serveBare(host, path.slice(BARE_FOLDER.length), key, underlay);
+  const options = { ...frameOptions(host, key, source.scripts), underlay };
   const found =
     (await source.file(path)) ??
     (await source.file(path === '' || path.endsWith('/') ? `${path}index.html` : `${path}/index.html`));

@@ -1,0 +1,61 @@
+/** `normetra atlas`: what an engine gives every HTML element when the author says nothing. */
+import { readFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import { layered } from '../core/defaults/underlay.ts';
+import { atlasText, differencesText } from '../core/reports/atlas.ts';
+import type { Profile } from '../core/defaults/profile.ts';
+import { askedDefaults, measureProfile } from '../lib/server/engines/atlas.ts';
+import { measureFirefox } from '../lib/server/engines/elsewhere.ts';
+import { openHeadless } from '../lib/server/engines/headless.ts';
+import { Refusal } from '../lib/server/ingest/refusal.ts';
+import { readAtlasOptions } from './options.ts';
+
+async function measureChromium(name: string, title: string, sheet: string | null): Promise<Profile> {
+  const headless = await openHeadless();
+  try {
+    const { version } = await headless.version();
+    return await measureProfile(
+      async (mode, ask) =>
+        (await headless.bare(mode, sheet === null ? '' : layered(sheet))).ask('defaults', ask),
+      {
+        name,
+        title,
+        engine: { name: 'chromium', version },
+        made: `normetra atlas${sheet === null ? '' : ' --sheet'}`,
+      },
+    );
+  } finally {
+    await headless.close();
+  }
+}
+
+export async function atlas(argv: string[]): Promise<number> {
+  const { engine, sheet, name, title, against, mode, json, out } = readAtlasOptions(argv);
+  const text = sheet === null ? null : readSheet(sheet);
+  const named = { name: name ?? engine, title: title ?? name ?? engine };
+  const profile =
+    engine === 'firefox'
+      ? await measureFirefox(
+          { ...named, made: 'normetra atlas --engine firefox' },
+          text === null ? null : () => layered(text),
+        )
+      : await measureChromium(named.name, named.title, text);
+  const other = against === null ? null : askedDefaults(against);
+  if (against !== null && (other === null || !('standards' in other)))
+    throw new Refusal(`--against names a profile, and ${against} is none.`);
+  const made = (): string => {
+    if (json) return JSON.stringify(profile);
+    return other && 'standards' in other ? differencesText(profile, other, mode) : atlasText(profile, mode);
+  };
+  if (out === null) await new Promise<void>((done) => process.stdout.write(`${made()}\n`, () => done()));
+  else await writeFile(out, `${JSON.stringify(profile)}\n`);
+  return 0;
+}
+
+function readSheet(path: string): string {
+  try {
+    return readFileSync(path, 'utf8');
+  } catch {
+    throw new Refusal(`There is no style sheet ${path}.`);
+  }
+}
