@@ -1,7 +1,7 @@
 /** `normetra atlas`: what an engine gives every HTML element when the author says nothing. */
 import { readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
-import { layered } from '../core/defaults/underlay.ts';
+import { layeredBoth } from '../core/defaults/underlay.ts';
 import { atlasText, differencesText } from '../core/reports/atlas.ts';
 import type { Profile } from '../core/defaults/profile.ts';
 import { askedDefaults, measureProfile } from '../lib/server/engines/atlas.ts';
@@ -16,7 +16,7 @@ async function measureChromium(name: string, title: string, sheet: string | null
     const { version } = await headless.version();
     return await measureProfile(
       async (mode, ask) =>
-        (await headless.bare(mode, sheet === null ? '' : layered(sheet))).ask('defaults', ask),
+        (await headless.bare(mode, sheet === null ? null : layeredBoth(sheet))).ask('defaults', ask),
       {
         name,
         title,
@@ -37,7 +37,7 @@ export async function atlas(argv: string[]): Promise<number> {
     engine === 'firefox'
       ? await measureFirefox(
           { ...named, made: 'normetra atlas --engine firefox' },
-          text === null ? null : () => layered(text),
+          text === null ? null : layeredBoth(text),
         )
       : await measureChromium(named.name, named.title, text);
   const other = against === null ? null : askedDefaults(against);

@@ -1,13 +1,11 @@
 /** The style sheet of other defaults that a document was served with: the first of all, and none of the page's own. */
-
-/** On the collector's script: the text of the sheet. */
-const ATTRIBUTE = 'data-underlay';
+import { mode } from './read.ts';
 
 let sheet: HTMLStyleElement | null = null;
 
-/** Puts the sheet before everything that the page has. */
+/** Puts the sheet, which the collector's script bears for each mode, before everything that the page has. */
 export function lay(script: HTMLOrSVGScriptElement | null): void {
-  const text = script instanceof HTMLElement ? script.getAttribute(ATTRIBUTE) : null;
+  const text = script instanceof HTMLElement ? script.getAttribute(`data-${mode()}`) : null;
   if (!text) return;
   sheet = document.createElement('style');
   sheet.textContent = text;

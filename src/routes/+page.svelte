@@ -76,7 +76,10 @@
 />
 
 <div class="flex h-screen flex-col">
-  <Header><span class="faint">measures the boxes of web pages and says why each is as it is</span></Header>
+  <Header
+    ><span class="faint">measures the boxes of web pages and says why each is as it is</span>
+    <span class="grow"></span><a class="linkish" href="/atlas">Atlas of default styles</a></Header
+  >
   <div class="flex min-h-0 grow">
     <main class="min-w-0 grow overflow-y-auto px-6 py-5">
       <div class="mb-4 flex items-baseline gap-4">

@@ -47,8 +47,7 @@ export function selectorOfKey(key: string): string {
   const input = /^(input|button)\[type=(.*)\]$/.exec(key);
   if (input) {
     const [, tag, type] = input;
-    if (type === 'text')
-      return tag === 'button' ? 'button:not([type])' : 'input:is([type="text" i], :not([type]))';
+    if (type === 'text') return `${tag}:is([type="text" i], :not([type]))`;
     return `${tag}[type="${type}" i]`;
   }
   const nested = /^(ul|ol)\/(\d)$/.exec(key);
@@ -105,5 +104,14 @@ export function underlay(own: Profile, wanted: Profile, mode: Mode): Underlay {
   return { css: `@layer ${LAYER} {\n${text}\n}`, left };
 }
 
-/** A style sheet of somebody's own as the lowest layer. */
-export const layered = (css: string): string => `@layer ${LAYER} {\n${css}\n}`;
+/** A style sheet of somebody's own as the lowest layer, whatever the mode. */
+export function layeredBoth(css: string): Record<Mode, string> {
+  const text = `@layer ${LAYER} {\n${css}\n}`;
+  return { standards: text, quirks: text };
+}
+
+/** A profile laid under pages of either mode. */
+export const underlays = (own: Profile, wanted: Profile): Record<Mode, string> => ({
+  standards: underlay(own, wanted, 'standards').css,
+  quirks: underlay(own, wanted, 'quirks').css,
+});

@@ -10,3 +10,7 @@ export function frameBase(host: string, key: string): string {
 
 export const frameAddress = (host: string, key: string, path: string): string =>
   frameBase(host, key) + path.split('/').map(encodeURIComponent).join('/');
+
+/** The empty document of a mode; of a specimen with other defaults, with these. */
+export const bareAddress = (host: string, key: string, isUnder: boolean, mode: string): string =>
+  isUnder ? frameAddress(host, key, `__bare/${mode}.html`) : frameAddress(host, 'bare', `${mode}.html`);

@@ -1,6 +1,7 @@
 /** The station in another engine, as far as default styles are measured in it. */
 import type { Requests } from '../../../collector/protocol.ts';
 import type { Mode, Profile } from '../../../core/defaults/profile.ts';
+import type { Underlays } from '../frames/overlays.ts';
 import { measureProfile } from './atlas.ts';
 import { openFirefox } from './bidi.ts';
 import { serveStation } from './serving.ts';
@@ -8,17 +9,17 @@ import { unpack } from './unpack.ts';
 
 const BARE_SIZE = 'BARE, 800, 600';
 
-/** Measures Firefox. `underlay`: a style sheet for each mode that is laid under its empty documents. */
+/** Measures Firefox. `underlay`: style sheets that are laid under its empty documents. */
 export async function measureFirefox(
   named: { name: string; title: string; made?: string },
-  underlay: ((mode: Mode) => string) | null = null,
+  underlay: Underlays | null = null,
 ): Promise<Profile> {
   const [station, page] = await Promise.all([serveStation(), openFirefox()]);
   try {
     await page.goto(`http://127.0.0.1:${station.port}/`);
     await page.evaluate(`${station.script};''`);
     const ask = async (mode: Mode, asked: Requests['defaults']['ask']) => {
-      const address = station.bare(mode, underlay?.(mode) ?? '');
+      const address = station.bare(mode, underlay);
       const frame = await page.evaluate(
         `station.open(${BARE_SIZE.replace('BARE', JSON.stringify(address))}).then(String)`,
       );

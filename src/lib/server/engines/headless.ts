@@ -12,13 +12,14 @@ import {
   type Sources,
 } from '../../../core/analysis.ts';
 import type { Mode, Profile } from '../../../core/defaults/profile.ts';
-import { layered, underlay } from '../../../core/defaults/underlay.ts';
+import { layeredBoth, underlays } from '../../../core/defaults/underlay.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
+import type { Underlays } from '../frames/overlays.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
 import { launch } from './chromium.ts';
@@ -37,7 +38,7 @@ export interface Headless {
   ) => Promise<Opened>;
   version: () => Promise<{ version: string }>;
   /** A frame with an empty document of a mode, with a style sheet laid under it. */
-  bare: (mode: Mode, underlay?: string) => Promise<Asker>;
+  bare: (mode: Mode, underlay?: Underlays | null) => Promise<Asker>;
   /** What the engine gives every element by itself. */
   profile: () => Promise<Profile>;
   /** The same for a page of a set of files. */
@@ -81,7 +82,7 @@ interface Standing {
   frame: number;
   ask: Asker['ask'];
   /** The style sheet of other defaults that lies under it. */
-  underlay: string;
+  underlay: Underlays | null;
   /** Texts that it was opened with in the place of the source's own. */
   texts: Readonly<Record<string, string>>;
   known: Known | null;
@@ -126,8 +127,8 @@ export async function openHeadless(): Promise<Headless> {
   const shut = (frame: number): Promise<void> =>
     page.evaluate((id) => (window as unknown as { station: Station }).station.close(id), frame);
   const bareFrames = new Map<string, Promise<Asker>>();
-  const bare = (mode: Mode, under = ''): Promise<Asker> => {
-    const name = `${mode} ${under}`;
+  const bare = (mode: Mode, under: Underlays | null = null): Promise<Asker> => {
+    const name = `${mode} ${under?.[mode] ?? ''}`;
     const known =
       bareFrames.get(name) ??
       openAt(bareAddress(mode, under), { width: 800, height: 600 }).then((frame) => ({
@@ -143,7 +144,7 @@ export async function openHeadless(): Promise<Headless> {
     texts: Readonly<Record<string, string>>,
     size: { width: number; height: number },
     scripts: 'hold' | 'run',
-    underlay: string,
+    underlay: Underlays | null,
   ): Promise<Standing> => {
     const { entry } = source;
     const key = randomBytes(16).toString('hex');
@@ -171,11 +172,7 @@ export async function openHeadless(): Promise<Headless> {
         sources = readSources(source.entry, own, described, base);
         return sources.plan.request;
       },
-      standing.underlay === ''
-        ? bare
-        : async (mode) => ({
-            ask: askOf(await openAt(`${base}__bare/${mode}.html`, { width: 800, height: 600 })),
-          }),
+      (mode) => bare(mode, standing.underlay),
     );
     standing.known = { ...surveyed, texts: own, sources: sources!, last: null, tailor: null };
     return standing.known;
@@ -196,15 +193,9 @@ export async function openHeadless(): Promise<Headless> {
   const openSource: Headless['openSource'] = async (source, first, scripts = 'hold', defaults = null) => {
     const { entry } = source;
     let size = first;
-    let standing = await openTexts(source, {}, first, scripts, '');
-    let under = '';
-    if (defaults) {
-      const { mode } = await standing.ask('describe', null);
-      under = 'css' in defaults ? layered(defaults.css) : underlay(await profile(), defaults, mode).css;
-      specimens.delete(standing.key);
-      await shut(standing.frame);
-      standing = await openTexts(source, {}, first, scripts, under);
-    }
+    const under =
+      defaults && ('css' in defaults ? layeredBoth(defaults.css) : underlays(await profile(), defaults));
+    let standing = await openTexts(source, {}, first, scripts, under);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
     const measure: Opened['measure'] = async (isSteady = false) => {

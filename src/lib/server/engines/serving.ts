@@ -6,11 +6,12 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Mode } from '../../../core/defaults/profile.ts';
 import { passDoor } from '../door.ts';
+import type { Underlays } from '../frames/overlays.ts';
 import { serveBare, serveFrame } from '../frames/serve.ts';
 import { ROOT } from '../root.ts';
 import { fromFiles, type PageSource } from './source.ts';
 
-export type Kept = PageSource & { scripts: 'hold' | 'run'; underlay: string };
+export type Kept = PageSource & { scripts: 'hold' | 'run'; underlay: Underlays | null };
 
 export interface Serving {
   port: number;
@@ -19,7 +20,7 @@ export interface Serving {
   /** Specimens by their keys. */
   specimens: Map<string, Kept>;
   /** The address of an empty document of a mode, with a style sheet laid under it. */
-  bare: (mode: Mode, underlay?: string) => string;
+  bare: (mode: Mode, underlay?: Underlays | null) => string;
   close: () => Promise<void>;
 }
 
@@ -30,8 +31,8 @@ export async function serveStation(): Promise<Serving> {
     port,
     script,
     specimens,
-    bare: (mode, underlay = '') => {
-      if (underlay === '') return `http://bare.localhost:${port}/${mode}.html`;
+    bare: (mode, underlay = null) => {
+      if (!underlay) return `http://bare.localhost:${port}/${mode}.html`;
       const key = randomBytes(16).toString('hex');
       specimens.set(key, { ...fromFiles([], ''), scripts: 'hold', underlay });
       return `http://${key}.localhost:${port}/__bare/${mode}.html`;

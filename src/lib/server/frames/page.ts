@@ -4,6 +4,7 @@ import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { collectorScript } from './collector.ts';
+import type { Underlays } from './overlays.ts';
 
 export interface FrameAnswer {
   status: number;
@@ -15,8 +16,8 @@ export interface FrameOptions {
   scripts: 'hold' | 'run';
   /** Source expression of the specimen's own files, for its policy. */
   own: string;
-  /** A style sheet that is laid under all of the page's own; '': none is. */
-  underlay?: string;
+  /** Style sheets that are laid under all of the page's own, by its mode; null: none is. */
+  underlay?: Underlays | null;
 }
 
 /**
@@ -126,8 +127,10 @@ function withCollector(html: string, tag: string): string {
 
 const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
 
-async function collectorTag(nonce: string, underlay = ''): Promise<string> {
-  const under = underlay === '' ? '' : ` data-underlay="${escapeAttribute(underlay)}"`;
+async function collectorTag(nonce: string, underlay: Underlays | null = null): Promise<string> {
+  const under = underlay
+    ? ` data-standards="${escapeAttribute(underlay.standards)}" data-quirks="${escapeAttribute(underlay.quirks)}"`
+    : '';
   return `<script nonce="${escapeAttribute(nonce)}"${under}>${await collectorScript()}</script>`;
 }
 

@@ -2,6 +2,7 @@
 import { decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { isLoopback } from '../door.ts';
+import type { Underlays } from './overlays.ts';
 import { BARE, frameFile, frameMissing, framePage, type FrameAnswer, type FrameOptions } from './page.ts';
 
 export interface FrameSource {
@@ -9,8 +10,8 @@ export interface FrameSource {
   /** The page that is opened first; its encoding is that of sheets which declare none. */
   entry: string;
   file: (path: string) => Promise<StoredFile | null>;
-  /** A style sheet that is laid under all of its pages. */
-  underlay?: string;
+  /** Style sheets that are laid under all of its pages. */
+  underlay?: Underlays | null;
 }
 
 /** `host`: name and port under which the application is served; `key`: the specimen's own. */
@@ -25,7 +26,12 @@ export const frameOptions = (host: string, key: string, scripts: 'hold' | 'run')
 const BARE_FOLDER = '__bare/';
 
 /** The empty documents in which defaults are measured: `standards.html` and `quirks.html`. */
-export async function serveBare(host: string, path: string, key = 'bare', underlay = ''): Promise<FrameAnswer> {
+export async function serveBare(
+  host: string,
+  path: string,
+  key = 'bare',
+  underlay: Underlays | null = null,
+): Promise<FrameAnswer> {
   const options = { ...frameOptions(host, key, 'hold'), underlay };
   const html = BARE[path.replace(/\.html$/, '')];
   return html === undefined ? frameMissing(path, options) : framePage(html, options);
@@ -37,8 +43,8 @@ export async function serveFrame(
   path: string,
   source: FrameSource,
 ): Promise<FrameAnswer> {
-  const { underlay = '' } = source;
-  if (underlay !== '' && path.startsWith(BARE_FOLDER))
+  const { underlay = null } = source;
+  if (underlay && path.startsWith(BARE_FOLDER))
     return serveBare(host, path.slice(BARE_FOLDER.length), key, underlay);
   const options = { ...frameOptions(host, key, source.scripts), underlay };
   const found =

@@ -78,9 +78,9 @@
         </p>{/if}
       <p class="faint">
         {reading.engine.name}
-        {reading.engine.version}, {reading.document.mode} mode, defaults as rendered{bench.scripts === 'hold'
-          ? ', scripts held'
-          : ', scripts running'}
+        {reading.engine.version}, {reading.document.mode} mode, {bench.input.isUnder
+          ? 'other defaults'
+          : 'defaults as rendered'}{bench.scripts === 'hold' ? ', scripts held' : ', scripts running'}
       </p>
       {#if reading.unread}<p class="text-warning">
           {reading.unread} more elements were not read: the page has more than {reading.count}.

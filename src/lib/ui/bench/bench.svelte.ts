@@ -19,7 +19,7 @@ import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import Flatbush from 'flatbush';
 import { z } from 'zod';
-import { frameAddress, frameBase } from '../frames.ts';
+import { bareAddress, frameAddress, frameBase } from '../frames.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
 import { idSchema, okSchema, send } from '../send.ts';
 import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
@@ -37,6 +37,8 @@ export interface BenchInput {
   host: string;
   key: string;
   page: string;
+  /** Whether other default styles lie under it. */
+  isUnder: boolean;
   scripts: 'hold' | 'run';
   revision: number;
   /** Earlier revisions of its files, the newest first. */
@@ -145,7 +147,7 @@ export function createBench(input: BenchInput, start: Place) {
 
   /** A frame with an empty document of a mode, opened once. */
   function bareAsker(mode: 'standards' | 'quirks'): Promise<Frame> {
-    const address = frameAddress(input.host, 'bare', `${mode}.html`);
+    const address = bareAddress(input.host, input.key, input.isUnder, mode);
     const holder = holders!.bare.appendChild(document.createElement('div'));
     const opened = bares.get(mode) ?? openFrame(holder, address, { width: 800, height: 600 }, stop.signal);
     bares.set(mode, opened);

@@ -8,7 +8,7 @@ import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
-import { frameAddress, frameBase } from '../frames.ts';
+import { bareAddress, frameAddress, frameBase } from '../frames.ts';
 import type { Measuring, Sweeper, Swept } from './sweeper.worker.ts';
 import SweeperWorker from './sweeper.worker.ts?worker';
 
@@ -17,6 +17,8 @@ export interface SweepInput {
   host: string;
   /** Key of the revision. */
   key: string;
+  /** Whether other default styles lie under it. */
+  isUnder: boolean;
   page: string;
   edits: readonly Edit[];
 }
@@ -31,7 +33,7 @@ const PACE = 400;
 
 export type Sweep = ReturnType<typeof createSweep>;
 
-function createSweep({ id, host, key, page, edits }: SweepInput) {
+function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
   let worker: Worker | null = null;
   let sweeper!: Comlink.Remote<Sweeper>;
   let status = $state<'idle' | 'running' | 'done' | 'stopped' | 'failed'>('idle');

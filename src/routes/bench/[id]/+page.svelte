@@ -7,6 +7,8 @@
   import Account from '$lib/ui/account/Account.svelte';
   import Distance from '$lib/ui/account/Distance.svelte';
   import { createBench } from '$lib/ui/bench/bench.svelte.ts';
+  import { AS_RENDERED } from '$lib/ui/defaults/defaults.ts';
+  import DefaultsSelect from '$lib/ui/defaults/DefaultsSelect.svelte';
   import DeviceBar from '$lib/ui/bench/DeviceBar.svelte';
   import Facts from '$lib/ui/bench/Facts.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
@@ -40,6 +42,8 @@
   // The route's parameters and `key` make a new page component, so what is read here once does not change under it.
   // svelte-ignore state_referenced_locally
   const { host, specimen, revision, earlier } = data;
+  // svelte-ignore state_referenced_locally
+  const isUnder = data.defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
   const bench = createBench(
     {
@@ -47,6 +51,7 @@
       name: specimen.name,
       host,
       key: revision.key,
+      isUnder,
       page: revision.pages.includes(entry) ? entry : revision.entry,
       scripts: specimen.scripts,
       revision: revision.number,
@@ -72,6 +77,7 @@
   const toSweep = $derived.by(() => {
     const query = new URLSearchParams({ w: String(bench.width), h: String(bench.height) });
     if (bench.input.page !== data.revision.entry) query.set('page', bench.input.page);
+    if (data.defaults !== AS_RENDERED) query.set('defaults', data.defaults);
     if (trials.current && trials.edits.length > 0) query.set('trial', trials.current.id);
     if (bench.reading && bench.pick >= 0 && bench.pick < bench.reading.count)
       query.set('pick', pathOf(bench.reading, bench.pick));
@@ -252,7 +258,7 @@
           value={bench.input.page}
           onchange={async (event) => {
             await goto(
-              `/bench/${data.specimen.id}?page=${encodeURIComponent(event.currentTarget.value)}&w=${bench.width}&h=${bench.height}`,
+              `/bench/${data.specimen.id}?page=${encodeURIComponent(event.currentTarget.value)}&w=${bench.width}&h=${bench.height}${data.defaults === AS_RENDERED ? '' : `&defaults=${encodeURIComponent(data.defaults)}`}`,
             );
             location.reload();
           }}
@@ -261,6 +267,16 @@
         </select>
       </label>
     {/if}
+    <DefaultsSelect
+      value={data.defaults}
+      choose={async (name) => {
+        const url = new URL(location.href);
+        if (name === AS_RENDERED) url.searchParams.delete('defaults');
+        else url.searchParams.set('defaults', name);
+        await goto(url);
+        location.reload();
+      }}
+    />
     <span class="grow"></span>
     <span class="flex items-center gap-2" role="status" data-status={bench.status}>
       {#if (bench.status === 'opening' || bench.status === 'measuring') && takesLong}

@@ -3,6 +3,8 @@
   import { goto } from '$app/navigation';
   import { page as route } from '$app/state';
   import WidthRule from '$lib/ui/bench/WidthRule.svelte';
+  import { AS_RENDERED } from '$lib/ui/defaults/defaults.ts';
+  import DefaultsSelect from '$lib/ui/defaults/DefaultsSelect.svelte';
   import Header from '$lib/ui/Header.svelte';
   import Bands from '$lib/ui/sweep/Bands.svelte';
   import Flips from '$lib/ui/sweep/Flips.svelte';
@@ -16,6 +18,8 @@
   const asked = route.url.searchParams;
   // svelte-ignore state_referenced_locally
   const { host, specimen, revision, trials } = data;
+  // svelte-ignore state_referenced_locally
+  const isUnder = data.defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
   const page = revision.pages.includes(entry) ? entry : revision.entry;
   const trial = trials.find(({ id, page: own }) => id === asked.get('trial') && own === page) ?? null;
@@ -26,6 +30,7 @@
     id: specimen.id,
     host,
     key: revision.key,
+    isUnder,
     page,
     edits: trial?.edits.filter(({ on }) => on) ?? [],
   });
@@ -37,7 +42,8 @@
 
   function address(view: 'bench' | 'sweep', more: Record<string, string>): string {
     const query = new URLSearchParams({ w: String(width), h: String(height), ...more });
-    if (page !== revision.entry) query.set('page', page);
+    if (page !== revision.entry && !more['page']) query.set('page', page);
+    if (data.defaults !== AS_RENDERED && !more['defaults']) query.set('defaults', data.defaults);
     return `/${view}/${specimen.id}?${query}`;
   }
   const toBench = (at: number, path: string) =>
@@ -81,6 +87,7 @@
         </select>
       </label>
     {/if}
+    <DefaultsSelect value={data.defaults} choose={(name) => again({ defaults: name })} />
     <span class="grow"></span>
     <span class="flex items-center gap-3" role="status" data-status={sweep.status}>
       {#if sweep.status === 'running'}

@@ -13,6 +13,15 @@ export const GET: RequestHandler = async ({ params: { key, path }, request }) =>
   if (key === 'bare') return send(await serveBare(host, path));
   const db = await database();
   const over = findOverlay(key);
+  if (over?.key === '')
+    return send(
+      await serveFrame(host, key, path, {
+        scripts: 'hold',
+        entry: '',
+        file: () => Promise.resolve(null),
+        underlay: over.underlay,
+      }),
+    );
   const found = await findRevision(db, over?.key ?? key);
   if (!found) return send(frameMissing(path, frameOptions(host, key, 'hold')));
   const { specimen, revision } = found;
@@ -20,6 +29,7 @@ export const GET: RequestHandler = async ({ params: { key, path }, request }) =>
     await serveFrame(host, key, path, {
       scripts: specimen.scripts,
       entry: revision.entry,
+      underlay: over?.underlay ?? null,
       file: async (wanted) => {
         const own = await fileOf(db, revision.id, wanted);
         return own && withText(own, over?.texts[own.path]);

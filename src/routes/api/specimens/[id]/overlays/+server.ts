@@ -1,6 +1,6 @@
 import { answer, bodyOf, reply, required } from '$lib/server/answer.ts';
 import { findRevision } from '$lib/server/database/specimens.ts';
-import { keepOverlay } from '$lib/server/frames/overlays.ts';
+import { keepOverlay, revisionKey } from '$lib/server/frames/overlays.ts';
 import { database } from '$lib/server/state.ts';
 import { z } from 'zod';
 import type { RequestHandler } from './$types';
@@ -8,13 +8,17 @@ import type { RequestHandler } from './$types';
 const overlay = z.object({
   key: z.string().min(1).max(100),
   texts: z.record(z.string().max(1000), z.string().max(20_000_000)),
+  underlay: z
+    .object({ standards: z.string().max(2_000_000), quirks: z.string().max(2_000_000) })
+    .nullable()
+    .default(null),
 });
 
-/** Serves a revision's files with other texts; the answer is the key to open them under. */
+/** Serves a revision's files with other texts or defaults; the answer is the key to open them under. */
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     const asked = await bodyOf(request, overlay);
-    const { specimen } = required(await findRevision(await database(), asked.key), 'revision');
+    const { specimen } = required(await findRevision(await database(), revisionKey(asked.key)), 'revision');
     required(specimen.id === params.id, 'revision of this specimen');
     return reply({ key: keepOverlay(asked) }, 201);
   });

@@ -1,6 +1,7 @@
 import { answer, reply, required } from '$lib/server/answer.ts';
 import { findRevision } from '$lib/server/database/specimens.ts';
 import { sourcesOf } from '$lib/server/database/sources.ts';
+import { revisionKey } from '$lib/server/frames/overlays.ts';
 import { database } from '$lib/server/state.ts';
 import type { RequestHandler } from './$types';
 
@@ -9,7 +10,7 @@ export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
     const db = await database();
     const { specimen, revision } = required(
-      await findRevision(db, url.searchParams.get('key') ?? ''),
+      await findRevision(db, revisionKey(url.searchParams.get('key') ?? '')),
       'revision',
     );
     required(specimen.id === params.id, 'revision of this specimen');

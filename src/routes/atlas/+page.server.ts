@@ -1,0 +1,3 @@
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = ({ request }) => ({ host: request.headers.get('host') ?? '' });

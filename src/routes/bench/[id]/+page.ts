@@ -1,0 +1,4 @@
+import { under } from '$lib/ui/defaults/under.ts';
+import type { PageLoad } from './$types';
+
+export const load: PageLoad = ({ data, url }) => under(data, url);
