@@ -33,7 +33,12 @@ export async function find(argv: string[]): Promise<number> {
   try {
     const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other);
     const name = basename(source.entry) || page;
-    const all = await findOn(opened, { page: name, defaults, widths, height, kinds });
+    const beneath = other && {
+      plain: await headless.openSource(source, { width: widths[0]!, height }, scripts),
+      own: await headless.profile(),
+      other: 'css' in other ? await headless.profileOf(other.css, basename(defaults)) : other,
+    };
+    const all = await findOn(opened, { page: name, defaults, widths, height, kinds, beneath });
     const document = meant ? all : { ...all, findings: all.findings.filter((one) => one.meant === '') };
     const text = textOf(document, all.findings.length - document.findings.length, options);
     if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));

@@ -48,6 +48,7 @@
     Promise.all([read(a), read(b)]).then(([one, other]) => {
       if (a === names.a && b === names.b) profiles = { a: one, b: other };
     }, wrong);
+    if (!profiles) return;
     const url = new URL(location.href);
     url.searchParams.set('a', a);
     url.searchParams.set('b', b);
@@ -192,7 +193,7 @@
         <table class="w-full border-collapse" data-differences>
           <thead>
             <tr class="border-b border-base-content text-left">
-              <th class="w-44 py-1 pl-4 font-medium">Element</th>
+              <th class="w-52 py-1 pl-4 font-medium">Element</th>
               <th class="w-60 font-medium">Property</th>
               <th class="w-44 font-medium">{profiles.a.title}</th>
               <th class="w-44 font-medium">{profiles.b.title}</th>
@@ -214,7 +215,7 @@
                   <td class="code">{name}<span class="faint">{sidesWords(sides)}</span></td>
                   <td class="code pr-3 break-words">{a}</td>
                   <td class="code pr-3 break-words">{b}</td>
-                  <td class="num pr-4 whitespace-nowrap">
+                  <td class="num pr-4 text-[12px] whitespace-nowrap">
                     {#if px !== null}
                       <span
                         class="inline-block h-[7px] bg-accent align-middle"

@@ -7,6 +7,7 @@ import { makeProver, type Blame, type Prover } from '../../../core/findings/prov
 import { findingDocument, type FindingsDocument } from '../../../core/reports/findings.ts';
 import { readFiles } from '../../../core/trials/targets.ts';
 import { unifiedDiff } from '../../../core/trials/write.ts';
+import { dependingOn, type Beneath } from './dependence.ts';
 import type { Opened } from './headless.ts';
 
 export interface FindOptions {
@@ -17,6 +18,8 @@ export interface FindOptions {
   kinds: readonly string[] | null;
   /** Findings of which the causes are looked for; the others are told without. */
   most?: number;
+  /** The page as rendered, where other default styles lie under the one that is opened. */
+  beneath?: Beneath | null;
 }
 
 interface At {
@@ -26,7 +29,7 @@ interface At {
 }
 
 export async function findOn(opened: Opened, options: FindOptions): Promise<FindingsDocument> {
-  const { widths, height, kinds, page, defaults, most = 25 } = options;
+  const { widths, height, kinds, page, defaults, most = 25, beneath = null } = options;
   let current = -1;
   const show = async (width: number): Promise<void> => {
     if (current !== width) await opened.resize({ width, height });
@@ -63,6 +66,16 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
     out.push(findingDocument(out.length + 1, seen, { ...blame, remedies }, { analysis, widths, diffs }));
   }
   await opened.lay([]);
+  if (beneath && (!kinds || kinds.includes('defaults'))) {
+    const [width] = widths;
+    await show(width!);
+    await beneath.plain.resize({ width: width!, height });
+    for (const { suspect, blame, under } of await dependingOn(opened, beneath)) {
+      const seen = { key: '', at: new Map([[width!, suspect]]), worst: width!, suspect };
+      const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, under.sources.page));
+      out.push(findingDocument(out.length + 1, seen, blame, { analysis: under, widths, diffs }));
+    }
+  }
   const { engine } = readings.get(widths[0]!)!.analysis.reading;
   return { normetra: 'findings/1', page, engine, defaults, widths: [...widths], findings: out };
 }

@@ -41,6 +41,8 @@ export interface Headless {
   bare: (mode: Mode, underlay?: Underlays | null) => Promise<Asker>;
   /** What the engine gives every element by itself. */
   profile: () => Promise<Profile>;
+  /** What it gives with a style sheet of somebody's own as the lowest layer. */
+  profileOf: (css: string, title: string) => Promise<Profile>;
   /** The same for a page of a set of files. */
   open: (
     files: StoredFile[],
@@ -293,6 +295,11 @@ export async function openHeadless(): Promise<Headless> {
     page,
     openSource,
     profile,
+    profileOf: (css, title) =>
+      measureProfile(async (mode, ask) => (await bare(mode, layeredBoth(css))).ask('defaults', ask), {
+        name: title,
+        title,
+      }),
     bare,
     version: async () => {
       const { engine } = await (await bare('standards')).ask('describe', null);
