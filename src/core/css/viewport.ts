@@ -124,7 +124,7 @@ const of = (pick: (a: number, b: number) => number, a: Zoom, b: Zoom): Zoom =>
 export function layoutViewport(contents: readonly string[], device: Device): LayoutViewport {
   const last = contents.at(-1);
   const read = last === undefined ? null : readContent(last);
-  let minZoom: Zoom = read?.minZoom ?? 'auto';
+  const minZoom: Zoom = read?.minZoom ?? 'auto';
   let maxZoom: Zoom = read?.maxZoom ?? 'auto';
   let zoom: Zoom = read?.zoom ?? 'auto';
   // Device Adaptation §7.2: min-zoom wins over max-zoom, and zoom lies between them.

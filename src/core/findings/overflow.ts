@@ -22,6 +22,8 @@ import { resolve } from '../css/cascade.ts';
 export const kind = 'overflow';
 
 const LEAST = 1;
+/** Beyond its viewport by more than this a page scrolls: engines round what scrolls to whole px. */
+const SCROLLS = 0.4;
 
 /** The right end of a box and of its own text. */
 export function reachOf({ tree, reading }: Analysis, element: number): number {
@@ -49,7 +51,7 @@ function ofThePage(analysis: Analysis): Suspect[] {
     if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
     // What is fixed to the viewport makes no page scroll, nor does what is in it.
     if (upward(analysis, i).some((at) => usedText(reading, 'position', at) === 'fixed')) continue;
-    if (reachOf(analysis, i) > clientWidth + LEAST) stuck.push(i);
+    if (reachOf(analysis, i) > clientWidth + SCROLLS) stuck.push(i);
   }
   const out = new Map<number, Suspect>();
   for (const element of stuck) {
@@ -132,7 +134,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
     if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
     const [own, around] = [rectOf(reading, i), rectOf(reading, parent)];
     const by = own.x + own.width - (around.x + around.width);
-    const beyondPage = own.x + own.width > clientWidth + LEAST;
+    const beyondPage = own.x + own.width > clientWidth + SCROLLS;
     if (by < LEAST || around.width < 1 || own.width < 1 || (beyondPage && !isClippedOn(analysis, i, 'x')))
       continue;
     // What is cut off before it sticks out is not seen to.

@@ -42,8 +42,8 @@ export function bandKey({ reading }: Analysis, { kind, axis, subject, source }: 
   return `${kind} ${axis} ${labelOf(reading, subject)} in ${parent < 0 ? '' : labelOf(reading, parent)}`;
 }
 
-/** Px below which nothing is told. */
-const LEAST = 1;
+/** Px below which nothing is told: a page can scroll by 1 px for half of one. */
+const LEAST = 0.4;
 
 export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
   const { reading, tree } = analysis;

@@ -49,6 +49,7 @@ export interface Headless {
     entry: string,
     size: { width: number; height: number },
     scripts?: 'hold' | 'run',
+    defaults?: OtherDefaults | null,
   ) => Promise<Opened>;
   close: () => Promise<void>;
 }
@@ -305,7 +306,8 @@ export async function openHeadless(): Promise<Headless> {
       const { engine } = await (await bare('standards')).ask('describe', null);
       return { version: engine.version };
     },
-    open: (files, entry, size, scripts) => openSource(fromFiles(files, entry), size, scripts),
+    open: (files, entry, size, scripts, defaults) =>
+      openSource(fromFiles(files, entry), size, scripts, defaults),
     close: async () => {
       await browser.close();
       await closeServer();

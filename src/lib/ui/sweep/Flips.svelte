@@ -43,11 +43,7 @@
           {#if condition || (source && source.line > 0)}
             <span class="code faint block text-[11.5px] break-words">
               {condition ?? ''}
-              {#if source && source.line > 0}{source.selector}
-                {'{'}
-                {source.property}: {source.value}
-                {'}'}
-                {source.sheet}:{source.line}{/if}
+              {#if source && source.line > 0}{`${source.selector} { ${source.property}: ${source.value} } ${source.sheet}:${source.line}`}{/if}
             </span>
           {/if}
         </td>

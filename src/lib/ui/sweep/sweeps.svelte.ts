@@ -75,7 +75,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
         frame,
         (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own)),
         (mode) =>
-          openFrame(within(), frameAddress(host, 'bare', `${mode}.html`), { width: 800, height: 600 }, signal),
+          openFrame(within(), bareAddress(host, key, isUnder, mode), { width: 800, height: 600 }, signal),
       );
       await sweeper.settle(made.validity, made.defaults);
     }

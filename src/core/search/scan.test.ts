@@ -1,0 +1,97 @@
+import assert from 'node:assert/strict';
+import { describe, test } from 'node:test';
+import { scan } from './scan.ts';
+
+interface Case {
+  name: string;
+  state: (value: number) => string;
+  edges?: number[];
+  /** First values of a new state that must be found. */
+  flips: number[];
+}
+
+const CASES: Case[] = [
+  { name: 'nothing changes', state: () => 'same', flips: [] },
+  { name: 'one change between two samples', state: (v) => (v < 437 ? 'a' : 'b'), flips: [437] },
+  {
+    name: 'several changes between two samples',
+    state: (v) => (v < 301 ? 'a' : v < 305 ? 'b' : v < 317 ? 'c' : 'd'),
+    flips: [301, 305, 317],
+  },
+  {
+    name: 'a state of one px that neighbours tell of',
+    state: (v) => (v < 347 ? 'small' : v > 347 ? 'large' : 'right'),
+    flips: [347, 348],
+  },
+  {
+    name: 'an island at an edge that is known',
+    state: (v) => (v >= 700 && v < 703 ? 'island' : 'sea'),
+    edges: [700, 703],
+    flips: [700, 703],
+  },
+  { name: 'changes at both ends', state: (v) => (v < 241 ? 'a' : v < 1920 ? 'b' : 'c'), flips: [241, 1920] },
+];
+
+const flipsOf = (seen: Map<number, string>): number[] => {
+  const list = [...seen];
+  return list.flatMap(([value, state], i) =>
+    i > 0 && list[i - 1]![1] !== state && value - list[i - 1]![0] === 1 ? [value] : [],
+  );
+};
+
+describe('where along a range something changes', () => {
+  for (const parallel of [1, 3])
+    for (const { name, state, edges = [], flips } of CASES)
+      test(`${name}, ${parallel} at once`, async () => {
+        let looks = 0;
+        const seen = await scan<string>({
+          from: 240,
+          to: 1920,
+          step: 32,
+          edges,
+          parallel,
+          isSame: (a, b) => a === b,
+          look: async (value) => {
+            looks++;
+            await new Promise((resolve) => setImmediate(resolve));
+            return state(value);
+          },
+        });
+        assert.deepEqual(flipsOf(seen), flips);
+        assert.equal(seen.size, looks, 'no value is looked at twice');
+        assert.ok(looks < 90, `${looks} looks`);
+        assert.deepEqual(
+          [...seen.keys()],
+          [...seen.keys()].sort((a, b) => a - b),
+        );
+      });
+
+  test('can be stopped, and says so', async () => {
+    const signal = { aborted: false };
+    const running = scan({
+      from: 0,
+      to: 1000,
+      step: 10,
+      edges: [],
+      signal,
+      isSame: (a, b) => a === b,
+      look: async (value) => {
+        if (value > 200) signal.aborted = true;
+        return value;
+      },
+    });
+    await assert.rejects(running, /Stopped/);
+  });
+
+  test('what fails in a look fails the whole', async () => {
+    const running = scan({
+      from: 0,
+      to: 10,
+      step: 5,
+      edges: [],
+      isSame: () => true,
+      look: () => Promise.reject(new Error('The page is gone.')),
+    });
+    await assert.rejects(running, /The page is gone/);
+  });
+});

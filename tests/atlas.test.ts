@@ -1,0 +1,180 @@
+/** Profiles of default styles: laid under a page in another engine they give what they say, and the page keeps its say. */
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { GEOMETRY } from '../src/core/css/properties.ts';
+import { dependence } from '../src/core/findings/defaults.ts';
+import { ATLAS_KEYS } from '../src/core/defaults/keys.ts';
+import { differencesOf, entryOf, folded, unfolded, type Profile } from '../src/core/defaults/profile.ts';
+import { layeredBoth, selectorOfKey, underlays } from '../src/core/defaults/underlay.ts';
+import { measureProfile, profileNames, readProfile } from '../src/lib/server/engines/atlas.ts';
+import { firefoxPath } from '../src/lib/server/engines/bidi.ts';
+import { measureFirefox } from '../src/lib/server/engines/elsewhere.ts';
+import { findOn } from '../src/lib/server/engines/find.ts';
+import { openHeadless, type Headless, type OtherDefaults } from '../src/lib/server/engines/headless.ts';
+import type { StoredFile } from '../src/lib/server/ingest/files.ts';
+
+const PAIRS = ATLAS_KEYS.length * GEOMETRY.length;
+const MODES = ['standards', 'quirks'] as const;
+const SIZE = { width: 800, height: 600 };
+
+const pageOf = (html: string, css = ''): StoredFile[] => [
+  { path: 'index.html', type: 'text/html', bytes: new TextEncoder().encode(html) },
+  { path: 'look.css', type: 'text/css', bytes: new TextEncoder().encode(css) },
+];
+
+const hasFirefox = (() => {
+  try {
+    return firefoxPath() !== '';
+  } catch {
+    return false;
+  }
+})();
+
+describe('default styles', () => {
+  let headless: Headless;
+  let own: Profile;
+  before(async () => {
+    headless = await openHeadless();
+    own = await headless.profile();
+  });
+  after(() => headless.close());
+
+  /** The share of elements and properties that are as a profile says, in per cent. */
+  const agreement = (made: Profile, wanted: Profile, mode: (typeof MODES)[number]): number =>
+    100 * (1 - differencesOf(made, wanted, mode, () => true).length / PAIRS);
+
+  test('the profiles that come with the application', () => {
+    assert.deepEqual(profileNames(), ['chromium', 'firefox', 'html-standard', 'nothing']);
+    for (const name of profileNames())
+      for (const mode of MODES)
+        assert.equal(Object.keys(readProfile(name)[mode].elements).length, ATLAS_KEYS.length);
+    assert.equal(entryOf(readProfile('firefox'), 'standards', 'h1', 'margin-top')?.em, 0.67);
+    assert.equal(entryOf(readProfile('nothing'), 'standards', 'p', 'margin-top')?.value, '0px');
+  });
+
+  test('folding loses nothing', () => {
+    const { standards } = readProfile('chromium');
+    const profile = readProfile('chromium');
+    assert.deepEqual(folded(unfolded(profile, 'standards')), standards);
+  });
+
+  for (const name of ['firefox', 'html-standard', 'nothing'])
+    test(`${name} laid under empty documents gives what it says`, async () => {
+      const wanted = readProfile(name);
+      const under = underlays(own, wanted);
+      const made = await measureProfile(
+        async (mode, ask) => (await headless.bare(mode, under)).ask('defaults', ask),
+        {
+          name,
+          title: name,
+        },
+      );
+      for (const mode of MODES) {
+        const before = agreement(own, wanted, mode);
+        const share = agreement(made, wanted, mode);
+        assert.ok(share >= 99, `${mode}: ${share.toFixed(2)} %`);
+        assert.ok(share > before, `${mode}: ${share.toFixed(2)} % after ${before.toFixed(2)} %`);
+      }
+    });
+
+  test('and the other way round', { skip: hasFirefox ? false : 'there is no Firefox here' }, async () => {
+    const made = await measureFirefox(
+      { name: 'x', title: 'x' },
+      underlays(readProfile('firefox'), readProfile('chromium')),
+    );
+    for (const mode of MODES) {
+      const share = agreement(made, readProfile('chromium'), mode);
+      assert.ok(share >= 99, `${mode}: ${share.toFixed(2)} %`);
+    }
+  });
+
+  const KEPT: [string, string, string, number][] = [
+    ['a rule of its own', '<p id=e>a', 'p { margin-top: 7px }', 7],
+    ['a rule in a layer of its own', '<p id=e>a', '@layer x { p { margin-top: 7px } }', 7],
+    ['a rule of no weight', '<p id=e>a', ':where(p) { margin-top: 7px }', 7],
+    ['nothing of its own', '<p id=e>a', '', 0],
+  ];
+  for (const [name, html, css, px] of KEPT)
+    test(`a page keeps its say: ${name}`, async () => {
+      const files = pageOf(`<!doctype html><link rel=stylesheet href=look.css>${html}`, css);
+      const opened = await headless.open(files, 'index.html', SIZE, 'hold', readProfile('nothing'));
+      assert.equal(await opened.evaluate('#e', 'parseFloat(getComputedStyle(e).marginTop)'), px);
+      await opened.close();
+    });
+
+  test('presentational attributes keep theirs', async () => {
+    const files = pageOf('<!doctype html><table cellpadding=9 border=3><tr><td id=e>a</table>');
+    const opened = await headless.open(files, 'index.html', SIZE, 'hold', readProfile('nothing'));
+    assert.equal(await opened.evaluate('#e', 'parseFloat(getComputedStyle(e).paddingLeft)'), 9);
+    assert.equal(await opened.evaluate('table', 'parseFloat(getComputedStyle(e).borderLeftWidth)'), 3);
+    await opened.close();
+  });
+
+  test('what lies under a page is none of its elements or sheets, and its accounts speak of defaults', async () => {
+    const files = pageOf('<!doctype html><title>t</title><style>b { color: red }</style><h1>a</h1>');
+    const [plain, under] = await Promise.all(
+      [null, readProfile('nothing')].map((one: OtherDefaults | null) =>
+        headless.open(files, 'index.html', SIZE, 'hold', one),
+      ),
+    );
+    const [a, b] = [await plain!.measure(), await under!.measure()];
+    assert.equal(b.reading.count, a.reading.count);
+    assert.equal(b.sources.plan.sheets.length, a.sources.plan.sheets.length);
+    const h1 = b.reading.count - 1;
+    assert.ok(b.reading.rects[h1 * 4 + 3]! < a.reading.rects[h1 * 4 + 3]!);
+    await plain!.close();
+    await under!.close();
+  });
+
+  test('a style sheet of somebody’s own', async () => {
+    const made = await measureProfile(
+      async (mode, ask) =>
+        (await headless.bare(mode, layeredBoth('h1 { margin: 0 } li { padding-left: 3px }'))).ask(
+          'defaults',
+          ask,
+        ),
+      { name: 'x', title: 'x' },
+    );
+    const found = differencesOf(own, made, 'standards').map(({ key, property }) => `${key} ${property}`);
+    assert.deepEqual(found, ['h1 margin-top', 'h1 margin-bottom', 'li padding-left']);
+  });
+
+  test('selectors tell kinds of elements apart', () => {
+    assert.equal(selectorOfKey('input[type=text]'), 'input:is([type="text" i], :not([type]))');
+    assert.equal(selectorOfKey('details'), 'details');
+    assert.match(selectorOfKey('ul/1'), /^:is\(ul, ol, menu, dir\) ul:not\(/);
+  });
+
+  test('what depends on defaults is found, with the rule that pins it', async () => {
+    const html =
+      '<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=look.css><h2>Mole</h2><p>Pier</p><blockquote>Lee</blockquote>';
+    const files = pageOf(html, 'h2 { margin: 4px 0; font-size: 20px; font-weight: 400 }\np { margin: 0 }\n');
+    const nothing = readProfile('nothing');
+    const plain = await headless.open(files, 'index.html', SIZE);
+    const under = await headless.open(files, 'index.html', SIZE, 'hold', nothing);
+    const keys = dependence(await plain.measure(), own, nothing).map(({ key }) => key);
+    assert.ok(keys.includes('blockquote') && keys.includes('body') && !keys.includes('p'), keys.join());
+    const { findings } = await findOn(under, {
+      page: 'index.html',
+      defaults: 'nothing',
+      widths: [800],
+      height: 600,
+      kinds: ['defaults'],
+      beneath: { plain, own, other: nothing },
+    });
+    assert.deepEqual(
+      findings.map(({ subject, px }) => [subject, px]),
+      [
+        ['body > blockquote', 40],
+        ['body', 8],
+      ],
+    );
+    for (const { remedies, culprits } of findings) {
+      assert.equal(culprits[0]?.source?.origin, 'browser');
+      assert.equal(remedies[0]?.proved, true);
+      assert.match(remedies[0]!.diff, /\+\+\+ b\/look\.css/);
+    }
+    await plain.close();
+    await under.close();
+  });
+});

@@ -1,0 +1,107 @@
+/** The Sweep, devices and default styles in the real interface. */
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { openBench, openDesk, ready, type Desk } from '../app.ts';
+
+describe('across widths and default styles', () => {
+  let desk: Desk;
+  before(async () => {
+    desk = await openDesk();
+  });
+  after(() => desk.close());
+
+  test('a sweep from the Bench, its bands, and from the end of a band back to the Bench there', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'timetable', '?w=1280');
+    await ready(page);
+    await page.keyboard.press('w');
+    await page.locator('[data-bands]').getByText('trouble band').waitFor({ timeout: 90_000 });
+    await page.getByRole('navigation', { name: 'Views' }).getByText('Sweep').click();
+    await page.locator('[data-band=overflow]').first().waitFor();
+    const last = Number(
+      await page.locator('[data-band=overflow] [data-last]').first().getAttribute('data-last'),
+    );
+    assert.match(await page.getByText('Scrolls sideways at').first().innerText(), new RegExp(`240–${last} px`));
+    assert.ok((await page.locator('[data-flip]').count()) > 5);
+    await page.locator('[data-strip] button').first().waitFor();
+    await page.getByLabel('Selector of the box').fill('table');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByText('The width of table.timetable').waitFor();
+    await page.locator('[data-band=overflow] [data-last]').first().click();
+    await page.waitForURL(/\/bench\//);
+    await ready(page);
+    const overflow = () =>
+      page
+        .frames()
+        .find((frame) => frame.url().includes('timetable.html'))!
+        .evaluate('document.scrollingElement.scrollWidth - document.scrollingElement.clientWidth');
+    assert.equal(await overflow(), 1);
+    await page.keyboard.press('.');
+    await page.waitForFunction(
+      (width) => new URL(location.href).searchParams.get('w') === String(width),
+      last + 1,
+    );
+    await ready(page);
+    assert.equal(await overflow(), 0);
+    assert.deepEqual(errors, []);
+  });
+
+  test('a page without a viewport meta element as a phone shows it', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'harbour-guide', '?w=1280');
+    await ready(page);
+    await page.getByLabel('Common sizes').selectOption({ label: 'phone 360 × 800' });
+    const bar = page.locator('[data-device]');
+    await bar.waitFor();
+    assert.match(
+      await bar.innerText(),
+      /There is no viewport meta element: the device lays the page out 980 px wide/,
+    );
+    await page.waitForFunction(() => new URL(location.href).searchParams.get('w') === '980');
+    await bar.getByText('Turn').click();
+    assert.match(await bar.innerText(), /800 × 360/);
+    await bar.getByText('Leave').click();
+    assert.equal(await bar.count(), 0);
+    assert.deepEqual(errors, []);
+  });
+
+  test('a page under other default styles', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'harbour-guide', '?w=1280');
+    await ready(page);
+    const height = async () => {
+      await ready(page);
+      return page
+        .frames()
+        .find((frame) => frame.url().includes('harbour-guide.html'))!
+        .evaluate('document.querySelector("h1").getBoundingClientRect().height') as Promise<number>;
+    };
+    const before = await height();
+    await page.locator('[data-defaults]').selectOption('nothing');
+    await page.waitForURL(/defaults=nothing/);
+    await page.waitForLoadState();
+    await page.locator('[data-status=ready]').waitFor({ state: 'attached' });
+    assert.ok((await height()) < before / 1.5);
+    assert.deepEqual(errors, []);
+  });
+
+  test('the Atlas tells where two profiles differ, and takes a style sheet', async () => {
+    const { page, errors } = await desk.page();
+    await page.goto(`${desk.app.url}/atlas?a=chromium&b=nothing`);
+    await page.locator('[data-element=h1]').first().waitFor();
+    assert.match(await page.locator('[data-element=h1]').first().innerText(), /h1/);
+    await page
+      .locator('input[type=file]')
+      .setInputFiles([
+        { name: 'plain.css', mimeType: 'text/css', buffer: Buffer.from('h1 { margin: 3px 0 }') },
+      ]);
+    await page.waitForURL(/b=plain\.css/);
+    await page.getByLabel('First profile').selectOption('this-browser');
+    await page.waitForFunction(() => document.querySelectorAll('[data-element]').length === 1);
+    assert.match(
+      await page.locator('[data-differences]').innerText(),
+      /margin \(top, bottom\)\s+0\.67em\s+3px/,
+    );
+    assert.deepEqual(errors, []);
+  });
+});
