@@ -39,6 +39,46 @@ describe('findings on the Bench', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('what is meant is kept with its reason, and taken back', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    const kinds = () =>
+      page
+        .locator('[data-finding]')
+        .evaluateAll((list) => list.map((one) => (one as HTMLElement).dataset['finding']));
+    await page.locator('[data-finding=gap]').waitFor();
+    await page.locator('[data-finding=gap] button').first().click();
+    await page.locator('[data-mark]').click();
+    await page.getByLabel('Why it is meant').fill('The picture hangs on the rail');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => document.querySelectorAll('[data-finding=gap]').length === 0);
+    await page.reload();
+    await page.locator('[data-finding=overlap]').waitFor();
+    assert.ok(!(await kinds()).includes('gap'));
+    await page.getByText('meant or probably meant').click();
+    await page.locator('[data-finding=gap] button').first().click();
+    assert.match(await page.locator('[data-finding=gap]').innerText(), /Meant: The picture hangs on the rail/);
+    await page.getByText('It is wrong after all').click();
+    await page.locator('[data-finding=gap] [data-mark]').waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('what a trial mends and what it breaks is told with what it moves', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    await page.locator('[data-finding=overflow]').waitFor();
+    await page.keyboard.press('n');
+    await page.locator('[data-remedy]').first().waitFor();
+    await page.keyboard.press('a');
+    await page.getByRole('button', { name: 'Moved' }).click();
+    await page.locator('[data-findings-moved]').waitFor();
+    assert.match(
+      await page.locator('[data-findings-moved]').innerText(),
+      /No longer wrong: The page is 227 px wider than its viewport/,
+    );
+    assert.deepEqual(errors, []);
+  });
+
   test('a page with nothing wrong says so', async () => {
     const { page, errors } = await desk.page();
     await page.goto(desk.app.url);

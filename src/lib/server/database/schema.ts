@@ -7,6 +7,7 @@ import {
   pgTable,
   primaryKey,
   text,
+  uniqueIndex,
   timestamp,
 } from 'drizzle-orm/pg-core';
 import type { Drawing } from '../../../core/boxes/drawing.ts';
@@ -111,6 +112,22 @@ export const trials = pgTable(
     changedAt: at('changed_at'),
   },
   (table) => [index('trials_specimen').on(table.specimenId)],
+);
+
+/** Findings that the user said are meant, by what they are known again by in any revision. */
+export const meants = pgTable(
+  'meants',
+  {
+    id: text('id').primaryKey(),
+    specimenId: text('specimen_id')
+      .notNull()
+      .references(() => specimens.id, { onDelete: 'cascade' }),
+    page: text('page').notNull(),
+    key: text('key').notNull(),
+    reason: text('reason').notNull(),
+    createdAt: at('created_at'),
+  },
+  (table) => [uniqueIndex('meants_of').on(table.specimenId, table.page, table.key)],
 );
 
 /** What the installation remembers of itself, by name. */

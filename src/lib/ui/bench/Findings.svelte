@@ -5,18 +5,35 @@
   import Place from '../account/Place.svelte';
   import type { Trials } from '../trial/trials.svelte.ts';
   import type { Found } from './analyst.worker.ts';
+  import { onMount } from 'svelte';
+  import { wrong } from '../notices/notices.svelte.ts';
   import type { Bench } from './bench.svelte.ts';
+  import { createMeants } from './meants.svelte.ts';
 
   let { bench, trials, open }: { bench: Bench; trials: Trials; open: (source: Source) => void } = $props();
 
   const { finder } = $derived(bench);
+  // svelte-ignore state_referenced_locally
+  const meants = createMeants(bench.input.id, bench.input.page);
+  onMount(() => void meants.load().catch(wrong));
   let kind = $state('');
   let withMeant = $state(false);
   const kinds = $derived([...new Set((finder.found ?? []).map((one) => one.kind))].sort());
-  const real = $derived(
-    (finder.found ?? []).filter((one) => one.meant === '' && (kind === '' || one.kind === kind)),
+  /** With what the user said is meant. */
+  const found = $derived(
+    (finder.found ?? []).map((one) => {
+      const reason = meants.reasonOf(one.key);
+      return reason === '' ? { ...one, own: false } : { ...one, meant: reason, own: true };
+    }),
   );
-  const meant = $derived((finder.found ?? []).filter((one) => one.meant !== ''));
+  const real = $derived(found.filter((one) => one.meant === '' && (kind === '' || one.kind === kind)));
+  const meant = $derived(found.filter((one) => one.meant !== ''));
+  let marking = $state('');
+  let reason = $state('');
+  async function mark(key: string) {
+    await meants.mark(key, reason);
+    marking = reason = '';
+  }
 
   export function pick(one: Found | undefined) {
     if (!one) return;
@@ -36,7 +53,7 @@
   }
 </script>
 
-{#snippet row(one: Found)}
+{#snippet row(one: Found & { own: boolean })}
   {@const isPicked = finder.picked === one.key}
   {@const blame = finder.blames.get(one.key)}
   <li
@@ -56,7 +73,9 @@
       <span class="min-w-0 grow [overflow-wrap:anywhere]"
         >{isPicked ? one.what : `${one.kind.replace('-', ' ')}: ${one.label}`}{one.places.length > 1
           ? ` (${one.places.length} places)`
-          : ''}{one.meant && isPicked ? `. Probably meant: ${one.meant}` : ''}{isPicked ? '.' : ''}</span
+          : ''}{one.meant && isPicked ? `. ${one.own ? 'Meant' : 'Probably meant'}: ${one.meant}` : ''}{isPicked
+          ? '.'
+          : ''}</span
       >
     </button>
     {#if isPicked && !one.meant}
@@ -94,7 +113,38 @@
             </div>
           {/each}
         {/if}
+        {#if marking === one.key}
+          <form
+            class="flex items-baseline gap-2"
+            onsubmit={(event) => {
+              event.preventDefault();
+              void mark(one.key);
+            }}
+          >
+            <input
+              class="min-w-0 grow border-b border-base-content bg-transparent"
+              placeholder="why it is meant"
+              aria-label="Why it is meant"
+              maxlength="500"
+              required
+              bind:value={reason}
+              onkeydown={(event) => event.key === 'Escape' && (marking = '')}
+              {@attach (input) => (input as HTMLInputElement).focus()}
+            />
+            <button class="linkish">Keep</button>
+          </form>
+        {:else}
+          <button class="linkish faint self-start" onclick={() => (marking = one.key)} data-mark
+            >It is meant …</button
+          >
+        {/if}
       </div>
+    {:else if isPicked && one.own}
+      <p class="pb-2 pl-13 text-[12.5px]">
+        You said so. <button class="linkish" onclick={() => meants.unmark(one.key)}
+          >It is wrong after all</button
+        >
+      </p>
     {/if}
   </li>
 {/snippet}
@@ -131,7 +181,7 @@
     <button
       class="linkish faint text-left text-[12px]"
       aria-expanded={withMeant}
-      onclick={() => (withMeant = !withMeant)}>{meant.length} probably meant</button
+      onclick={() => (withMeant = !withMeant)}>{meant.length} meant or probably meant</button
     >
     {#if withMeant}<ul>
         {#each meant as one (one.key)}{@render row(one)}{/each}

@@ -405,6 +405,21 @@ const analyst = {
       })),
     );
   },
+  /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
+  findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
+    if (!base) return null;
+    const now = need().analyses[0]!;
+    const by = (analysis: Analysis) =>
+      new Map(
+        detectAll(analysis)
+          .filter(({ meant }) => meant === '')
+          .map((one) => [keyOf(analysis, one), one.what]),
+      );
+    const [before, after] = [by(base), by(now)];
+    const only = (a: Map<string, string>, b: Map<string, string>) =>
+      [...a].flatMap(([key, what]) => (b.has(key) ? [] : [what]));
+    return { gone: only(before, after), fresh: only(after, before) };
+  },
   /** The plan of a frame that nobody sees, under more edits than those at hand. */
   planProbe: (edits: Edit[]): PlanRequest => {
     const known = surveyed[0]!;

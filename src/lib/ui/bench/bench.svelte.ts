@@ -226,10 +226,14 @@ export function createBench(input: BenchInput, start: Place) {
     await analyst.take(raw, []);
   }
 
+  /** The engine at hand, by the name that edits are limited by. */
+  const engineName = (): string =>
+    reading?.engine.name ?? (navigator.userAgent.includes('Firefox/') ? 'firefox' : '');
+
   let known: readonly Edit[] = [];
   /** The edits that hold at the width at hand; the same list as long as they are the same. */
   function editsNow(): readonly Edit[] {
-    const now = laidAt(edits, width);
+    const now = laidAt(edits, width, engineName());
     if (now.length !== known.length || now.some((edit, i) => edit !== known[i])) known = now;
     return known;
   }
@@ -687,6 +691,8 @@ export function createBench(input: BenchInput, start: Place) {
     },
     holdAgainst,
     finder,
+    /** Findings that what the page is held against has and the page has not, and the other way round. */
+    findingsMoved: () => analyst.findingsMoved(),
     why: async (index: number) => {
       const made = await analyst.why(index);
       return (await learn(await analyst.doubt())) ? analyst.why(index) : made;

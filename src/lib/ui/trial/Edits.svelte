@@ -5,6 +5,7 @@
   import Group from './Group.svelte';
   import ElementEdits from './ElementEdits.svelte';
   import type { Trials } from './trials.svelte.ts';
+  import Engines from './Engines.svelte';
   import Widths from './Widths.svelte';
 
   let { bench, trials }: { bench: Bench; trials: Trials } = $props();
@@ -103,6 +104,7 @@
           </label>
           <Group {edit} {groups} set={(name) => trials.group(edit.id, name)} />
           <Widths {edit} set={(widths) => trials.limit(edit.id, widths)} />
+          <Engines {edit} set={(engines) => trials.limitEngines(edit.id, engines)} />
           <button class="linkish" aria-label="Move edit {i + 1} up" onclick={() => trials.shift(edit.id, -1)}
             >↑</button
           >

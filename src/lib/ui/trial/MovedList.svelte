@@ -40,6 +40,15 @@
     if (why?.index === index) why = null;
     else why = { index, reason: await bench.why(index) };
   }
+  let wrongs = $state.raw<{ gone: string[]; fresh: string[] } | null>(null);
+  $effect(() => {
+    const asked = bench.moved;
+    wrongs = null;
+    if (!asked || bench.finder.found === null) return;
+    void bench.findingsMoved().then((found) => {
+      if (asked === bench.moved) wrongs = found;
+    });
+  });
   const indexOf = $derived(new Map((moved?.list ?? []).map((one, index) => [one, index])));
 </script>
 
@@ -84,6 +93,15 @@
         ? `still ${px(extents.after[0])} × ${px(extents.after[1])}`
         : `${px(extents.after[0])} × ${px(extents.after[1])}, it was ${px(extents.before[0])} × ${px(extents.before[1])}`}.
     </p>
+    {#if wrongs && wrongs.gone.length + wrongs.fresh.length > 0}
+      <ul data-findings-moved>
+        {#each wrongs.gone as what (what)}<li>
+            <span class="text-success">No longer wrong:</span>
+            {what}.
+          </li>{/each}
+        {#each wrongs.fresh as what (what)}<li><span class="text-error">Newly wrong:</span> {what}.</li>{/each}
+      </ul>
+    {/if}
     <ul>
       {#each tops.slice(0, 200) as { one, index } (index)}
         {@const followers = along(index)}

@@ -331,6 +331,9 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     ensure,
     toggle: (id: string) =>
       replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, on: !one.on } : one))),
+    /** The engines in which an edit is laid over; null: in all. */
+    limitEngines: (id: string, engines: Edit['engines']) =>
+      replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, engines } : one))),
     /** The widths at which an edit is laid over; null: at all. */
     limit: (id: string, widths: Edit['widths']) =>
       replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, widths } : one))),
