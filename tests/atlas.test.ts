@@ -1,7 +1,12 @@
 /** Profiles of default styles: laid under a page in another engine they give what they say, and the page keeps its say. */
 import assert from 'node:assert/strict';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
+import { z } from 'zod';
+import { pathOf } from '../src/core/boxes/label.ts';
 import { GEOMETRY } from '../src/core/css/properties.ts';
+import { detectAll } from '../src/core/findings/index.ts';
 import { dependence } from '../src/core/findings/defaults.ts';
 import { ATLAS_KEYS } from '../src/core/defaults/keys.ts';
 import { differencesOf, entryOf, folded, unfolded, type Profile } from '../src/core/defaults/profile.ts';
@@ -12,6 +17,8 @@ import { measureFirefox } from '../src/lib/server/engines/elsewhere.ts';
 import { findOn } from '../src/lib/server/engines/find.ts';
 import { openHeadless, type Headless, type OtherDefaults } from '../src/lib/server/engines/headless.ts';
 import type { StoredFile } from '../src/lib/server/ingest/files.ts';
+import { ROOT } from '../src/lib/server/root.ts';
+import { demoPages } from './corpus.ts';
 
 const PAIRS = ATLAS_KEYS.length * GEOMETRY.length;
 const MODES = ['standards', 'quirks'] as const;
@@ -177,4 +184,39 @@ describe('default styles', () => {
     await plain.close();
     await under.close();
   });
+
+  /** Faults of the demo that show at some widths, for a device, or under other defaults alone. */
+  const elsewhere = z
+    .object({
+      elsewhere: z.array(
+        z.object({
+          id: z.string(),
+          page: z.string(),
+          kind: z.string(),
+          width: z.number(),
+          defaults: z.string(),
+          px: z.number(),
+          subject: z.string(),
+        }),
+      ),
+    })
+    .parse(JSON.parse(readFileSync(join(ROOT, 'demo/answers.json'), 'utf8'))).elsewhere;
+  for (const { id, page, kind, width, defaults, px, subject } of elsewhere)
+    test(`of the demo: ${id}`, async () => {
+      const { files, entry } = demoPages().find((one) => one.entry === page)!;
+      const found = async (at: number, under: string) => {
+        const other = under === 'as-rendered' ? null : readProfile(under);
+        const opened = await headless.open(files, entry, { width: at, height: 800 }, 'hold', other);
+        const analysis = await opened.measure();
+        const list = await opened.complete(analysis, () => detectAll(analysis, [kind]));
+        await opened.close();
+        return list.find((one) => pathOf(analysis.reading, one.subject) === subject);
+      };
+      const one = await found(width, defaults);
+      assert.ok(one && one.meant === '', `${kind} of ${subject}`);
+      assert.ok(Math.abs(one.px - px) < 0.5, `${one.px} px`);
+      // It is not there as the page is usually looked at.
+      if (defaults !== 'as-rendered') assert.equal(await found(width, 'as-rendered'), undefined);
+      else if (width !== 1280) assert.equal(await found(1280, defaults), undefined);
+    });
 });

@@ -70,7 +70,7 @@ describe('findings on the Bench', () => {
     await page.keyboard.press('n');
     await page.locator('[data-remedy]').first().waitFor();
     await page.keyboard.press('a');
-    await page.getByRole('button', { name: 'Moved' }).click();
+    await page.getByRole('tab', { name: 'Moved' }).click();
     await page.locator('[data-findings-moved]').waitFor();
     assert.match(
       await page.locator('[data-findings-moved]').innerText(),
