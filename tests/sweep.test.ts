@@ -94,6 +94,13 @@ const CASES: Case[] = [
     },
   },
   {
+    name: 'an animation that goes on for ever changes nothing',
+    css: '.s { width: 280px; height: 10px; animation: turn 0.7s linear infinite } @keyframes turn { to { transform: rotate(360deg) } }',
+    html: '<div class=s></div>',
+    flips: [],
+    check: ({ flips }) => assert.deepEqual(flips, []),
+  },
+  {
     name: 'lengths that depend on the viewport are measured anew',
     css: '.a { width: 10vw; font-size: 2vw; min-width: 60px }',
     html: '<div class=a>M</div>',

@@ -1,5 +1,6 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
 import type { RawReading, Wanted } from '../core/boxes/reading.ts';
+import { holdAnimations } from './animations.ts';
 import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
@@ -133,6 +134,7 @@ export function read(
   plan: Prepared,
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
+  holdAnimations();
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
