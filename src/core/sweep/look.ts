@@ -42,16 +42,19 @@ export function bandKey({ reading }: Analysis, { kind, axis, subject, source }: 
   return `${kind} ${axis} ${labelOf(reading, subject)} in ${parent < 0 ? '' : labelOf(reading, parent)}`;
 }
 
-/** Px below which nothing is told: a page can scroll by 1 px for half of one. */
-const LEAST = 0.4;
+/** Px below which nothing is told. */
+const LEAST = 1;
+/** The same where a page scrolls by its last px: for half of one it does. */
+const LAST = 0.4;
 
 export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
   const { reading, tree } = analysis;
   const { document, viewport } = reading;
   const shape = shapeOf(analysis);
+  const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   for (const one of found) {
-    if (one.meant !== '' || (one.px !== 0 && one.px < LEAST)) continue;
+    if (one.meant !== '' || (one.px !== 0 && one.px < least)) continue;
     const key = bandKey(analysis, one);
     const { kind, axis, px, subject, other, what, form } = one;
     if (!bands.has(key) || bands.get(key)!.px < px)
