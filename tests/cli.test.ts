@@ -12,22 +12,7 @@ import { findingsDocumentSchema } from '../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../src/core/reports/reading.ts';
 import { schemaTexts } from '../src/core/reports/schemas.ts';
 import { ROOT } from '../src/lib/server/root.ts';
-
-interface Ran {
-  code: number;
-  out: string;
-  err: string;
-}
-
-const run = (...args: string[]): Promise<Ran> =>
-  new Promise((resolve) => {
-    execFile(
-      process.execPath,
-      [join(ROOT, 'bin/normetra.mjs'), ...args],
-      { maxBuffer: 64 * 1024 * 1024, cwd: ROOT },
-      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
-    );
-  });
+import { run, type Ran } from './command.ts';
 
 const folder = (files: Record<string, string>): string => {
   const path = mkdtempSync(join(tmpdir(), 'normetra-cli-'));

@@ -1,7 +1,5 @@
 /** Sweeps: the same as a look at every width, causes of flips, numbers, the command. */
 import assert from 'node:assert/strict';
-import { execFile } from 'node:child_process';
-import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import { sweepDocument, sweepDocumentSchema, sweepText } from '../src/core/reports/sweep.ts';
 import { across, type Across } from '../src/core/sweep/across.ts';
@@ -9,7 +7,7 @@ import { numbersOf } from '../src/core/sweep/numbers.ts';
 import { openHeadless, type Headless } from '../src/lib/server/engines/headless.ts';
 import type { StoredFile } from '../src/lib/server/ingest/files.ts';
 import { sweepOn } from '../src/lib/server/engines/sweep.ts';
-import { ROOT } from '../src/lib/server/root.ts';
+import { run } from './command.ts';
 import { demoPages } from './corpus.ts';
 import { held } from './sweep/exhaustive.ts';
 
@@ -196,16 +194,6 @@ describe('a sweep', () => {
 });
 
 describe('normetra sweep and atlas', () => {
-  const run = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
-    new Promise((resolve) => {
-      execFile(
-        process.execPath,
-        [join(ROOT, 'bin/normetra.mjs'), ...args],
-        { maxBuffer: 64 * 1024 * 1024, cwd: ROOT },
-        (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
-      );
-    });
-
   test('a range of a demo page', async () => {
     const { code, out } = await run('sweep', 'demo/timetable.html', '--from', '660', '--to', '740', '--json');
     assert.equal(code, 0);

@@ -138,6 +138,16 @@ function within(list: Int32Array, low: number, high: number): boolean {
 
 export type RawReading = z.infer<typeof readingSchema>;
 
+/** A reading as it came from a page. Throws where it is none. */
+export function checkedReading(raw: unknown): RawReading {
+  const parsed = readingSchema.safeParse(raw);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new Error(
+    `The page's reading is not one (${issue?.path.join('.')}: ${issue?.message}). Hold its scripts and open it again.`,
+  );
+}
+
 /** What an engine gives an element when the author says nothing, from a bare document. Keys as `defaultKey` makes them. */
 export const defaultsSchema = z.record(
   z.string(),

@@ -3,6 +3,7 @@
  * rule of the author's pins down (HTML §15.1: the suggested rendering is no more than that).
  */
 import type { Analysis } from '../analysis.ts';
+import { ownLines } from '../boxes/ownlines.ts';
 import { hasBox, pxOf, usedText } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { defaultKeyOf } from '../css/styles.ts';
@@ -11,7 +12,7 @@ import { selectorOfKey } from '../defaults/underlay.ts';
 import { px } from '../geometry/rect.ts';
 import type { Edit } from '../trials/edit.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { ownLines } from '../sweep/shape.ts';
+
 import { isThing, name, sightOf } from './sight.ts';
 
 export const kind = 'defaults';

@@ -1,10 +1,11 @@
 /** What a sweep keeps of the reading at one width. */
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
+import { ownLines } from '../boxes/ownlines.ts';
 import type { FindingKind, Suspect } from '../findings/finding.ts';
 import { detectAll } from '../findings/index.ts';
 import type { Axis } from '../geometry/rect.ts';
-import { ownLines, shapeOf } from './shape.ts';
+import { shapeOf } from './shape.ts';
 
 /** A finding as it is at one width. */
 export interface FoundAt {

@@ -3,7 +3,8 @@
  * a word under a key: what it is of, and an element or a number.
  */
 import type { Analysis } from '../analysis.ts';
-import { childrenOf, hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
+import { ownLines } from '../boxes/ownlines.ts';
+import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { scrollsOn, tagOf } from '../findings/sight.ts';
 
 /** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
@@ -25,17 +26,6 @@ const LINED = /^(button|label|th|legend|summary|h[1-6]|dt|caption|figcaption)$/;
 const MOST_LINES = 3;
 /** Of more boxes than this only the number of rows is told. */
 const MOST_BOXES = 12;
-
-/** Lines that the text of an element itself is broken into, without what lies in its children. */
-export function ownLines(tree: BoxTree, element: number): number {
-  const runs = inside(tree).texts.get(element);
-  if (!runs) return 0;
-  const bottoms: number[] = [];
-  for (const { pieces, blank } of runs)
-    if (!blank) for (const { y, height } of pieces) if (height > 0) bottoms.push(y + height / 2);
-  bottoms.sort((a, b) => a - b);
-  return bottoms.filter((one, i) => i === 0 || one - bottoms[i - 1]! > 3).length;
-}
 
 export function shapeOf({ reading, tree }: Analysis): Map<string, string> {
   const out = new Map<string, string>();

@@ -29,7 +29,7 @@ import { elementAt, labelOf, pathOf } from '$core/boxes/label.ts';
 import { paintOrder } from '$core/boxes/paint.ts';
 import {
   fromStored,
-  readingSchema,
+  checkedReading,
   toStored,
   type Defaults,
   type Described,
@@ -119,15 +119,6 @@ function at(element: number): { analysis: Analysis; local: number; base: number 
   return { analysis: analyses[document]!, local, base: placed[document]!.base };
 }
 
-function check(raw: unknown): RawReading {
-  const parsed = readingSchema.safeParse(raw);
-  if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  throw new Error(
-    `The page's reading is not one (${issue?.path.join('.')}: ${issue?.message}). Hold its scripts and open it again.`,
-  );
-}
-
 /** The frame that the user sees; those that nobody sees have numbers above it. */
 const MAIN_FRAME = 0;
 /** What frames were told, so that they can be told less the next time. */
@@ -212,8 +203,8 @@ const analyst = {
   /** Checks readings as they came from the page and reasons about them. Throws where one is none. */
   take(raw: unknown, framed: Framed[]): Taken {
     return adopt([
-      { reading: check(raw), holder: -1, owner: -1 },
-      ...framed.map(({ reading, holder, owner }) => ({ reading: check(reading), holder, owner })),
+      { reading: checkedReading(raw), holder: -1, owner: -1 },
+      ...framed.map(({ reading, holder, owner }) => ({ reading: checkedReading(reading), holder, owner })),
     ]);
   },
   /** The page's own reading; what is in its frames is not saved. */
@@ -321,10 +312,10 @@ const analyst = {
   },
   /** A number of a reading, of the one at hand where none is given. */
   look: (quantity: Quantity, raw: unknown = null): number | null =>
-    quantityOf(raw === null ? need().analyses[0]!.tree : makeTree(check(raw)), quantity),
+    quantityOf(raw === null ? need().analyses[0]!.tree : makeTree(checkedReading(raw)), quantity),
   /** Two readings of the page, without a trial and under it: a number in both, and what is different. */
   compare: (without: unknown, under: unknown, quantity: Quantity): Omit<Compared, 'reach'> => {
-    const [before, after] = [makeTree(check(without)), makeTree(check(under))];
+    const [before, after] = [makeTree(checkedReading(without)), makeTree(checkedReading(under))];
     const { counts, largest } = differences(before, after);
     return { plain: quantityOf(before, quantity), number: quantityOf(after, quantity), counts, largest };
   },
@@ -361,7 +352,7 @@ const analyst = {
   /** Keeps a reading of that page. Throws where it is none. */
   keepBase: (raw: unknown, validity: Validity, defaults: Defaults): void => {
     if (!baseKnown) throw new Error('The page to compare with was not described yet.');
-    base = analyse(baseKnown.sources, validity, defaults, check(raw));
+    base = analyse(baseKnown.sources, validity, defaults, checkedReading(raw));
   },
   /** The reading at hand is the one that later ones are held against. */
   keepOwn: (): void => {
@@ -444,7 +435,7 @@ const analyst = {
       measure: async (edits) => {
         const got = await measure([...edits]);
         if (!got || !probed) return null;
-        return analyse(probed, got.validity, surveyed[0]!.defaults, check(got.reading));
+        return analyse(probed, got.validity, surveyed[0]!.defaults, checkedReading(got.reading));
       },
     });
     return prover.blame(suspect);

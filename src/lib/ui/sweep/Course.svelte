@@ -1,13 +1,8 @@
 <!-- Lines of measured numbers over viewport widths, with breakpoints and flips; drag or scroll to zoom. -->
 <script lang="ts">
   import type { Point } from '$core/search/seek.ts';
-  import { LineChart } from 'echarts/charts';
-  import { DataZoomComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
-  import * as echarts from 'echarts/core';
-  import { SVGRenderer } from 'echarts/renderers';
   import { onMount } from 'svelte';
-
-  echarts.use([LineChart, GridComponent, TooltipComponent, MarkLineComponent, DataZoomComponent, SVGRenderer]);
+  import { colourOf, labelStyle, openChart, type Chart } from '../chart.ts';
 
   let {
     lines,
@@ -16,24 +11,20 @@
   }: { lines: { words: string; points: Point[] }[]; flips: number[]; breakpoints: number[] } = $props();
 
   let holder: HTMLDivElement;
-  let chart: echarts.ECharts | null = null;
-  const colour = (name: string) => getComputedStyle(holder).getPropertyValue(`--color-${name}`).trim();
+  let chart: Chart | null = null;
+  const colour = (name: string) => colourOf(holder, name);
   const INKS = ['base-content', 'secondary', 'accent', 'info'];
   const DASHES = ['solid', [5, 3], [2, 2], [8, 2, 2, 2]] as const;
 
   onMount(() => {
-    chart = echarts.init(holder, null, { renderer: 'svg' });
-    const observer = new ResizeObserver(() => chart?.resize());
-    observer.observe(holder);
-    return () => {
-      observer.disconnect();
-      chart?.dispose();
-    };
+    const opened = openChart(holder);
+    ({ chart } = opened);
+    return opened.close;
   });
 
   $effect(() => {
     const ink = colour('base-content');
-    const text = { color: ink, fontFamily: 'IBM Plex Sans', fontSize: 11 };
+    const text = labelStyle(ink);
     const mark = (widths: number[], name: string, width: number) =>
       widths.map((xAxis) => ({
         xAxis,

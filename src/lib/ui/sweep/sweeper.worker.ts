@@ -2,7 +2,7 @@
 import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sources } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { labelOf, pathOf } from '$core/boxes/label.ts';
-import { readingSchema, type Defaults, type Described, type RawReading } from '$core/boxes/reading.ts';
+import { checkedReading, type Defaults, type Described } from '$core/boxes/reading.ts';
 import { breakpointsOf } from '$core/css/breakpoints.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
 import { detectAll } from '$core/findings/index.ts';
@@ -45,15 +45,6 @@ const need = (): Analysis => {
   return analysis;
 };
 
-function check(raw: unknown): RawReading {
-  const parsed = readingSchema.safeParse(raw);
-  if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  throw new Error(
-    `The page's reading is not one (${issue?.path.join('.')}: ${issue?.message}). Hold its scripts and open it again.`,
-  );
-}
-
 const sweeper = {
   /** The texts of the files as they are under edits. */
   laid: (page: string, texts: Record<string, string>, edits: Edit[]): Record<string, string> =>
@@ -71,7 +62,7 @@ const sweeper = {
     const own = signal;
     looks = new Map();
     drawings = new Map();
-    const make = (raw: unknown) => analyse(sources!, validity, defaults, check(raw));
+    const make = (raw: unknown) => analyse(sources!, validity, defaults, checkedReading(raw));
     const free = Array.from({ length: frames }, (_, i) => i);
     const firsts = await Promise.all(free.map((frame) => measuring.read(frame, to, false)));
     analysis = make(firsts[0]);

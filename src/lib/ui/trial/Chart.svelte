@@ -1,37 +1,28 @@
 <!-- A measured number against the value that was tried: each point is one measurement, flips are marked. -->
 <script lang="ts">
   import type { Point } from '$core/search/seek.ts';
-  import { LineChart } from 'echarts/charts';
-  import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
-  import * as echarts from 'echarts/core';
-  import { SVGRenderer } from 'echarts/renderers';
   import { onMount } from 'svelte';
-
-  echarts.use([LineChart, GridComponent, TooltipComponent, MarkLineComponent, SVGRenderer]);
+  import { colourOf, labelStyle, openChart, type Chart } from '../chart.ts';
 
   let { points, flips, across, up }: { points: Point[]; flips: number[]; across: string; up: string } =
     $props();
 
   let holder: HTMLDivElement;
-  let chart: echarts.ECharts | null = null;
-  const colour = (name: string) => getComputedStyle(holder).getPropertyValue(name).trim();
+  let chart: Chart | null = null;
+  const colour = (name: string) => colourOf(holder, name);
 
   onMount(() => {
-    chart = echarts.init(holder, null, { renderer: 'svg' });
-    const observer = new ResizeObserver(() => chart?.resize());
-    observer.observe(holder);
-    return () => {
-      observer.disconnect();
-      chart?.dispose();
-    };
+    const opened = openChart(holder);
+    ({ chart } = opened);
+    return opened.close;
   });
 
   $effect(() => {
     const data = points.map(({ value, number }) => [value, number]);
-    const ink = colour('--color-base-content');
-    const line = colour('--color-base-300');
-    const mark = colour('--color-accent');
-    const text = { color: ink, fontFamily: 'IBM Plex Sans', fontSize: 11 };
+    const ink = colour('base-content');
+    const line = colour('base-300');
+    const mark = colour('accent');
+    const text = labelStyle(ink);
     chart?.setOption(
       {
         animation: false,
