@@ -89,6 +89,12 @@ describe('across widths and default styles', () => {
     await page.waitForLoadState();
     await page.locator('[data-status=ready]').waitFor({ state: 'attached' });
     assert.ok((await height()) < before / 1.5);
+    await page.keyboard.press('t');
+    await page.getByRole('tab', { name: 'Moved' }).click();
+    await page.locator('[data-against]').selectOption('defaults');
+    await page.locator('[data-moved-sum]').waitFor();
+    const moved = await page.locator('[data-moved-sum]').innerText();
+    assert.ok(Number(/^(\d+) resized/.exec(moved)?.[1]) > 20, moved);
     assert.deepEqual(errors, []);
   });
 

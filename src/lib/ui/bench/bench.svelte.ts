@@ -37,8 +37,9 @@ export interface BenchInput {
   host: string;
   key: string;
   page: string;
-  /** Whether other default styles lie under it. */
+  /** Whether other default styles lie under it, and the key of the revision without them. */
   isUnder: boolean;
+  plainKey: string;
   scripts: 'hold' | 'run';
   revision: number;
   /** Earlier revisions of its files, the newest first. */

@@ -33,6 +33,8 @@ export type Against =
   | { kind: 'plain' }
   | { kind: 'trial'; name: string; edits: readonly Edit[] }
   | { kind: 'revision'; number: number; key: string }
+  /** The same files under the defaults as rendered; `key`: of the revision itself. */
+  | { kind: 'defaults'; key: string }
   | { kind: 'width'; width: number };
 
 /** A page's key with other texts of some of its files; its own where there are none. */
@@ -96,7 +98,8 @@ export function createLab({
 
   /** The key and the texts under which what the page is held against is opened. */
   async function standing(against: Against): Promise<{ own: string; texts: Record<string, string> }> {
-    if (against.kind === 'revision') return { own: against.key, texts: await sourcesOf(specimen, against.key) };
+    if (against.kind === 'revision' || against.kind === 'defaults')
+      return { own: against.key, texts: await sourcesOf(specimen, against.key) };
     const texts = await sourcesOf(specimen, key);
     const list =
       against.kind === 'trial'

@@ -8,9 +8,12 @@ interface Data {
 }
 
 /** The same data with the key under which the revision is served so. */
-export async function under<T extends Data>(data: T, url: URL): Promise<T & { defaults: string }> {
+export async function under<T extends Data>(
+  data: T,
+  url: URL,
+): Promise<T & { defaults: string; plainKey: string }> {
   const defaults = url.searchParams.get('defaults') ?? AS_RENDERED;
   const { host, specimen, revision } = data;
   const key = await keyUnder(specimen.id, host, revision.key, defaults);
-  return { ...data, defaults, revision: { ...revision, key } };
+  return { ...data, defaults, plainKey: revision.key, revision: { ...revision, key } };
 }

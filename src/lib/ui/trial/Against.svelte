@@ -23,9 +23,11 @@
         ? { kind: 'trial' as const, name: trial.name, edits: trial.edits }
         : kind === 'revision' && revision
           ? { kind: 'revision' as const, ...revision }
-          : kind === 'width'
-            ? { kind: 'width' as const, width }
-            : { kind: 'plain' as const };
+          : kind === 'defaults'
+            ? { kind: 'defaults' as const, key: bench.input.plainKey }
+            : kind === 'width'
+              ? { kind: 'width' as const, width }
+              : { kind: 'plain' as const };
     bench.holdAgainst(next).catch(wrong);
   }
 </script>
@@ -44,6 +46,7 @@
       {#each bench.input.earlier as { number, key } (key)}<option value="revision {key}"
           >revision {number} of the files</option
         >{/each}
+      {#if bench.input.isUnder}<option value="defaults">the defaults as rendered</option>{/if}
       <option value="width">the same at another width</option>
     </select></label
   >

@@ -41,7 +41,7 @@
   };
   // The route's parameters and `key` make a new page component, so what is read here once does not change under it.
   // svelte-ignore state_referenced_locally
-  const { host, specimen, revision, earlier } = data;
+  const { host, specimen, revision, earlier, plainKey } = data;
   // svelte-ignore state_referenced_locally
   const isUnder = data.defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
@@ -52,6 +52,7 @@
       host,
       key: revision.key,
       isUnder,
+      plainKey,
       page: revision.pages.includes(entry) ? entry : revision.entry,
       scripts: specimen.scripts,
       revision: revision.number,
@@ -432,7 +433,7 @@
   </div>
   <div
     bind:this={bareHolder}
-    class="pointer-events-none fixed -left-[3000px] top-0"
+    class="pointer-events-none fixed top-0 left-0 -z-10 opacity-0 [&>div]:absolute [&>div]:top-0 [&>div]:left-0"
     aria-hidden="true"
     inert
   ></div>
