@@ -30,4 +30,6 @@ export const savedReadingSchema = savedBodySchema.extend({
   page: z.string().max(2000),
   note: z.string().max(2000),
   pick: z.string().max(20_000),
+  /** Name of the default styles that lay under the page. */
+  under: z.string().min(1).max(200).default('as-rendered'),
 });

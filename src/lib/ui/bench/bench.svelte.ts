@@ -39,6 +39,8 @@ export interface BenchInput {
   page: string;
   /** Whether other default styles lie under it, and the key of the revision without them. */
   isUnder: boolean;
+  /** Their name. */
+  defaults: string;
   plainKey: string;
   scripts: 'hold' | 'run';
   revision: number;
@@ -539,6 +541,7 @@ export function createBench(input: BenchInput, start: Place) {
         page: input.page,
         note,
         pick: path,
+        under: input.defaults,
       });
       done('The reading is saved with this specimen.');
     } catch (error) {

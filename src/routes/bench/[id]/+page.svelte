@@ -41,7 +41,7 @@
   };
   // The route's parameters and `key` make a new page component, so what is read here once does not change under it.
   // svelte-ignore state_referenced_locally
-  const { host, specimen, revision, earlier, plainKey } = data;
+  const { host, specimen, revision, earlier, plainKey, defaults } = data;
   // svelte-ignore state_referenced_locally
   const isUnder = data.defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
@@ -52,6 +52,7 @@
       host,
       key: revision.key,
       isUnder,
+      defaults,
       plainKey,
       page: revision.pages.includes(entry) ? entry : revision.entry,
       scripts: specimen.scripts,

@@ -11,7 +11,7 @@ export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     const db = await database();
     const { specimen, revision } = required(await findSpecimen(db, params.id), 'specimen');
-    const { note, pick, page, ...body } = await bodyOf(request, savedReadingSchema);
+    const { note, pick, page, under, ...body } = await bodyOf(request, savedReadingSchema);
     const { engine, viewport, document, count } = body.reading;
     const id = await saveReading(
       db,
@@ -25,7 +25,7 @@ export const POST: RequestHandler = ({ params, request }) =>
         height: Math.round(viewport.height),
         scrollWidth: Math.round(document.scrollWidth),
         scrollHeight: Math.round(document.scrollHeight),
-        defaults: 'as-rendered',
+        defaults: under,
         boxes: count,
         note,
         pick,
