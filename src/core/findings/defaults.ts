@@ -12,7 +12,6 @@ import { selectorOfKey } from '../defaults/underlay.ts';
 import { px } from '../geometry/rect.ts';
 import type { Edit } from '../trials/edit.ts';
 import { suspect, type Suspect } from './finding.ts';
-
 import { isThing, name, sightOf } from './sight.ts';
 
 export const kind = 'defaults';
@@ -55,7 +54,7 @@ export function dependence(analysis: Analysis, own: Profile, other: Profile): De
 }
 
 /** CSS px by which two entries differ at a font size; 0: it is not a matter of px. */
-function offOf({ property, a, b }: Difference, size: number): number {
+export function offOf({ property, a, b }: Difference, size: number): number {
   if (!/^(margin|padding|border.*width|width|height|min-|max-|font-size|text-indent)/.test(property)) return 0;
   const of = ({ value, em, inherited }: Difference['a']): number =>
     inherited ? (property === 'font-size' ? size : 0) : em !== undefined ? em * size : pxOf(value);
@@ -115,8 +114,10 @@ export function shiftOf(a: Analysis, b: Analysis, one: Dependence, elements = on
   return most;
 }
 
-/** Whether what defaults decide is the same for some boxes in two readings. */
+/** Whether some boxes are in another reading as they are in a first one, in size and in all that their defaults decide. */
 export const isPinned = (a: Analysis, b: Analysis, one: Dependence): boolean =>
+  a.reading.count === b.reading.count &&
+  shiftOf(a, b, one) < LEAST / 2 &&
   one.elements.every((i) =>
     SEEN.filter((seen) => isSeenBy(seen, one)).every(
       (seen) => usedText(a.reading, seen, i) === usedText(b.reading, seen, i),

@@ -76,7 +76,7 @@ export function quantityOf(tree: BoxTree, quantity: Quantity): number | null {
 }
 
 /** Lines of the text in a box and in what lies in it. */
-function linesIn(tree: BoxTree, element: number): number {
+export function linesIn(tree: BoxTree, element: number): number {
   const { parent, count } = tree.reading;
   const tops: number[] = [];
   const within = new Set([element]);

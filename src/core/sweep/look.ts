@@ -1,7 +1,7 @@
 /** What a sweep keeps of the reading at one width. */
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
-import { ownLines } from '../boxes/ownlines.ts';
+import { linesIn } from '../search/symptom.ts';
 import type { FindingKind, Suspect } from '../findings/finding.ts';
 import { detectAll } from '../findings/index.ts';
 import type { Axis } from '../geometry/rect.ts';
@@ -31,7 +31,7 @@ export interface Look {
   sign: string;
   /** Border boxes as in a reading. */
   rects: Float32Array;
-  /** Lines of each element's own text. */
+  /** Lines of the text of each element and of what lies in it. */
   lines: Uint8Array;
 }
 
@@ -62,7 +62,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
       bands.set(key, { kind, axis, px, subject, other, what, form });
   }
   const lines = new Uint8Array(reading.count);
-  for (let i = 0; i < reading.count; i++) lines[i] = Math.min(255, ownLines(tree, i));
+  for (let i = 0; i < reading.count; i++) lines[i] = Math.min(255, linesIn(tree, i));
   return {
     width: viewport.width,
     scrollWidth: document.scrollWidth,

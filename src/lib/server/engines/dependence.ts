@@ -4,13 +4,16 @@ import {
   dependence,
   detectBetween,
   isPinned,
+  offOf,
   pinning,
   type Dependence,
 } from '../../../core/findings/defaults.ts';
 import { pathOf } from '../../../core/boxes/label.ts';
 import type { Profile } from '../../../core/defaults/profile.ts';
 import { entryText } from '../../../core/defaults/profile.ts';
-import type { Blame } from '../../../core/findings/prove.ts';
+import { pxOf, usedText } from '../../../core/boxes/tree.ts';
+import { detectAll } from '../../../core/findings/index.ts';
+import { keyOf, type Blame } from '../../../core/findings/prove.ts';
 import type { Analysis } from '../../../core/analysis.ts';
 import type { Suspect } from '../../../core/findings/finding.ts';
 import { differences } from '../../../core/trials/moved.ts';
@@ -52,14 +55,18 @@ export async function dependingOn(opened: Opened, { plain, own, other }: Beneath
 
 function culpritsOf(
   { reading }: Analysis,
-  { subject, px }: Suspect,
+  { subject }: Suspect,
   { differences: list }: Dependence,
 ): Blame['culprits'] {
+  const size = pxOf(usedText(reading, 'font-size', subject)) || 16;
   return byPx(list).map(({ property, a }) => ({
     element: subject,
     path: pathOf(reading, subject),
     property,
-    px,
+    px: offOf(
+      list.find((one) => one.property === property)!,
+      size,
+    ),
     rule: 'default',
     source: {
       origin: 'browser',
@@ -87,6 +94,9 @@ async function proved(
   if (failed.length > 0) return null;
   const after = await opened.measure();
   if (!isPinned(rendered, after, one) || edit.change.do !== 'rule') return null;
+  // What helps must bring nothing that neither of the two had.
+  const had = new Set([rendered, under].flatMap((at) => detectAll(at).map((found) => keyOf(at, found))));
+  if (detectAll(after).some((found) => found.meant === '' && !had.has(keyOf(after, found)))) return null;
   const { counts, largest } = differences(under.tree, after.tree);
   const { selector, declarations } = edit.change;
   return {

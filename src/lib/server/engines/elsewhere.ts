@@ -7,8 +7,6 @@ import { openFirefox } from './bidi.ts';
 import { serveStation } from './serving.ts';
 import { unpack } from './unpack.ts';
 
-const BARE_SIZE = 'BARE, 800, 600';
-
 /** Measures Firefox. `underlay`: style sheets that are laid under its empty documents. */
 export async function measureFirefox(
   named: { name: string; title: string; made?: string },
@@ -20,9 +18,7 @@ export async function measureFirefox(
     await page.evaluate(`${station.script};''`);
     const ask = async (mode: Mode, asked: Requests['defaults']['ask']) => {
       const address = station.bare(mode, underlay);
-      const frame = await page.evaluate(
-        `station.open(${BARE_SIZE.replace('BARE', JSON.stringify(address))}).then(String)`,
-      );
+      const frame = await page.evaluate(`station.open(${JSON.stringify(address)}, 800, 600).then(String)`);
       const packed = await page.evaluate(`station.askPacked(${frame}, 'defaults', ${JSON.stringify(asked)})`);
       return unpack(packed) as Requests['defaults']['reply'];
     };
