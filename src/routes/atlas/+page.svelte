@@ -21,6 +21,7 @@
     sheetProfile,
     type Listed,
   } from '$lib/ui/defaults/defaults.ts';
+  import { underlay } from '$core/defaults/underlay.ts';
   import Header from '$lib/ui/Header.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
   import { onMount } from 'svelte';
@@ -116,6 +117,8 @@
     if (names.a === name) names.a = 'chromium';
     if (names.b === name) names.b = 'firefox';
   }
+  /** What a style sheet cannot give, however it is laid under a page. */
+  const left = $derived(profiles ? underlay(profiles.a, profiles.b, mode).left : []);
   const sidesWords = (sides: string[]) =>
     sides.length === 4 ? '' : sides.length > 0 ? ` (${sides.join(', ')})` : '';
 </script>
@@ -264,6 +267,14 @@
           most elements have. On the Bench and in the Sweep any of these profiles can be laid under a page,
           below all of its own rules.
         </p>
+      {/if}
+      {#if left.length > 0}
+        <h2 class="mt-5 mb-1 font-medium">Cannot be laid under a page</h2>
+        <p class="faint mb-1">
+          What stands inside controls, or is fixed whatever a style sheet says: {left.length} values stay as in the
+          first profile.
+        </p>
+        <p class="code text-[11.5px]" data-left>{left.join(', ')}</p>
       {/if}
       {#if own.length > 0}
         <h2 class="mt-5 mb-1 font-medium">Own style sheets</h2>
