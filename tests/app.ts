@@ -92,5 +92,6 @@ export async function openBench(page: Page, url: string, name: string, query = '
 export async function pickBySelector(page: Page, selector: string): Promise<void> {
   await page.locator('[data-selector]').fill(selector);
   await page.locator('[data-selector]').press('Enter');
+  await page.locator('form[aria-busy=false] [data-selector]').waitFor();
   await page.locator('[data-account]').waitFor();
 }

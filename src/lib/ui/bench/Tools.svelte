@@ -22,12 +22,14 @@
 
   let selector = $state('');
   let said = $state('');
+  let isLooking = $state(false);
   let input: HTMLInputElement;
   export const focus = () => input.focus();
 
   async function find() {
     said = '';
     if (!selector.trim()) return;
+    isLooking = true;
     try {
       const all = await bench.find(selector);
       said = all.length === 0 ? 'matches nothing' : all.length === 1 ? '1 box' : `1 of ${all.length}`;
@@ -38,11 +40,14 @@
       bench.choose(next);
       bench.show(all);
       found(next);
+      await bench.chosen();
     } catch (error) {
       said =
         error instanceof Error && error.message.startsWith('SyntaxError')
           ? 'no valid selector'
           : String(error instanceof Error ? error.message : error);
+    } finally {
+      isLooking = false;
     }
   }
 </script>
@@ -54,6 +59,7 @@
 >
   <form
     class="flex min-w-0 grow items-center gap-2"
+    aria-busy={isLooking}
     onsubmit={(event) => {
       event.preventDefault();
       void find();

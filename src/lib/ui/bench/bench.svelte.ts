@@ -4,7 +4,7 @@ import type { DistanceAccount } from '$core/accounts/distance.ts';
 import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import { hit, type HitIndex } from '$core/boxes/hit.ts';
-import { pathOf } from '$core/boxes/label.ts';
+import { elementAt, pathOf } from '$core/boxes/label.ts';
 import type { Defaults, RawReading } from '$core/boxes/reading.ts';
 import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
@@ -79,6 +79,7 @@ export function createBench(input: BenchInput, start: Place) {
   let stop = new AbortController();
   let measuring: Promise<void> | null = null;
   let again = false;
+  let choosing: Promise<void> = Promise.resolve();
   let nextPin = 1;
 
   let width = $state(start.width);
@@ -293,12 +294,12 @@ export function createBench(input: BenchInput, start: Place) {
     // Elements are numbered anew by every reading: where there are others, the pick is found again by its path.
     const path = reading && pick >= 0 && reading.count !== raw.count ? pathOf(reading, pick) : start.pick;
     adopt(raw, made);
+    if (path) pick = elementAt(raw, path);
     waited = [...taken.waited, ...failed];
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
     saved = null;
     viewports = await analyst.viewports();
     start.pick = '';
-    if (path) pick = await analyst.elementAt(path);
     await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
     await compareNow();
     status = 'ready';
@@ -328,10 +329,9 @@ export function createBench(input: BenchInput, start: Place) {
       try {
         do {
           again = false;
-          await measureNow();
+          // What is asked for meanwhile is tried all the same.
+          await measureNow().catch((error: unknown) => (again ? undefined : fail(error)));
         } while (again);
-      } catch (error) {
-        fail(error);
       } finally {
         measuring = null;
       }
@@ -425,7 +425,7 @@ export function createBench(input: BenchInput, start: Place) {
   function choose(element: number): void {
     pick = element;
     lit = [];
-    void Promise.all([refreshAccount(), refreshAreas()]).catch(wrong);
+    choosing = Promise.all([refreshAccount(), refreshAreas()]).then(() => undefined, wrong);
   }
 
   function walk(step: 'parent' | 'child' | 'next' | 'previous'): void {
@@ -454,6 +454,8 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   async function find(selector: string): Promise<number[]> {
+    // The page numbers its elements anew with every reading.
+    await measuring;
     if (!frame) return [];
     const found = await frame.ask('find', { selector });
     lit = found;
@@ -720,6 +722,8 @@ export function createBench(input: BenchInput, start: Place) {
     resize,
     remeasure,
     choose,
+    /** Once the account of the pick is shown. */
+    chosen: () => choosing,
     around,
     walk,
     point,
