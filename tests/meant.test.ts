@@ -114,7 +114,7 @@ const PATTERNS: [name: string, css: string, html: string][] = [
   ],
   [
     'a full height page',
-    'html,body{height:100%;margin:0}.a{min-height:100%}',
+    'html,body{height:100%;margin:0}.a{min-height:100%;display:flow-root}',
     `<div class="a"><p>${LOREM}</p></div>`,
   ],
   ['margins between paragraphs', 'p{margin:16px 0}', `<p>${LOREM}</p><p>${LOREM}</p><p>${LOREM}</p>`],

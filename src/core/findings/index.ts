@@ -4,7 +4,7 @@ import { labelOf } from '../boxes/label.ts';
 import * as clip from './clip.ts';
 import * as dropped from './dropped.ts';
 import type { Suspect } from './finding.ts';
-import * as gap from './gap.ts';
+import * as gap from './gap/index.ts';
 import * as inert from './inert.ts';
 import * as overflow from './overflow.ts';
 import * as overlap from './overlap.ts';
@@ -15,13 +15,29 @@ import * as viewport from './viewport.ts';
 
 const DETECTORS = [overflow, strayScroll, overlap, clip, gap, size, percentHeight, inert, dropped, viewport];
 
-/** All that looks wrong, what a visitor would notice most first; what is probably meant comes last. */
-export function detectAll(analysis: Analysis, kinds: readonly string[] | null = null): Suspect[] {
+/**
+ * All that looks wrong, what a visitor would notice most first; what is probably meant comes last. `isWhole`: also what
+ * is told as part of something else.
+ */
+export function detectAll(
+  analysis: Analysis,
+  kinds: readonly string[] | null = null,
+  isWhole = false,
+): Suspect[] {
   const all = DETECTORS.filter(({ kind }) => !kinds || kinds.includes(kind)).flatMap(({ detect }) =>
     detect(analysis),
   );
-  return grouped(analysis, all).sort(
+  return grouped(analysis, isWhole ? all : withoutTwice(all)).sort(
     (a, b) => Number(a.meant !== '') - Number(b.meant !== '') || b.weight - a.weight || a.subject - b.subject,
+  );
+}
+
+/** What text does to another box is told as that, and not again as what it does to its own. */
+function withoutTwice(all: readonly Suspect[]): Suspect[] {
+  const over = all.filter(({ kind }) => kind === 'overlap');
+  return all.filter(
+    ({ form, axis, subject }) =>
+      form !== 'text' || !over.some((one) => one.axis === axis && one.places.includes(subject)),
   );
 }
 

@@ -4,8 +4,11 @@ import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { px, same } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
+import { hangings } from './hanging.ts';
 import {
+  hasGround,
   holds,
+  inkOf,
   isThing,
   isTransformed,
   name,
@@ -35,7 +38,13 @@ export function reachOf({ tree, reading }: Analysis, element: number): number {
 }
 
 export function detect(analysis: Analysis): Suspect[] {
-  return [...ofThePage(analysis), ...ofContainers(analysis)];
+  return [
+    ...ofThePage(analysis),
+    ...beforeThePage(analysis),
+    ...ofContainers(analysis),
+    ...ofOwnText(analysis),
+    ...hangingOut(analysis),
+  ];
 }
 
 function ofThePage(analysis: Analysis): Suspect[] {
@@ -122,7 +131,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
   }
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || tagOf(tree, i) === 'body') continue;
-    const parent = reading.parent[i]!;
+    const parent = aroundOf(analysis, i);
     const kindOf = tree.kinds[i]!;
     if (
       parent <= 0 ||
@@ -164,6 +173,128 @@ function ofContainers(analysis: Analysis): Suspect[] {
     );
   }
   return out;
+}
+
+/** The nearest box around another that is no part of a line. */
+function aroundOf({ tree, reading }: Analysis, element: number): number {
+  let at = reading.parent[element]!;
+  while (at > 0 && /^(inline|contents)$/.test(tree.kinds[at]!)) at = reading.parent[at]!;
+  return at;
+}
+
+/** Text that sticks out of its own box, where that is no more than its line's. */
+function ofOwnText(analysis: Analysis): Suspect[] {
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const { clientWidth } = reading.document;
+  const out: Suspect[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
+    if (clips(tree, i, 'x') || isThing(tree, i) || tagOf(tree, i) === 'body') continue;
+    // Where a box ends must be seen for text to stick out of it.
+    if (!hasGround(analysis, i) && laidAreas(tree, i).border.right === 0) continue;
+    const { x, width } = rectOf(reading, i);
+    const right = reachOf(analysis, i);
+    const by = right - x - width;
+    if (by < LEAST || width < 1 || (right > clientWidth + SCROLLS && !isClippedOn(analysis, i, 'x'))) continue;
+    const { y, height } = rectOf(reading, i);
+    if (!seenOf(analysis, i, { x: x + width, y, width: by, height: Math.max(1, height) })) continue;
+    const indent = resolve(analysis.styles, i, 'text-indent').value;
+    out.push(
+      suspect({
+        kind,
+        px: by,
+        axis: 'x',
+        subject: i,
+        what: `The text of ${name(analysis, i)} sticks out of it by ${px(by)} px`,
+        meant: isTransformed(analysis, i)
+          ? 'A transform moves it'
+          : indent.startsWith('-')
+            ? 'A negative text-indent moves it away'
+            : '',
+        form: 'text',
+        boxes: upward(analysis, i).filter((at) => at > 0 && tagOf(tree, at) !== 'body'),
+        weight: by + 30,
+      }),
+    );
+  }
+  return out;
+}
+
+/** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
+function beforeThePage(analysis: Analysis): Suspect[] {
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const out = new Map<string, Suspect>();
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    for (const axis of ['x', 'y'] as const) {
+      if (axis === 'x' && usedText(reading, 'direction', 0) === 'rtl') continue;
+      const by = Math.max(
+        0,
+        ...inkOf(analysis, i).map((ink) => {
+          const [start, size] = axis === 'x' ? [ink.x, ink.width] : [ink.y, ink.height];
+          // A line's own area is taller than its letters; what lies wholly outside waits there, or is hidden.
+          const lost = axis === 'x' ? -start : -start - (isThing(tree, i) ? 0 : size * 0.2);
+          return start + size > 2 && lost >= LEAST && seenOf(analysis, i, ink) ? lost : 0;
+        }),
+      );
+      if (by === 0 || isClippedOn(analysis, i, axis)) continue;
+      const up = upward(analysis, i);
+      if (up.some((at) => tree.kinds[at] === 'fixed')) continue;
+      const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
+      const above = up.find((at) => out.has(`${axis} ${at}`));
+      if (above !== undefined && above !== i) continue;
+      out.set(
+        `${axis} ${i}`,
+        suspect({
+          kind,
+          px: by,
+          axis,
+          subject: i,
+          what: `${px(by)} px of ${name(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
+          meant: placed === undefined ? '' : `${name(analysis, placed)} is placed there by hand`,
+          boxes: up.filter((at) => at > 0),
+          weight: 80 + by,
+        }),
+      );
+    }
+  }
+  return [...out.values()];
+}
+
+/** What hangs out of a box whose lower end can be seen, and covers nothing. */
+function hangingOut(analysis: Analysis): Suspect[] {
+  const { reading } = analysis;
+  return hangings(analysis).flatMap(({ deep, float, next, shown }) => {
+    if ((next !== null && float < 0) || !shown) return [];
+    const { box, by } = shown;
+    const moved = upward(analysis, deep, reading.parent[box]!).find(
+      (at) => isTransformed(analysis, at) || usedText(reading, 'position', at) === 'relative',
+    );
+    return [
+      suspect({
+        kind,
+        px: by,
+        axis: 'y',
+        subject: box,
+        other: float >= 0 ? float : deep,
+        what:
+          float >= 0
+            ? `${name(analysis, float)} floats, and hangs ${px(by)} px out of ${name(analysis, box)}, which does not hold it`
+            : `What is in ${name(analysis, box)} hangs ${px(by)} px out of it`,
+        meant: moved !== undefined && moved !== box ? `${name(analysis, moved)} is moved by hand` : '',
+        form: float >= 0 ? 'float' : 'hangs',
+        boxes: [
+          ...new Set([
+            ...(float >= 0 ? [float] : []),
+            ...upward(analysis, deep, reading.parent[box]!).reverse(),
+          ]),
+        ],
+        weight: 70 + by,
+      }),
+    ];
+  });
 }
 
 /** Whether negative margins take a box over the padding of what it lies in, or over the gutters of what lies in it, on both sides alike. */

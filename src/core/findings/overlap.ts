@@ -1,15 +1,14 @@
 /** Text, pictures and controls that lie over each other though neither holds the other (CSS 2.2 Appendix E). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { childrenOf, hasBox, rectOf, usedPx, usedText } from '../boxes/tree.ts';
-import { outset, px, type Edges, type Rect } from '../geometry/rect.ts';
+import { childrenOf, hasBox, inside, rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { px, type Rect } from '../geometry/rect.ts';
 import Flatbush from 'flatbush';
 import { suspect, type Suspect } from './finding.ts';
+import { hangings } from './hanging.ts';
 import {
-  clips,
   cut,
   hasGround,
-  holds,
   inkOf,
   isThing,
   isTransformed,
@@ -33,7 +32,7 @@ function letters({ x, y, width, height }: Rect): Rect {
 }
 
 export function detect(analysis: Analysis): Suspect[] {
-  const out = [...overhangs(analysis), ...siblings(analysis)];
+  const out = [...overhangs(analysis), ...siblings(analysis), ...closeLines(analysis), ...stays(analysis)];
   // What two boxes do to each other is told once.
   const told = new Set(out.flatMap(({ subject, other }) => [`${subject} ${other}`, `${other} ${subject}`]));
   return [...out, ...inked(analysis).filter(({ subject, other }) => !told.has(`${subject} ${other}`))];
@@ -160,84 +159,26 @@ function covered(analysis: Analysis, deep: number, other: number, vertical: bool
   return most;
 }
 
-/** Lines that hang out below a box of fixed height, into what comes next. */
+/** Lines that hang out below a box of fixed height, into what comes next; the text beside a float goes around it. */
 function overhangs(analysis: Analysis): Suspect[] {
-  const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
-  const lowest = new Map<number, { bottom: number; element: number }>();
-  for (let i = tree.count - 1; i > 0; i--) {
-    if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
-    const leading = usedPx(reading, 'line-height', i);
-    for (const { y, height } of inkOf(analysis, i)) {
-      const bottom =
-        y + height + (isThing(tree, i) || Number.isNaN(leading) ? 0 : Math.max(0, (leading - height) / 2));
-      if (bottom > (lowest.get(i)?.bottom ?? -Infinity)) lowest.set(i, { bottom, element: i });
-    }
-    const own = lowest.get(i);
-    const parent = reading.parent[i]!;
-    if (own && own.bottom > (lowest.get(parent)?.bottom ?? -Infinity) && !clips(tree, i, 'y'))
-      lowest.set(parent, own);
-  }
-  const out: Suspect[] = [];
-  for (const [box, { bottom, element }] of lowest) {
-    if (clips(tree, box, 'y') || /^inline$|^table-row|none/.test(tree.kinds[box]!) || reading.parent[box]! < 1)
-      continue;
-    if (out.some(({ subject }) => holds(analysis, subject, box))) continue;
-    const { rect, border } = laidAreas(tree, box);
-    const by = bottom - (rect.y + rect.height - border.bottom);
-    if (by < 3 || rect.height < 1) continue;
-    const next = nextTo(analysis, box, {
-      ...rect,
-      y: rect.y + rect.height,
-      height: bottom - rect.y - rect.height,
-    });
-    if (next === null) continue;
-    out.push(
-      suspect({
-        kind,
-        px: by,
-        axis: 'y',
-        subject: box,
-        other: next,
-        what: `What is in ${name(analysis, box)} hangs ${px(by)} px out of it, over ${name(analysis, next)}`,
-        meant: meantBy(analysis, box, next, element, next),
-        boxes: upward(analysis, element, reading.parent[box]!).reverse(),
-        weight: 120 + by,
-      }),
-    );
-  }
-  return out;
+  return hangings(analysis).flatMap(({ box, deep, by, float, next }) =>
+    next === null || float >= 0
+      ? []
+      : [
+          suspect({
+            kind,
+            px: by,
+            axis: 'y',
+            subject: box,
+            other: next,
+            what: `What is in ${name(analysis, box)} hangs ${px(by)} px out of it, over ${name(analysis, next)}`,
+            meant: meantBy(analysis, box, next, deep, next),
+            boxes: upward(analysis, deep, analysis.reading.parent[box]!).reverse(),
+            weight: 120 + by,
+          }),
+        ],
+  );
 }
-
-/** The visible box behind another, in the same container or one around it, that an area reaches into. */
-function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
-  const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
-  for (let at = box; at > 0; at = reading.parent[at]!) {
-    const siblings = childrenOf(tree, reading.parent[at]!).filter(
-      (one) => one > at && visible[one] && hasBox(tree, one),
-    );
-    const found = siblings.find((one) => {
-      const rect = rectOf(reading, one);
-      // What hangs out of a ground of its own is seen in the margin of the next already.
-      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, one).margin)) : rect;
-      const common = cut(area, reach);
-      return (
-        common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[one]!)
-      );
-    });
-    if (found !== undefined) return found;
-    if (/absolute|fixed/.test(tree.kinds[at]!)) return null;
-  }
-  return null;
-}
-
-const positive = ({ top, right, bottom, left }: Edges): Edges => ({
-  top: Math.max(0, top),
-  right: Math.max(0, right),
-  bottom: Math.max(0, bottom),
-  left: Math.max(0, left),
-});
 
 /** Whether a box has a ground, a border or ink to be seen by. */
 function isSolid(analysis: Analysis, element: number): boolean {
@@ -290,6 +231,93 @@ function siblings(analysis: Analysis): Suspect[] {
     }
   }
   return out;
+}
+
+/** Lines set closer than letters are tall: this part of the font size from one to the next, and they touch. */
+const CLOSE = 0.82;
+
+/** Lines of one box that lie over each other (CSS Inline 3 §5.1). */
+function closeLines(analysis: Analysis): Suspect[] {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  const out: Suspect[] = [];
+  for (const [element, runs] of inside(tree).texts) {
+    if (!visible[element] || isThing(tree, element)) continue;
+    const size = usedPx(reading, 'font-size', element);
+    const tops = [
+      ...new Set(
+        runs
+          .filter(({ blank }) => !blank)
+          .flatMap(({ pieces }) =>
+            pieces.filter(({ width }) => width > 1).map(({ y }) => Math.round(y * 4) / 4),
+          ),
+      ),
+    ].sort((a, b) => a - b);
+    const steps = tops.slice(1).map((top, n) => top - tops[n]!);
+    const closest = Math.min(...steps.filter((step) => step > size * 0.3));
+    if (steps.length === 0 || !(closest < size * CLOSE)) continue;
+    out.push(
+      suspect({
+        kind,
+        px: size - closest,
+        axis: 'y',
+        subject: element,
+        what: `Lines of ${name(analysis, element)} lie over each other: they are ${px(closest)} px apart, and the letters ${px(size)} px large`,
+        form: 'lines',
+        weight: 90 + size - closest,
+      }),
+    );
+  }
+  return out;
+}
+
+/** What stays in its place over the beginning or the end of the page, where no scrolling brings out what it hides. */
+function stays(analysis: Analysis): Suspect[] {
+  const { tree, reading } = analysis;
+  const { document } = reading;
+  const { visible } = sightOf(analysis);
+  const fixed: { element: number; end: 'top' | 'bottom'; rect: Rect }[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || tree.kinds[i] !== 'fixed' || tree.containingBlock[i]! >= 0) continue;
+    const rect = rectOf(reading, i);
+    // Coordinates are the document's: what is fixed moves with the view.
+    const top = rect.y - document.scrollY;
+    if (rect.width < document.clientWidth * 0.5 || rect.height > document.clientHeight * 0.5 || rect.height < 8)
+      continue;
+    if (!isSolid(analysis, i)) continue;
+    const foot = document.scrollHeight - document.clientHeight + top;
+    if (top <= 1) fixed.push({ element: i, end: 'top', rect: { ...rect, y: top } });
+    else if (top + rect.height >= document.clientHeight - 1)
+      fixed.push({ element: i, end: 'bottom', rect: { ...rect, y: foot } });
+  }
+  return fixed.flatMap(({ element, end, rect }) => {
+    let worst: { by: number; at: number } | null = null;
+    for (let i = 1; i < tree.count; i++) {
+      if (!visible[i] || !hasBox(tree, i)) continue;
+      if (upward(analysis, i).some((at) => /^(fixed|absolute)$/.test(tree.kinds[at]!))) continue;
+      for (const ink of inkOf(analysis, i)) {
+        const seen = seenOf(analysis, i, letters(ink));
+        const common = seen && cut(seen, rect);
+        if (!common || common.height < 2 || common.width < 2) continue;
+        const by = end === 'top' ? rect.y + rect.height - ink.y : ink.y + ink.height - rect.y;
+        if (!worst || by > worst.by) worst = { by, at: i };
+      }
+    }
+    if (!worst) return [];
+    return [
+      suspect({
+        kind,
+        px: worst.by,
+        axis: 'y',
+        subject: element,
+        other: worst.at,
+        what: `${name(analysis, element)} stays over ${name(analysis, worst.at)} at the ${end} of the page, where no scrolling brings it out`,
+        form: `stays-${end}`,
+        boxes: [element],
+        weight: 140 + worst.by,
+      }),
+    ];
+  });
 }
 
 /** Three boxes or more, each pulled over the last by the same: faces in a row. */

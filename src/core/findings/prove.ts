@@ -85,7 +85,11 @@ export function makeProver({
   asWritten = (made) => made,
 }: Proving) {
   const known = new Map<string, Promise<Outcome | null>>();
-  const had = new Set(before.map((one) => keyOf(analysis, one)));
+  const had = new Set(
+    [...before, ...detectAll(analysis, VISIBLE, true)].flatMap((one) =>
+      one.places.map((subject) => keyOf(analysis, { ...one, subject })),
+    ),
+  );
 
   async function outcome(edits: readonly Edit[], kind: FindingKind): Promise<Outcome | null> {
     const after = await measure(edits);

@@ -7,6 +7,7 @@ import { cite, put, said } from './proposal.ts';
 export const name = 'align';
 
 export function propose(analysis: Analysis, { kind, subject, other, form }: Suspect): Proposal[] {
+  if (form === 'lines') return closeLines(analysis, subject);
   if (kind !== 'gap' || other === null) return [];
   if (form === 'picture') {
     const base = {
@@ -47,6 +48,23 @@ export function propose(analysis: Analysis, { kind, subject, other, form }: Susp
       words: 'set them side by side without it',
       steps: [put(analysis, subject, 'display', 'block'), put(analysis, subject, 'float', 'left')],
       rank: 60,
+    },
+  ];
+}
+
+function closeLines(analysis: Analysis, element: number): Proposal[] {
+  const own = said(analysis, element, 'line-height');
+  if (!own) return [];
+  return [
+    {
+      element: own.owner,
+      property: 'line-height',
+      source: own.source,
+      rule: 'line-height',
+      because: `its lines are ${own.value} tall ${cite(own)}`,
+      words: 'set its lines apart',
+      steps: [put(analysis, own.owner, 'line-height', 'normal')],
+      rank: 90,
     },
   ];
 }

@@ -7,19 +7,20 @@ import { alter, cite, put, said, used } from './proposal.ts';
 
 export const name = 'box-sizing';
 
-export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Proposal[] {
-  if (!/overflow|size|gap|overlap|clip/.test(kind)) return [];
-  const size = axis === 'x' ? 'width' : 'height';
+export function propose(analysis: Analysis, { kind, boxes, axis, form }: Suspect): Proposal[] {
+  if (!/overflow|size|gap|overlap|clip|stray-scroll/.test(kind)) return [];
+  // Boxes fall to the next row by their widths.
+  const across = axis === 'x' || form === 'fallen';
+  const size = across ? 'width' : 'height';
   const out: Proposal[] = [];
   for (const element of boxes) {
     if (used(analysis, 'box-sizing', element) !== 'content-box') continue;
     const own = said(analysis, element, size) ?? said(analysis, element, `min-${size}`);
     if (!own || own.owner !== element || /^auto$/.test(own.value)) continue;
     const { border, padding } = laidAreas(analysis.tree, element);
-    const edges =
-      axis === 'x'
-        ? border.left + border.right + padding.left + padding.right
-        : border.top + border.bottom + padding.top + padding.bottom;
+    const edges = across
+      ? border.left + border.right + padding.left + padding.right
+      : border.top + border.bottom + padding.top + padding.bottom;
     if (edges < 0.5) continue;
     const label = labelOf(analysis, element);
     out.push({
@@ -30,7 +31,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
       because: `${own.value} is the content of ${label}, and ${Math.round(edges * 100) / 100} px of padding and border come on top of it ${cite(own)}`,
       words: 'count padding and border in',
       steps: [put(analysis, element, 'box-sizing', 'border-box')],
-      rank: kind === 'size' ? 60 : /%/.test(own.value) ? 92 : 40,
+      rank: kind === 'size' ? 60 : /%|v[hw]$/.test(own.value) ? 92 : 40,
       gives: edges,
     });
   }

@@ -1,12 +1,16 @@
 /** Hold what is positioned, or let out what is cut off (CSS Overflow 3 §3.1, CSS Positioned Layout 3 §2.1). */
 import type { Analysis } from '../analysis.ts';
-import { name as labelOf, clips } from '../findings/sight.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { clips, name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { alter, cite, put, said } from './proposal.ts';
 
 export const name = 'hold';
 
-export function propose(analysis: Analysis, { kind, boxes, subject, axis }: Suspect): Proposal[] {
+export function propose(
+  analysis: Analysis,
+  { kind, boxes, subject, other, axis, form, px }: Suspect,
+): Proposal[] {
   const out: Proposal[] = [];
   if (kind === 'stray-scroll') {
     const [first] = boxes;
@@ -52,6 +56,21 @@ export function propose(analysis: Analysis, { kind, boxes, subject, axis }: Susp
         });
       }
   }
+  if (form === 'float' && other !== null) {
+    const own = said(analysis, other, 'float');
+    if (own)
+      out.push({
+        element: other,
+        property: 'float',
+        source: own.source,
+        rule: 'float',
+        because: `${labelOf(analysis, other)} floats, and ${labelOf(analysis, subject)} is no taller for it ${cite(own)}`,
+        words: 'let it hold its floats',
+        steps: [put(analysis, subject, 'display', 'flow-root')],
+        rank: 95,
+      });
+  }
+  if (form.startsWith('stays-')) out.push(...besideWhatStays(analysis, subject, px, form === 'stays-top'));
   if (kind === 'clip')
     for (const element of boxes) {
       if (!clips(analysis.tree, element, axis)) continue;
@@ -69,4 +88,29 @@ export function propose(analysis: Analysis, { kind, boxes, subject, axis }: Susp
       });
     }
   return out;
+}
+
+/** Room for what stays in its place, or a place in the flow for it. */
+function besideWhatStays(analysis: Analysis, fixed: number, px: number, isTop: boolean): Proposal[] {
+  const own = said(analysis, fixed, 'position');
+  const body = upward(analysis, fixed).find((at) => tagOf(analysis.tree, at) === 'body');
+  if (!own || body === undefined) return [];
+  const side = isTop ? 'top' : 'bottom';
+  const room = Math.ceil(laidAreas(analysis.tree, body).padding[side] + px);
+  const base = {
+    element: fixed,
+    property: 'position',
+    source: own.source,
+    rule: 'stays',
+    because: `${labelOf(analysis, fixed)} takes no room in the page ${cite(own)}`,
+  };
+  return [
+    {
+      ...base,
+      words: 'leave room for it',
+      steps: [put(analysis, body, `padding-${side}`, `${room}px`)],
+      rank: 90,
+    },
+    { ...base, words: 'let it stick where it stands', steps: [alter(own, 'sticky')], rank: 80 },
+  ];
 }

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
-import { name as labelOf } from '../findings/sight.ts';
+import { name as labelOf, tagOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { cite, isLength, put, said } from './proposal.ts';
 
@@ -21,7 +21,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
       if (property === 'flex-basis' && tree.kinds[element] !== 'flex-item') continue;
       const own = said(analysis, element, property);
       if (!own || own.owner !== element || !(isLength(own.value) || property === 'aspect-ratio')) continue;
-      if (property === `max-${size}` && kind === 'overflow') continue;
+      if (property === `max-${size}` && kind === 'overflow' && axis === 'x') continue;
       if (property === 'aspect-ratio' && (own.value === 'auto' || axis === 'x')) continue;
       const fixed = !/%/.test(own.value);
       const base =
@@ -44,7 +44,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
         });
         continue;
       }
-      if (property === 'height' && /overlap|clip/.test(kind)) {
+      if (property === 'height' && /overlap|clip|^overflow/.test(kind)) {
         out.push({
           ...make('make it a minimum', 'auto', 0),
           steps: [put(analysis, element, 'height', 'auto'), put(analysis, element, 'min-height', own.value)],
@@ -88,6 +88,17 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
         words: 'let it shrink',
         steps: [put(analysis, element, 'min-width', '0')],
         rank: 50,
+      });
+    if (tagOf(tree, element) === 'fieldset' && axis === 'x' && !said(analysis, element, 'min-width'))
+      out.push({
+        element,
+        property: 'min-width',
+        source: null,
+        rule: 'fieldset-minimum',
+        because: `${label} may not become narrower than what is in it (min-inline-size of a fieldset is min-content by default)`,
+        words: 'let it shrink',
+        steps: [put(analysis, element, 'min-width', '0')],
+        rank: 86,
       });
     const shrink = tree.kinds[element] === 'flex-item' ? said(analysis, element, 'flex-shrink') : null;
     if (shrink?.value === '0' && kind !== 'stray-scroll')

@@ -21,7 +21,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
           ['margin', margin[side]],
           ['padding', padding[side]],
         ] as const) {
-          if (Math.abs(px) < 0.5 || (area === 'padding' && kind !== 'overflow')) continue;
+          if (Math.abs(px) < 0.5 || (area === 'padding' && !/overflow|stray-scroll/.test(kind))) continue;
           const own = said(analysis, element, `${area}-${side}`);
           if (!own || own.owner !== element || own.value === 'auto') continue;
           const pulls = px < 0;

@@ -1,13 +1,13 @@
 /** Let text break: where it may not, and where a word is too long (CSS Text 3 §3, §5). */
 import type { Analysis } from '../analysis.ts';
 import { inside, rectOf, usedText } from '../boxes/tree.ts';
-import { name as labelOf } from '../findings/sight.ts';
+import { name as labelOf, scrollsOn, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { alter, cite, put, said, used } from './proposal.ts';
 
 export const name = 'wrap';
 
-export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Suspect): Proposal[] {
   if (axis !== 'x' || !/overflow|overlap|clip/.test(kind)) return [];
   const { tree, reading } = analysis;
   const out: Proposal[] = [];
@@ -18,6 +18,9 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
         ?.filter(({ blank }) => !blank) ?? [];
     if (texts.length === 0) continue;
     const label = labelOf(analysis, element);
+    // Text that may scroll in a box of its own is not what should wrap.
+    const scrolls = upward(analysis, element, subject).some((at) => scrollsOn(tree, at, 'x'));
+    const less = scrolls && kind === 'overflow' ? 50 : 0;
     const space = usedText(reading, 'white-space', element);
     if (/^(nowrap|pre)$/.test(space)) {
       const own = said(analysis, element, 'white-space');
@@ -35,7 +38,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
               ? alter(own, space === 'pre' ? 'pre-wrap' : 'normal')
               : put(analysis, element, 'white-space', 'normal'),
           ],
-          rank: 90,
+          rank: 90 - less,
         });
       else
         for (const [property, value, words] of [
@@ -50,7 +53,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
             because: `${because}: white-space is ${space} by default`,
             words,
             steps: [put(analysis, element, property, value)],
-            rank: value === 'auto' ? 84 : 85,
+            rank: (value === 'auto' ? 84 : 85) - less,
           });
       continue;
     }
@@ -67,7 +70,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis }: Suspect): Pro
           because: `${label} has a word that is too long for it and may not break`,
           words: 'let a long word break',
           steps: [put(analysis, element, 'overflow-wrap', 'anywhere')],
-          rank: longest > width + 0.5 ? 70 : 30,
+          rank: longest > width + 0.5 ? 70 - less : 30,
         });
     }
   }

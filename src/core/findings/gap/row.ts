@@ -1,0 +1,105 @@
+/** Boxes that should stand in one row, and of which one goes down to the next. */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { declaredPx } from '../../accounts/declared.ts';
+import { px } from '../../geometry/rect.ts';
+import { said } from '../../remedies/proposal.ts';
+import { suspect, type Suspect } from '../finding.ts';
+import { name, sightOf } from '../sight.ts';
+import { contents } from './contents.ts';
+
+/** Inline-blocks that would fit in one line but for the white space between them. */
+export function pushedDown(analysis: Analysis, container: number): Suspect[] {
+  const { tree, reading } = analysis;
+  const all = contents(analysis, container);
+  if (!all || usedText(reading, 'white-space', container) === 'nowrap') return [];
+  const { content } = laidAreas(tree, container);
+  const top = (one: number) => rectOf(reading, one).y;
+  const out: Suspect[] = [];
+  let run: number[] = [];
+  for (const one of [...all, -1]) {
+    if (one >= 0 && tree.kinds[one] === 'inline-block') {
+      run.push(one);
+      continue;
+    }
+    const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);
+    const sum = run.reduce((width, at) => width + outer(analysis, at), 0);
+    if (down !== undefined && sum <= content.width + 0.5 && sum >= content.width * 0.9) {
+      const by = top(down) - top(run[0]!);
+      out.push(
+        suspect({
+          kind: 'gap',
+          px: by,
+          axis: 'y',
+          subject: down,
+          other: container,
+          what: `${name(analysis, down)} goes ${px(by)} px down to a line of its own: with the white space between them the boxes are wider than ${name(analysis, container)}`,
+          form: 'white-space',
+          boxes: [down, container],
+          weight: 60 + by,
+        }),
+      );
+    }
+    run = [];
+  }
+  return out;
+}
+
+/** Width of a box with its margins. */
+function outer({ tree }: Analysis, element: number): number {
+  const { rect, margin } = laidAreas(tree, element);
+  return rect.width + margin.left + margin.right;
+}
+
+/** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
+export function fallen(analysis: Analysis, container: number): Suspect[] {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  const all = childrenOf(tree, container).filter((one) => hasBox(tree, one) && visible[one]);
+  const wraps = usedText(reading, 'flex-wrap', container).startsWith('wrap');
+  const stands = (one: number) => {
+    const kinds = tree.kinds[one]!;
+    return kinds === 'float' || kinds === 'inline-block' || (kinds === 'flex-item' && wraps);
+  };
+  const room = laidAreas(tree, container).content.width;
+  const asked = (one: number): number => {
+    for (const property of ['flex-basis', 'width']) {
+      if (property === 'flex-basis' && tree.kinds[one] !== 'flex-item') continue;
+      const own = said(analysis, one, property);
+      if (own && /%|calc\(/.test(own.value)) return declaredPx(analysis, one, property, own.value);
+    }
+    return NaN;
+  };
+  const out: Suspect[] = [];
+  for (let n = 0; n + 1 < all.length; n++) {
+    const first = all[n]!;
+    const line = [first];
+    const { y, height } = rectOf(reading, first);
+    if (!stands(first)) continue;
+    while (stands(all[n + line.length] ?? 0) && rectOf(reading, all[n + line.length]!).y < y + height - 1)
+      line.push(all[n + line.length]!);
+    const down = all[n + line.length];
+    n += line.length - 1;
+    if (down === undefined || !stands(down)) continue;
+    const row = [...line, down];
+    const sum = row.reduce((width, one) => width + asked(one), 0);
+    const used = row.reduce((width, one) => width + outer(analysis, one), 0);
+    if (!(Math.abs(sum - room) < Math.max(1, room * 0.005)) || used <= room + 0.01) continue;
+    const by = rectOf(reading, down).y - y;
+    out.push(
+      suspect({
+        kind: 'gap',
+        px: by,
+        axis: 'y',
+        subject: down,
+        other: container,
+        what: `${name(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to the whole of ${name(analysis, container)}, and with their edges and margins they are wider`,
+        form: 'fallen',
+        boxes: [...row, container],
+        weight: 60 + Math.min(by, 400),
+      }),
+    );
+  }
+  return out;
+}

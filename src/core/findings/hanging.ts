@@ -1,0 +1,110 @@
+/** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { childrenOf, hasBox, rectOf, usedPx } from '../boxes/tree.ts';
+import { outset, type Edges, type Rect } from '../geometry/rect.ts';
+import { clips, cut, hasGround, holds, inkOf, isThing, sightOf, upward } from './sight.ts';
+
+export interface Hanging {
+  box: number;
+  /** The box whose lower end is the lowest. */
+  deep: number;
+  bottom: number;
+  /** CSS px below the inner edge of the box's own border. */
+  by: number;
+  /** The float that it lies in, −1: none. */
+  float: number;
+  /** The box of its own container, or of one around it, that it reaches into; null: it reaches into none. */
+  next: number | null;
+  /** The innermost box of those whose lower end can be seen and that it hangs out of, with the px; null: there is none. */
+  shown: { box: number; by: number } | null;
+}
+
+const LEAST = 3;
+
+/** The outermost boxes out of which something hangs. */
+export function hangings(analysis: Analysis): Hanging[] {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  const lowest = new Map<number, { bottom: number; element: number }>();
+  for (let i = tree.count - 1; i > 0; i--) {
+    if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
+    for (const bottom of endsOf(analysis, i))
+      if (bottom > (lowest.get(i)?.bottom ?? -Infinity)) lowest.set(i, { bottom, element: i });
+    const own = lowest.get(i);
+    const parent = reading.parent[i]!;
+    if (own && own.bottom > (lowest.get(parent)?.bottom ?? -Infinity) && !clips(tree, i, 'y'))
+      lowest.set(parent, own);
+  }
+  const out: Hanging[] = [];
+  for (const [box, { bottom, element }] of [...lowest].sort(([a], [b]) => a - b)) {
+    if (clips(tree, box, 'y') || /^inline$|^table-row|none/.test(tree.kinds[box]!) || reading.parent[box]! < 1)
+      continue;
+    if (out.some((one) => holds(analysis, one.box, box))) continue;
+    const { rect, border } = laidAreas(tree, box);
+    const by = bottom - (rect.y + rect.height - border.bottom);
+    if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasGround(analysis, box))) continue;
+    const float = upward(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
+    const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
+    const shown =
+      upward(analysis, element, reading.parent[box]!)
+        .map((at) => ({ at, areas: laidAreas(tree, at) }))
+        .filter(
+          ({ at, areas }) =>
+            !/^inline$|^table-row/.test(tree.kinds[at]!) &&
+            (hasGround(analysis, at) || areas.border.bottom > 0),
+        )
+        .map(({ at, areas }) => ({
+          box: at,
+          by: bottom - (areas.rect.y + areas.rect.height - areas.border.bottom),
+        }))
+        .find((one) => one.by >= LEAST) ?? null;
+    out.push({ box, deep: element, bottom, by, float, next: nextTo(analysis, box, below), shown });
+  }
+  return out;
+}
+
+/** Lower ends of what can be seen of a box itself: its lines, its picture, its ground where it is a float. */
+function endsOf(analysis: Analysis, element: number): number[] {
+  const { tree, reading } = analysis;
+  const leading = usedPx(reading, 'line-height', element);
+  const out = inkOf(analysis, element).map(
+    ({ y, height }) =>
+      y + height + (isThing(tree, element) || Number.isNaN(leading) ? 0 : Math.max(0, (leading - height) / 2)),
+  );
+  if (tree.kinds[element] === 'float' && hasGround(analysis, element)) {
+    const { y, height } = rectOf(reading, element);
+    out.push(y + height);
+  }
+  return out;
+}
+
+/** The visible box behind another, in the same container or one around it, that an area reaches into. */
+function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  for (let at = box; at > 0; at = reading.parent[at]!) {
+    const siblings = childrenOf(tree, reading.parent[at]!).filter(
+      (one) => one > at && visible[one] && hasBox(tree, one),
+    );
+    const found = siblings.find((one) => {
+      const rect = rectOf(reading, one);
+      // What hangs out of a ground of its own is seen in the margin of the next already.
+      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, one).margin)) : rect;
+      const common = cut(area, reach);
+      return (
+        common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[one]!)
+      );
+    });
+    if (found !== undefined) return found;
+    if (/absolute|fixed/.test(tree.kinds[at]!)) return null;
+  }
+  return null;
+}
+
+const positive = ({ top, right, bottom, left }: Edges): Edges => ({
+  top: Math.max(0, top),
+  right: Math.max(0, right),
+  bottom: Math.max(0, bottom),
+  left: Math.max(0, left),
+});

@@ -1,0 +1,188 @@
+/** Give space back that nobody asked for, or make it what its neighbours have. */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
+import { usedText } from '../boxes/tree.ts';
+import { name as labelOf } from '../findings/sight.ts';
+import type { Proposal, Suspect } from '../findings/finding.ts';
+import { px } from '../geometry/rect.ts';
+import { cite, put, said } from './proposal.ts';
+
+export const name = 'space';
+
+export function propose(analysis: Analysis, made: Suspect): Proposal[] {
+  const { kind, form } = made;
+  if (kind !== 'gap') return [];
+  if (form === 'rhythm') return ofRhythm(analysis, made);
+  if (form === 'fallen') return ofFallen(analysis, made);
+  if (form.startsWith('default-')) return ofDefault(analysis, made);
+  if (form.startsWith('empty')) return ofEmpty(analysis, made);
+  if (form === 'cleared') return ofCleared(analysis, made);
+  return [];
+}
+
+/** The two boxes around an odd space: the margins of one are not those of the others. */
+function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Suspect): Proposal[] {
+  const out: Proposal[] = [];
+  const rest = boxes.filter((one) => one !== subject && one !== other);
+  const sides = axis === 'y' ? (['bottom', 'top'] as const) : (['right', 'left'] as const);
+  for (const [element, side] of [
+    [other!, sides[0]],
+    [subject, sides[1]],
+  ] as const) {
+    const property = `margin-${side}`;
+    const own = said(analysis, element, property);
+    const has = laidAreas(analysis.tree, element).margin[side];
+    const usual = middle(rest.map((one) => laidAreas(analysis.tree, one).margin[side]));
+    if (Math.abs(has - usual) >= 0.5)
+      out.push({
+        element,
+        property: own?.source.property ?? property,
+        source: own?.source ?? null,
+        rule: 'odd-margin',
+        because: own
+          ? `${labelOf(analysis, element)} has a margin of ${own.value}, and the others have ${px(usual)} px ${cite(own)}`
+          : `${labelOf(analysis, element)} has no margin of its own, and the others have ${px(usual)} px`,
+        words: 'give it the margin of the others',
+        steps: [put(analysis, element, property, usual === 0 ? '0' : `${px(usual)}px`)],
+        rank: 90,
+        gives: Math.abs(has - usual),
+      });
+    if (usedText(analysis.reading, 'position', element) === 'relative')
+      for (const offset of axis === 'y' ? ['top', 'bottom'] : ['left', 'right']) {
+        const moved = said(analysis, element, offset);
+        if (!moved || moved.value === 'auto') continue;
+        out.push({
+          element,
+          property: offset,
+          source: moved.source,
+          rule: 'offset',
+          because: `${labelOf(analysis, element)} is moved by ${offset}: ${moved.value} ${cite(moved)}`,
+          words: 'take the offset out',
+          steps: [put(analysis, element, offset, 'auto')],
+          rank: 92,
+        });
+      }
+    const transform = said(analysis, element, 'transform');
+    if (transform && transform.owner === element && transform.value !== 'none')
+      out.push({
+        element,
+        property: 'transform',
+        source: transform.source,
+        rule: 'transform',
+        because: `a transform moves ${labelOf(analysis, element)} ${cite(transform)}`,
+        words: 'take the transform out',
+        steps: [put(analysis, element, 'transform', 'none')],
+        rank: 91,
+      });
+  }
+  return out;
+}
+
+const middle = (list: readonly number[]): number =>
+  [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+
+/** Boxes of one row that are wider with their margins and gaps; their edges are counted in elsewhere. */
+function ofFallen(analysis: Analysis, { boxes }: Suspect): Proposal[] {
+  const out: Proposal[] = [];
+  for (const element of boxes) {
+    const { margin, padding } = laidAreas(analysis.tree, element);
+    for (const side of ['left', 'right'] as const)
+      for (const [area, has, rank] of [
+        ['margin', margin[side], 80],
+        ['padding', padding[side], 40],
+      ] as const) {
+        const own = said(analysis, element, `${area}-${side}`);
+        if (has < 0.5 || !own || own.owner !== element || own.value === 'auto') continue;
+        out.push({
+          element,
+          property: own.source.property,
+          source: own.source,
+          rule: area,
+          because: `the ${area} of ${labelOf(analysis, element)} comes on top of widths that come to the whole row ${cite(own)}`,
+          words: `take the ${side} ${area} out`,
+          steps: [put(analysis, element, `${area}-${side}`, '0')],
+          rank,
+        });
+      }
+    const gap = said(analysis, element, 'column-gap');
+    if (gap && gap.owner === element && /[1-9]/.test(gap.value))
+      out.push({
+        element,
+        property: gap.source.property,
+        source: gap.source,
+        rule: 'gap',
+        because: `the gaps of ${labelOf(analysis, element)} come on top of widths that come to the whole row ${cite(gap)}`,
+        words: 'take the gap out',
+        steps: [put(analysis, element, 'column-gap', '0')],
+        rank: 82,
+      });
+  }
+  return out;
+}
+
+function ofDefault(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+  const property = form.replace('default-', '');
+  const area = property.startsWith('margin') ? 'margin' : 'padding';
+  return [
+    {
+      element: subject,
+      property,
+      source: null,
+      rule: 'default',
+      because: `the ${area} of ${labelOf(analysis, subject)} is a default that nothing changes`,
+      words: `set the ${area} to 0`,
+      steps: [put(analysis, subject, property, '0')],
+      rank: 90,
+    },
+  ];
+}
+
+function ofEmpty(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+  const label = labelOf(analysis, subject);
+  const out: Proposal[] = [];
+  for (const property of ['min-height', 'padding-top', 'padding-bottom', 'aspect-ratio', 'height']) {
+    const own = said(analysis, subject, property);
+    if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
+    out.push({
+      element: subject,
+      property: own.source.property,
+      source: own.source,
+      rule: 'empty',
+      because: `nothing is in ${label}, and it keeps its ${property} ${cite(own)}`,
+      words: 'take it out',
+      steps: [put(analysis, subject, property, property === 'aspect-ratio' ? 'auto' : '0')],
+      rank: 85,
+    });
+  }
+  out.push({
+    element: subject,
+    property: 'display',
+    source: null,
+    rule: 'empty',
+    because:
+      form === 'empty-lines'
+        ? `all that is in ${label} is a line without letters`
+        : `nothing is in ${label}, and it takes its room all the same`,
+    words: 'show it only when something is in it',
+    steps: [put(analysis, subject, 'display', 'none')],
+    rank: form === 'empty-lines' ? 88 : 60,
+  });
+  return out;
+}
+
+function ofCleared(analysis: Analysis, { subject }: Suspect): Proposal[] {
+  const own = said(analysis, subject, 'clear');
+  if (!own) return [];
+  return [
+    {
+      element: subject,
+      property: 'clear',
+      source: own.source,
+      rule: 'clearance',
+      because: `${labelOf(analysis, subject)} may not stand beside a float ${cite(own)}`,
+      words: 'let it stand beside the float',
+      steps: [put(analysis, subject, 'clear', 'none')],
+      rank: 85,
+    },
+  ];
+}
