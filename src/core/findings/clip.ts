@@ -103,7 +103,10 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     const position = usedText(reading, 'position', at);
     return position === 'absolute' || position === 'fixed' || isTransformed(analysis, at);
   });
-  if (moved !== undefined) return `${name(analysis, moved)} is placed there by hand`;
+  // Of what is placed in sight, letters that are cut through are not meant.
+  const isCutThrough =
+    lost === 0 && moved !== undefined && tree.kinds[moved] === 'absolute' && !isThing(tree, element);
+  if (moved !== undefined && !isCutThrough) return `${name(analysis, moved)} is placed there by hand`;
   if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
     return 'It lies wholly beside what is shown, like a slide that waits';
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))

@@ -22,16 +22,20 @@ export interface Hanging {
 
 const LEAST = 3;
 
-/** The outermost boxes out of which something hangs. */
+/** The outermost boxes out of which something hangs so that it can be seen. */
 export function hangings(analysis: Analysis): Hanging[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const lowest = new Map<number, { bottom: number; element: number }>();
   for (let i = tree.count - 1; i > 0; i--) {
     if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
-    for (const bottom of endsOf(analysis, i))
+    for (const bottom of linesOf(analysis, i))
       if (bottom > (lowest.get(i)?.bottom ?? -Infinity)) lowest.set(i, { bottom, element: i });
-    const own = lowest.get(i);
+    let own = lowest.get(i);
+    const { y, height } = rectOf(reading, i);
+    // Its own ground hangs out of what is around it, and not of itself.
+    if (hasGround(analysis, i) && y + height > (own?.bottom ?? -Infinity))
+      own = { bottom: y + height, element: i };
     const parent = reading.parent[i]!;
     if (own && own.bottom > (lowest.get(parent)?.bottom ?? -Infinity) && !clips(tree, i, 'y'))
       lowest.set(parent, own);
@@ -59,24 +63,20 @@ export function hangings(analysis: Analysis): Hanging[] {
           by: bottom - (areas.rect.y + areas.rect.height - areas.border.bottom),
         }))
         .find((one) => one.by >= LEAST) ?? null;
-    out.push({ box, deep: element, bottom, by, float, next: nextTo(analysis, box, below), shown });
+    const next = nextTo(analysis, box, below);
+    if (next !== null || shown) out.push({ box, deep: element, bottom, by, float, next, shown });
   }
   return out;
 }
 
-/** Lower ends of what can be seen of a box itself: its lines, its picture, its ground where it is a float. */
-function endsOf(analysis: Analysis, element: number): number[] {
+/** Lower ends of a box's own lines, or of its picture. */
+function linesOf(analysis: Analysis, element: number): number[] {
   const { tree, reading } = analysis;
   const leading = usedPx(reading, 'line-height', element);
-  const out = inkOf(analysis, element).map(
+  return inkOf(analysis, element).map(
     ({ y, height }) =>
       y + height + (isThing(tree, element) || Number.isNaN(leading) ? 0 : Math.max(0, (leading - height) / 2)),
   );
-  if (tree.kinds[element] === 'float' && hasGround(analysis, element)) {
-    const { y, height } = rectOf(reading, element);
-    out.push(y + height);
-  }
-  return out;
 }
 
 /** The visible box behind another, in the same container or one around it, that an area reaches into. */

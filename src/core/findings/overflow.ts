@@ -131,11 +131,12 @@ function ofContainers(analysis: Analysis): Suspect[] {
   }
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || tagOf(tree, i) === 'body') continue;
-    const parent = aroundOf(analysis, i);
+    const placed = tree.kinds[i] === 'absolute' && fillsAcross(analysis, i);
+    const parent = placed ? tree.containingBlock[i]! : aroundOf(analysis, i);
     const kindOf = tree.kinds[i]!;
     if (
       parent <= 0 ||
-      /inline$|absolute|fixed|table-(row|cell|column|caption)/.test(kindOf) ||
+      (/inline$|absolute|fixed|table-(row|cell|column|caption)/.test(kindOf) && !placed) ||
       kindOf === 'none'
     )
       continue;
@@ -175,6 +176,13 @@ function ofContainers(analysis: Analysis): Suspect[] {
   return out;
 }
 
+/** Whether a positioned box is meant to go from side to side of its containing block: as wide as it, from its start. */
+function fillsAcross(analysis: Analysis, element: number): boolean {
+  const width = resolve(analysis.styles, element, 'width');
+  const left = resolve(analysis.styles, element, 'left');
+  return width.winner !== null && width.value === '100%' && /^0(px|%)?$/.test(left.value);
+}
+
 /** The nearest box around another that is no part of a line. */
 function aroundOf({ tree, reading }: Analysis, element: number): number {
   let at = reading.parent[element]!;
@@ -196,7 +204,9 @@ function ofOwnText(analysis: Analysis): Suspect[] {
     const { x, width } = rectOf(reading, i);
     const right = reachOf(analysis, i);
     const by = right - x - width;
-    if (by < LEAST || width < 1 || (right > clientWidth + SCROLLS && !isClippedOn(analysis, i, 'x'))) continue;
+    // In the padding of the next cell there is nothing that it could cover.
+    const least = tree.kinds[i] === 'table-cell' ? laidAreas(tree, i).padding.left + LEAST : LEAST;
+    if (by < least || width < 1 || (right > clientWidth + SCROLLS && !isClippedOn(analysis, i, 'x'))) continue;
     const { y, height } = rectOf(reading, i);
     if (!seenOf(analysis, i, { x: x + width, y, width: by, height: Math.max(1, height) })) continue;
     const indent = resolve(analysis.styles, i, 'text-indent').value;

@@ -9,6 +9,7 @@ import { hangings } from './hanging.ts';
 import {
   cut,
   hasGround,
+  holds,
   inkOf,
   isThing,
   isTransformed,
@@ -61,7 +62,7 @@ function inked(analysis: Analysis): Suspect[] {
       if (other.element === element) continue;
       const common = cut(rect, other.rect);
       if (!common || common.width < 2 || common.height < 2) continue;
-      const lifted = lift(analysis, element, other.element);
+      const lifted = lift(analysis, element, other.element) ?? placedIn(analysis, element, other.element);
       if (!lifted) continue;
       const key = `${lifted[0]} ${lifted[1]}`;
       const last = pairs.get(key);
@@ -82,7 +83,13 @@ function inked(analysis: Analysis): Suspect[] {
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
     const vertical = Math.abs(ra.x - rb.x) < Math.max(ra.width, rb.width) / 2 && Math.abs(ra.y - rb.y) > 1;
     const [outA, outB] = [sticksOut(analysis, a, from), sticksOut(analysis, b, to)];
-    const subject = Math.max(outA, outB) <= 0.5 ? pulled(analysis, a, b) : outA >= outB ? a : b;
+    const subject = holds(analysis, b, a)
+      ? a
+      : Math.max(outA, outB) <= 0.5
+        ? pulled(analysis, a, b)
+        : outA >= outB
+          ? a
+          : b;
     const other = subject === a ? b : a;
     const deep = subject === a ? from : to;
     const by = covered(analysis, deep, other, vertical);
@@ -120,6 +127,13 @@ function lift({ reading }: Analysis, a: number, b: number): [number, number] | n
     return child < own ? [child, own] : [own, child];
   }
   return null;
+}
+
+/** What is placed by hand over the text of the box around it, and that box; null: nothing is. */
+function placedIn(analysis: Analysis, a: number, b: number): [number, number] | null {
+  const [outer, inner] = holds(analysis, a, b) ? [a, b] : [b, a];
+  const placed = upward(analysis, inner, outer).find((at) => analysis.tree.kinds[at] === 'absolute');
+  return placed !== undefined && isUnreadable(analysis, placed, inner, outer) ? [placed, outer] : null;
 }
 
 /** Px by which ink reaches out of a box that it lies in. */
@@ -173,12 +187,19 @@ function overhangs(analysis: Analysis): Suspect[] {
             other: next,
             what: `What is in ${name(analysis, box)} hangs ${px(by)} px out of it, over ${name(analysis, next)}`,
             meant: meantBy(analysis, box, next, deep, next),
-            boxes: upward(analysis, deep, analysis.reading.parent[box]!).reverse(),
+            boxes: [
+              ...upward(analysis, deep, analysis.reading.parent[box]!).reverse(),
+              ...rowsOf(analysis, box),
+            ],
             weight: 120 + by,
           }),
         ],
   );
 }
+
+/** The grid whose rows a box is an item of. */
+const rowsOf = ({ tree, reading }: Analysis, box: number): number[] =>
+  tree.kinds[box] === 'grid-item' ? [reading.parent[box]!] : [];
 
 /** Whether a box has a ground, a border or ink to be seen by. */
 function isSolid(analysis: Analysis, element: number): boolean {
@@ -211,7 +232,10 @@ function siblings(analysis: Analysis): Suspect[] {
       if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
       if (/relative|sticky/.test(usedText(reading, 'position', a) + usedText(reading, 'position', b))) continue;
       if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
-      const vertical = common.height < common.width;
+      // On the axis on which the smaller part of them lies over the other they follow each other.
+      const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
+      const vertical =
+        common.height / Math.min(ra.height, rb.height) < common.width / Math.min(ra.width, rb.width);
       const by = vertical ? common.height : common.width;
       out.push(
         suspect({
@@ -320,6 +344,20 @@ function stays(analysis: Analysis): Suspect[] {
   });
 }
 
+/** Whether what is placed by hand spoils what it lies over: letters on letters, or a band over the text of the page. */
+function isUnreadable(analysis: Analysis, placed: number, from: number, to: number): boolean {
+  const { tree, reading } = analysis;
+  const isText = [from, to].every((one) => !isThing(tree, one) && inkOf(analysis, one).length > 0);
+  const deep = holds(analysis, placed, from) ? from : to;
+  const grounded = upward(analysis, deep, reading.parent[placed]!).some((at) => hasGround(analysis, at));
+  if (!grounded) return isText;
+  return (
+    tree.containingBlock[placed]! < 0 &&
+    rectOf(reading, placed).width >= reading.document.clientWidth * 0.9 &&
+    isText
+  );
+}
+
 /** Three boxes or more, each pulled over the last by the same: faces in a row. */
 function isPile({ reading }: Analysis, list: readonly number[]): boolean {
   if (list.length < 3) return false;
@@ -335,7 +373,10 @@ function meantBy(analysis: Analysis, a: number, b: number, from: number, to: num
   ] as const)
     for (const at of upward(analysis, deep, reading.parent[top]!)) {
       const position = usedText(reading, 'position', at);
-      if (position === 'absolute') return `${name(analysis, at)} is placed over the page by hand`;
+      if (position === 'absolute') {
+        if (isUnreadable(analysis, at, from, to)) continue;
+        return `${name(analysis, at)} is placed over the page by hand`;
+      }
       if (position === 'fixed') return `${name(analysis, at)} stays in its place while the page scrolls`;
       if (position === 'sticky') return `${name(analysis, at)} sticks while the page scrolls`;
       if (isTransformed(analysis, at)) return `${name(analysis, at)} is moved by a transform`;

@@ -1,12 +1,12 @@
 /** Boxes that are not as large as their author declared (CSS Sizing 3 §3, Flexbox 1 §9.7). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { hasBox, usedText } from '../boxes/tree.ts';
+import { hasBox, inside, usedText } from '../boxes/tree.ts';
 import { candidates, resolve, type Resolution } from '../css/cascade.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { px, type Axis } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { isThing, name, sightOf } from './sight.ts';
+import { isThing, name, sightOf, tagOf } from './sight.ts';
 
 export const kind = 'size';
 
@@ -19,7 +19,11 @@ export function detect(analysis: Analysis): Suspect[] {
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || isThing(tree, i)) continue;
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    if (isThing(tree, i)) {
+      out.push(...outOfShape(analysis, i));
+      continue;
+    }
     const kinds = tree.kinds[i]!;
     if (kinds === 'inline' || kinds.startsWith('table')) continue;
     const asked = candidates(analysis.styles, i);
@@ -53,6 +57,35 @@ function squareOf(analysis: Analysis, element: number): Suspect | null {
     weight: 40 + Math.abs(off),
     source: width.winner!.source,
   });
+}
+
+/** By this part a picture can be off its shape before anyone sees it. */
+const OFF_SHAPE = 0.03;
+
+/** A picture that is drawn in another shape than its own (CSS Images 3 §5.5: `object-fit: fill`). */
+function outOfShape(analysis: Analysis, element: number): Suspect[] {
+  const { tree } = analysis;
+  const natural = inside(tree).natural.get(element);
+  if (tagOf(tree, element) !== 'img' || !natural || natural.width < 2 || natural.height < 2) return [];
+  // What has no size of its own is given 300 × 150 (CSS Images 3 §4.4).
+  if (natural.width === 300 && natural.height === 150) return [];
+  const fit = resolve(analysis.styles, element, 'object-fit').value;
+  if (!/^(fill|initial|)$/.test(fit)) return [];
+  const { width, height } = laidAreas(tree, element).content;
+  if (width < 16 || height < 16) return [];
+  const wanted = (width * natural.height) / natural.width;
+  if (Math.abs(height / wanted - 1) < OFF_SHAPE || Math.abs(height - wanted) < 2) return [];
+  return [
+    suspect({
+      kind,
+      px: Math.abs(height - wanted),
+      axis: 'y',
+      subject: element,
+      what: `${name(analysis, element)} is drawn ${px(width)} × ${px(height)}, and its own shape is ${px(natural.width)} × ${px(natural.height)}`,
+      form: 'shape',
+      weight: 40 + Math.abs(height - wanted) / 4,
+    }),
+  ];
 }
 
 function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {

@@ -146,6 +146,8 @@ function fitting(analysis: Analysis, scroller: Scroller): Suspect[] | null {
     if (visible[i]) for (const ink of inkOf(analysis, i)) lowest = Math.max(lowest, endOf(ink, axis) - start);
   if (lowest < 0 || lowest > client) return null;
   const by = scroll - client;
+  // A scrollbar below takes its room of what is as tall as the viewport.
+  if (element < 0 && by <= reading.viewport.height - client) return null;
   const far = boxes
     .filter((one) => end(one) + Math.max(0, laidAreas(tree, one).margin.bottom) > client + 0.5)
     .sort((a, b) => end(b) - end(a) || b - a);

@@ -71,6 +71,20 @@ export function propose(
       });
   }
   if (form.startsWith('stays-')) out.push(...besideWhatStays(analysis, subject, px, form === 'stays-top'));
+  for (const element of kind === 'overlap' && form === '' ? boxes : []) {
+    const own = said(analysis, element, 'position');
+    if (own?.value !== 'absolute') continue;
+    out.push({
+      element,
+      property: 'position',
+      source: own.source,
+      rule: 'placed',
+      because: `${labelOf(analysis, element)} takes no room in the page ${cite(own)}`,
+      words: 'leave it in the flow',
+      steps: [alter(own, 'static')],
+      rank: 86,
+    });
+  }
   if (kind === 'clip')
     for (const element of boxes) {
       if (!clips(analysis.tree, element, axis)) continue;

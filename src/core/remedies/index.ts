@@ -8,10 +8,11 @@ import * as hold from './hold.ts';
 import * as loosen from './loosen.ts';
 import * as margins from './margins.ts';
 import type { Remedy } from './proposal.ts';
+import * as shape from './shape.ts';
 import * as space from './space.ts';
 import * as wrap from './wrap.ts';
 
-const REMEDIES: Remedy[] = [wrap, loosen, boxSizing, margins, hold, align, space, declaration];
+const REMEDIES: Remedy[] = [wrap, loosen, boxSizing, margins, hold, align, space, shape, declaration];
 
 /** What can give no more than this part of what is wanted is hardly to blame. */
 const SMALL = 0.1;

@@ -3,17 +3,21 @@ import type { Analysis } from '../analysis.ts';
 import { rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
-import { name as labelOf, tagOf } from '../findings/sight.ts';
+import { name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { cite, isLength, put, said } from './proposal.ts';
 
 export const name = 'loosen';
 
-export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: Suspect): Proposal[] {
   if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
   const { reading, tree } = analysis;
   const size = axis === 'x' ? 'width' : 'height';
   const out: Proposal[] = [];
+  // A box that what is in it takes all of is not to blame for what comes on top of that.
+  const isFilled = boxes.some(
+    (one) => one !== subject && axis === 'y' && /%/.test(said(analysis, one, 'height')?.value ?? ''),
+  );
   for (const element of boxes) {
     const label = labelOf(analysis, element);
     const used = rectOf(reading, element)[size];
@@ -34,7 +38,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
         because: `${label} is ${property === size ? 'set to' : property === `min-${size}` ? 'at least' : property === `max-${size}` ? 'at most' : 'based on'} ${own.value} ${cite(own)}`,
         words,
         steps: [put(analysis, element, property, value)],
-        rank: base + (fixed ? 5 : 0) + (used > px ? 3 : 0) - less,
+        rank: base + (fixed ? 5 : 0) + (used > px ? 3 : 0) - less - (isFilled && element === subject ? 12 : 0),
         gives: property.startsWith('max-') || axis === 'y' ? Infinity : used,
       });
       if (own.source.origin === 'attribute') {
@@ -65,18 +69,49 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px }: Suspect):
           ),
         );
     }
-    const isPicture = isReplaced(reading, element) && axis === 'x' && kind === 'overflow';
-    if (isPicture && !said(analysis, element, 'max-width'))
+    for (const property of axis === 'y' && kind !== 'stray-scroll'
+      ? ['grid-auto-rows', 'grid-template-rows']
+      : []) {
+      const rows = /grid$/.test(usedText(reading, 'display', element))
+        ? said(analysis, element, property)
+        : null;
+      const growing = rows?.value.replace(/(^|\s|,)(\d*\.?\d+(?:px|rem|em|%))/g, '$1minmax($2, auto)') ?? '';
+      if (!rows || growing === rows.value || !matchesSyntax(property, growing)) continue;
       out.push({
         element,
+        property,
+        source: rows.source,
+        rule: 'tracks',
+        because: `the rows of ${label} do not grow ${cite(rows)}`,
+        words: 'let its rows grow',
+        steps: [put(analysis, element, property, growing)],
+        rank: 86,
+      });
+    }
+    const isPicture = isReplaced(reading, element) && axis === 'x' && kind === 'overflow';
+    const limit = isPicture ? said(analysis, element, 'max-width') : null;
+    if (isPicture && (!limit || limit.value === 'none')) {
+      const items = upward(analysis, reading.parent[element]!, reading.parent[subject]!).filter((at) =>
+        /flex-item|grid-item/.test(tree.kinds[at]!),
+      );
+      const base: Omit<Proposal, 'words' | 'steps' | 'rank'> = {
+        element,
         property: 'width',
-        source: said(analysis, element, 'width')?.source ?? null,
+        source: limit?.source ?? said(analysis, element, 'width')?.source ?? null,
         rule: 'replaced',
         because: `${label} is ${Math.round(used)} px wide by itself and has no limit`,
-        words: 'limit it to its container',
-        steps: [put(analysis, element, 'max-width', '100%')],
-        rank: 75,
-      });
+      };
+      const limited = put(analysis, element, 'max-width', '100%');
+      out.push({ ...base, words: 'limit it to its container', steps: [limited], rank: 75 });
+      // What it lies in must not be as wide as it for the limit to be one.
+      if (items.length > 0)
+        out.push({
+          ...base,
+          words: 'limit it to its container, and let that shrink',
+          steps: [limited, ...items.map((at) => put(analysis, at, 'min-width', '0'))],
+          rank: 74,
+        });
+    }
     const isItem = /flex-item|grid-item/.test(tree.kinds[element]!);
     if (isItem && axis === 'x' && !said(analysis, element, 'min-width') && kind !== 'stray-scroll')
       out.push({

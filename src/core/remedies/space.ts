@@ -82,8 +82,22 @@ const middle = (list: readonly number[]): number =>
   [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
 
 /** Boxes of one row that are wider with their margins and gaps; their edges are counted in elsewhere. */
-function ofFallen(analysis: Analysis, { boxes }: Suspect): Proposal[] {
+function ofFallen(analysis: Analysis, { boxes, subject, other }: Suspect): Proposal[] {
   const out: Proposal[] = [];
+  const rest = boxes.filter((one) => one !== subject && one !== other);
+  const left = rest.map((one) => said(analysis, one, 'width')?.value ?? '').join(' - ');
+  const width = said(analysis, subject, 'width');
+  if (width && /%/.test(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
+    out.push({
+      element: subject,
+      property: width.source.property,
+      source: width.source,
+      rule: 'declared',
+      because: `${width.value} and ${left.replaceAll(' - ', ' and ')} come to more than all ${cite(width)}`,
+      words: 'give it what the others leave',
+      steps: [put(analysis, subject, 'width', `calc(100% - ${left})`)],
+      rank: 70,
+    });
   for (const element of boxes) {
     const { margin, padding } = laidAreas(analysis.tree, element);
     for (const side of ['left', 'right'] as const)

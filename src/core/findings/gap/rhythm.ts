@@ -71,13 +71,11 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect
   });
 }
 
-/** Of the same sort: the same tag, and a class in common where there are any. */
+/** Of the same sort: the same tag, and a class in common where both have any. */
 function isAlike({ tree }: Analysis, a: number, b: number): boolean {
   if (tagOf(tree, a) !== tagOf(tree, b)) return false;
   const [own, other] = [classesOf(tree.reading, a), classesOf(tree.reading, b)];
-  return own.length === 0 || other.length === 0
-    ? own.length === other.length
-    : own.some((one) => other.includes(one));
+  return own.length === 0 || other.length === 0 || own.some((one) => other.includes(one));
 }
 
 /** Whether a box begins or ends a row with a class that no other in it has: a head or a foot of it. */

@@ -1,7 +1,7 @@
 /** Boxes that should stand in one row, and of which one goes down to the next. */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { declaredPx } from '../../accounts/declared.ts';
 import { px } from '../../geometry/rect.ts';
 import { said } from '../../remedies/proposal.ts';
@@ -84,8 +84,13 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     if (down === undefined || !stands(down)) continue;
     const row = [...line, down];
     const sum = row.reduce((width, one) => width + asked(one), 0);
-    const used = row.reduce((width, one) => width + outer(analysis, one), 0);
-    if (!(Math.abs(sum - room) < Math.max(1, room * 0.005)) || used <= room + 0.01) continue;
+    const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
+    const used = row.reduce((width, one) => width + outer(analysis, one), gap * (row.length - 1));
+    const isWhole = Math.abs(sum - room) < Math.max(1, room * 0.005);
+    // Columns of different widths that come to a little more than all: one was made for less beside it.
+    const isMore =
+      sum > room && sum < room * 1.12 && row.length <= 3 && Math.abs(asked(down) - asked(first)) > 1;
+    if (!(isWhole || isMore) || used <= room + 0.01) continue;
     const by = rectOf(reading, down).y - y;
     out.push(
       suspect({
@@ -94,7 +99,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
         axis: 'y',
         subject: down,
         other: container,
-        what: `${name(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to the whole of ${name(analysis, container)}, and with their edges and margins they are wider`,
+        what: `${name(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${isWhole ? 'the whole' : `${px(sum - room)} px more than the whole`} of ${name(analysis, container)}${isWhole ? ', and with their edges, margins and gaps they are wider' : ''}`,
         form: 'fallen',
         boxes: [...row, container],
         weight: 60 + Math.min(by, 400),
