@@ -21,7 +21,7 @@ describe('mistakes', () => {
   });
   after(() => headless.close());
 
-  async function told(files: readonly StoredFile[], width: number, most: number): Promise<FindingDocument[]> {
+  async function told(files: StoredFile[], width: number, most: number): Promise<FindingDocument[]> {
     const opened = await headless.open(files, 'index.html', { width, height: 800 });
     const ask = { page: '', defaults: 'as-rendered', widths: [width], height: 800, kinds: null, most };
     const { findings } = await findOn(opened, ask);

@@ -262,6 +262,14 @@ const RULES: Rule[] = [
   },
 ];
 
+const byProperty = new Map<string, Rule[]>();
+
+function rulesFor(property: string): Rule[] {
+  let known = byProperty.get(property);
+  if (!known) byProperty.set(property, (known = RULES.filter(({ properties }) => properties.test(property))));
+  return known;
+}
+
 const inlineKind = (level: Level): boolean => level === 'inline' || level === 'atom';
 
 /** In the order of the style sheets, of the properties asked for: what some declaration asks for and this kind of box, in this place, does not take. */
@@ -291,8 +299,7 @@ export function inertOf(
     const resolution = resolve(styles, element, property);
     const { winner, from, value } = resolution;
     if (!winner || from !== 'declared') continue;
-    for (const rule of RULES) {
-      if (!rule.properties.test(property)) continue;
+    for (const rule of rulesFor(property)) {
       const why = rule.why(place, property, value);
       if (why) {
         out.push({ property, value, source: winner.source, why });

@@ -19,6 +19,8 @@ import {
   tagOf,
   type Candidate,
   type Dropped,
+  type Match,
+  type Said,
   type Source,
   type Styles,
 } from './styles.ts';
@@ -84,6 +86,13 @@ export function candidates(
   const key = pseudo ? `${element}::${pseudo}` : String(element);
   const known = styles.cache.get(key);
   if (known) return known;
+  const sign = pseudo || hasOwn(styles, element) ? null : signOf(styles, element);
+  const alike = sign === null ? undefined : styles.alike.get(sign);
+  if (alike) {
+    styles.cache.set(key, alike.candidates);
+    styles.dropped.set(element, alike.dropped);
+    return alike.candidates;
+  }
   const out = new Map<string, Candidate[]>();
   styles.cache.set(key, out);
   const flow = flowOf(styles.reading, element);
@@ -94,82 +103,143 @@ export function candidates(
     if (list) list.push(candidate);
     else out.set(name, [candidate]);
   };
-  let order = 0;
-  const take = (
-    declaration: Declaration,
-    base: Omit<Candidate, 'value' | 'declaration' | 'order' | 'source'>,
-    source: Source,
-    valid: boolean,
-  ) => {
-    let { value } = declaration;
-    if (!valid) {
-      const mended = styles.quirks ? quirkValue(declaration.property, value) : null;
-      if (mended === null) {
-        dropped.push({ declaration, source, why: whyDropped(declaration) });
-        return;
-      }
-      value = mended;
-    }
-    const longhands = declaration.property.startsWith('--')
-      ? { [declaration.property]: value }
-      : expand(declaration.property, value);
-    const own = { ...base, declaration, order: order++, source };
-    if (declaration.property === 'all') put('all', { ...own, value });
-    else if (longhands)
-      for (const [longhand, part] of Object.entries(longhands)) put(longhand, { ...own, value: part });
-    else for (const longhand of longhandsOf(declaration.property)) put(longhand, { ...own, value: null });
-  };
-
   if (!pseudo) addHints(styles, element, put);
-  order = 1;
   const matches = (styles.matches.get(element) ?? []).filter((match) => match.selector.pseudo === pseudo);
   matches.sort(
     (a, b) => a.rule.order - b.rule.order || compareSpecificity(a.selector.specificity, b.selector.specificity),
   );
-  for (const { rule, selector, hops } of matches) {
-    const sheet = styles.plan.sheets[rule.sheet]!;
-    const layer = rule.layer ? (styles.layerOrder.get(layerKey(rule.root, rule.layer)) ?? 0) : UNLAYERED;
-    rule.rule.declarations.forEach((declaration, i) => {
-      const asked = rule.asked[i]!;
-      take(
-        declaration,
-        {
-          origin: 'author',
-          selector: selector.text,
-          specificity: selector.specificity,
-          layer,
-          layerName: rule.layer?.join('.') ?? '',
-          hops,
-          root: rule.root,
-          conditions: rule.rule.conditions.map(({ kind, text }) => `@${kind} ${text}`),
-        },
-        sourceIn(sheet, declaration, selector.text),
-        asked < 0 || (styles.validity.declarations[asked] ?? false),
-      );
-    });
+  for (const match of matches) {
+    const said = saidBy(styles, match);
+    for (const { longhand, candidate } of said.list) put(longhand, candidate);
+    dropped.push(...said.dropped);
   }
   if (!pseudo) {
     const sheet = inlineSheet(styles, element);
-    for (const declaration of sheet?.rules[0]?.declarations ?? [])
-      take(
-        declaration,
-        {
-          origin: 'inline',
-          selector: 'style attribute',
-          specificity: [0, 0, 0],
-          layer: UNLAYERED,
-          layerName: '',
-          hops: Infinity,
-          root: 0,
-          conditions: [],
-        },
-        { ...sourceIn(sheet!, declaration, ''), origin: 'inline' },
-        isInlineValid(styles, declaration),
-      );
+    const base = { ...INLINE, order: 0 };
+    for (const declaration of sheet?.rules[0]?.declarations ?? []) {
+      base.order++;
+      const source: Source = { ...sourceIn(sheet!, declaration, ''), origin: 'inline' };
+      const said = reduced(styles, declaration, base, source, isInlineValid(styles, declaration));
+      for (const { longhand, candidate } of said.list) put(longhand, candidate);
+      dropped.push(...said.dropped);
+    }
   }
-  for (const list of out.values()) list.sort((a, b) => -compare(a, b).sign);
+  for (const list of out.values()) if (list.length > 1) list.sort((a, b) => -compare(a, b).sign);
   if (!pseudo) styles.dropped.set(element, dropped);
+  if (sign !== null) styles.alike.set(sign, { candidates: out, dropped });
   return out;
+}
+
+/** Whether an element may have declarations that are no rule's: of its attributes, or of its table's. */
+const hasOwn = (styles: Styles, element: number): boolean =>
+  styles.attributes.has(element) || /^(td|th)$/.test(tagOf(styles.reading, element));
+
+/** By what elements are known to have the same declarations: the selectors that match them, and their flow. */
+function signOf(styles: Styles, element: number): string {
+  const { writingMode, direction } = flowOf(styles.reading, element);
+  let sign = `${writingMode} ${direction}`;
+  for (const { rule, selector, hops } of styles.matches.get(element) ?? [])
+    sign += ` ${rule.order}.${rule.selectors.findIndex((one) => one.selector === selector)}${hops === Infinity ? '' : `~${hops}`}`;
+  return sign;
+}
+
+type Base = Omit<Candidate, 'value' | 'declaration' | 'source'>;
+
+const INLINE: Omit<Base, 'order'> = {
+  origin: 'inline',
+  selector: 'style attribute',
+  specificity: [0, 0, 0],
+  layer: UNLAYERED,
+  layerName: '',
+  hops: Infinity,
+  root: 0,
+  conditions: [],
+};
+
+/** What a rule says of the elements that one of its selectors matches: the same of each, worked out once. */
+function saidBy(styles: Styles, { rule, selector, hops }: Match): Said {
+  let ofRule = styles.said.get(rule);
+  if (!ofRule) styles.said.set(rule, (ofRule = []));
+  const known = ofRule.find((one) => one.selector === selector && one.hops === hops);
+  if (known) return known.said;
+  const sheet = styles.plan.sheets[rule.sheet]!;
+  const base: Omit<Base, 'order'> = {
+    origin: 'author',
+    selector: selector.text,
+    specificity: selector.specificity,
+    layer: rule.layer ? (styles.layerOrder.get(layerKey(rule.root, rule.layer)) ?? 0) : UNLAYERED,
+    layerName: rule.layer?.join('.') ?? '',
+    hops,
+    root: rule.root,
+    conditions: rule.rule.conditions.map(({ kind, text }) => `@${kind} ${text}`),
+  };
+  const said: Said = { list: [], dropped: [] };
+  rule.rule.declarations.forEach((declaration, i) => {
+    const asked = rule.asked[i]!;
+    const isValid = asked < 0 || (styles.validity.declarations[asked] ?? false);
+    const order = rule.order + i / rule.rule.declarations.length;
+    const made = reduced(
+      styles,
+      declaration,
+      { ...base, order },
+      knownSource(sheet, declaration, selector.text),
+      isValid,
+    );
+    said.list.push(...made.list);
+    said.dropped.push(...made.dropped);
+  });
+  ofRule.push({ selector, hops, said });
+  return said;
+}
+
+/** A declaration reduced to the longhands that it comes to. */
+function reduced(styles: Styles, declaration: Declaration, base: Base, source: Source, isValid: boolean): Said {
+  let { value } = declaration;
+  if (!isValid) {
+    const mended = styles.quirks ? quirkValue(declaration.property, value) : null;
+    if (mended === null) return { list: [], dropped: [{ declaration, source, why: whyDropped(declaration) }] };
+    value = mended;
+  }
+  const own = { ...base, declaration, source };
+  const one = (longhand: string, part: string | null) => ({ longhand, candidate: { ...own, value: part } });
+  if (declaration.property === 'all') return { list: [one('all', value)], dropped: [] };
+  const longhands = longhandsIn(declaration, value);
+  return {
+    list: longhands
+      ? longhands.map(([longhand, part]) => one(longhand, part))
+      : longhandsOf(declaration.property).map((longhand) => one(longhand, null)),
+    dropped: [],
+  };
+}
+
+const expanded = new WeakMap<Declaration, [longhand: string, value: string][] | null>();
+
+/** The longhands that a declaration comes to, worked out once; null: they are not known before `var()` is substituted. */
+function longhandsIn(declaration: Declaration, value: string): [string, string][] | null {
+  const { property } = declaration;
+  if (property.startsWith('--')) return [[property, value]];
+  const made = () => {
+    const all = expand(property, value);
+    return all && Object.entries(all);
+  };
+  // In quirks mode a value can be another than it says.
+  if (value !== declaration.value) return made();
+  let known = expanded.get(declaration);
+  if (known === undefined) expanded.set(declaration, (known = made()));
+  return known;
+}
+
+const sources = new WeakMap<Sheet, WeakMap<Declaration, Map<string, Source>>>();
+
+/** The place of a declaration of a sheet, worked out once for each selector. */
+function knownSource(sheet: Sheet, declaration: Declaration, selector: string): Source {
+  let ofSheet = sources.get(sheet);
+  if (!ofSheet) sources.set(sheet, (ofSheet = new WeakMap()));
+  let ofDeclaration = ofSheet.get(declaration);
+  if (!ofDeclaration) ofSheet.set(declaration, (ofDeclaration = new Map()));
+  let known = ofDeclaration.get(selector);
+  if (!known) ofDeclaration.set(selector, (known = sourceIn(sheet, declaration, selector)));
+  return known;
 }
 
 /** Declarations of style attributes are asked of the engine with those of the sheets. */
@@ -314,15 +384,24 @@ export function resolve(
   property: string,
   pseudo: string | null = null,
 ): Resolution {
-  const own = resolveHere(styles, element, property, pseudo);
+  const own = pseudo ? resolveHere(styles, element, property, pseudo) : resolvedHere(styles, element, property);
   if (own.from !== 'inherited') return own;
+  const { property: name, winner, beaten } = own;
+  const base = { property: name, winner, beaten };
   const variables = [...own.variables];
   for (let at = pseudo ? element : styles.reading.parent[element]!; at >= 0; at = styles.reading.parent[at]!) {
-    const above = resolveHere(styles, at, property, null);
+    const above = resolvedHere(styles, at, property);
     variables.push(...above.variables.filter((name) => !variables.includes(name)));
-    if (above.from !== 'inherited') return { ...own, value: above.value, inheritedFrom: at, variables };
+    if (above.from !== 'inherited')
+      return { ...base, value: above.value, from: 'inherited', inheritedFrom: at, variables };
   }
-  return { ...own, value: 'initial', from: 'initial', inheritedFrom: -1 };
+  return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1, variables: own.variables };
+}
+
+function resolvedHere(styles: Styles, element: number, property: string): Resolution {
+  let list = styles.resolved.get(property);
+  if (!list) styles.resolved.set(property, (list = []));
+  return (list[element] ??= resolveHere(styles, element, property, null));
 }
 
 /** The same without going to the parent: what is inherited has no value yet. */
@@ -341,20 +420,46 @@ function resolveHere(styles: Styles, element: number, property: string, pseudo: 
       rest = rest.filter((one) => one.layer !== winner.layer || one.origin !== winner.origin);
       continue;
     }
-    const beaten = list
-      .filter((one) => one !== winner)
-      .map((candidate): Beaten => {
-        const { by } = compare(winner, candidate);
-        return { candidate, by, why: reason(winner, candidate, by) };
-      });
-    const base = { property, winner, beaten, variables, inheritedFrom: -1 };
-    if (keyword === 'revert') return { ...nobody(styles, element, property, pseudo), ...base };
+    const made = new Decided(property, winner, list, variables);
+    if (keyword === 'revert') {
+      const none = nobody(styles, element, property, pseudo);
+      return made.as(none.value, none.from);
+    }
     if (keyword === 'inherit' || (keyword === 'unset' && isInherited(property)))
-      return { ...base, value: '', from: 'inherited' };
-    if (keyword === 'initial' || keyword === 'unset') return { ...base, value: 'initial', from: 'initial' };
-    return { ...base, value: value!, from: 'declared' };
+      return made.as('', 'inherited');
+    if (keyword === 'initial' || keyword === 'unset') return made.as('initial', 'initial');
+    return made.as(value!, 'declared');
   }
   return nobody(styles, element, property, pseudo);
+}
+
+/** A property that a declaration has the say of. Why the others are beaten is worked out when it is asked for. */
+class Decided implements Resolution {
+  value = '';
+  from: Resolution['from'] = 'declared';
+  inheritedFrom = -1;
+
+  constructor(
+    readonly property: string,
+    readonly winner: Candidate,
+    private readonly list: readonly Candidate[],
+    readonly variables: string[],
+  ) {}
+
+  get beaten(): Beaten[] {
+    return this.list
+      .filter((one) => one !== this.winner)
+      .map((candidate) => {
+        const { by } = compare(this.winner, candidate);
+        return { candidate, by, why: reason(this.winner, candidate, by) };
+      });
+  }
+
+  as(value: string, from: Resolution['from']): Resolution {
+    this.value = value;
+    this.from = from;
+    return this;
+  }
 }
 
 function valueOf(

@@ -56,8 +56,11 @@ function sides({ writingMode, direction }: Flow): Record<string, Physical> {
 const SIZES = /^((?:min-|max-)?)(inline|block)-size$/;
 const SIDES = /^(margin-|padding-|inset-|border-)(block-start|block-end|inline-start|inline-end)(-\w+)?$/;
 
+const isRelative = (property: string): boolean => property.includes('block') || property.includes('inline');
+
 /** The physical longhand that a flow-relative one is in this flow; any other property is itself (CSS Logical 1 §4). */
 export function physical(property: string, flow: Flow): string {
+  if (!isRelative(property)) return property;
   const size = SIZES.exec(property);
   if (size) {
     const vertical = flow.writingMode !== 'horizontal-tb' && flow.writingMode !== '';

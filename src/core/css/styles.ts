@@ -3,6 +3,7 @@
  * order their layers stand, and what the engine gives an element when nobody says anything.
  */
 import { VIA, type Defaults, type RawReading } from '../boxes/reading.ts';
+import type { Resolution } from './cascade.ts';
 import type { SourceDocument, SourceElement } from './document.ts';
 import type { Plan, PlannedCondition, PlannedRule, Validity } from './plan.ts';
 import type { Flow } from './properties.ts';
@@ -47,6 +48,12 @@ export interface Dropped {
   why: string;
 }
 
+/** Declarations reduced to their longhands, and those that count for nothing. */
+export interface Said {
+  list: { longhand: string; candidate: Candidate }[];
+  dropped: Dropped[];
+}
+
 export interface Match {
   rule: PlannedRule;
   selector: PlannedRule['selectors'][number]['selector'];
@@ -66,6 +73,12 @@ export interface Styles {
   layerOrder: Map<string, number>;
   attributes: Map<number, Map<string, string>>;
   cache: Map<string, Map<string, Candidate[]>>;
+  /** What was worked out for one element and holds of all that the same selectors match. */
+  alike: Map<string, { candidates: Map<string, Candidate[]>; dropped: Dropped[] }>;
+  /** What rules say of the elements that one of their selectors matches. */
+  said: Map<PlannedRule, { selector: Match['selector']; hops: number; said: Said }[]>;
+  /** By property, then by element: what was resolved without going to the parent. */
+  resolved: Map<string, Resolution[]>;
   dropped: Map<number, Dropped[]>;
   custom: Map<string, string | null>;
 }
@@ -91,6 +104,9 @@ export function makeStyles({ plan, validity, reading, defaults, document }: Styl
     layerOrder: orderLayers(plan, validity, reading),
     attributes: attributesOf(reading),
     cache: new Map(),
+    alike: new Map(),
+    said: new Map(),
+    resolved: new Map(),
     dropped: new Map(),
     custom: new Map(),
   };

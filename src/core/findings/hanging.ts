@@ -22,8 +22,16 @@ export interface Hanging {
 
 const LEAST = 3;
 
+const known = new WeakMap<Analysis, Hanging[]>();
+
 /** The outermost boxes out of which something hangs so that it can be seen. */
 export function hangings(analysis: Analysis): Hanging[] {
+  let made = known.get(analysis);
+  if (!made) known.set(analysis, (made = look(analysis)));
+  return made;
+}
+
+function look(analysis: Analysis): Hanging[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const lowest = new Map<number, { bottom: number; element: number }>();

@@ -19,7 +19,16 @@ const NOTHING =
 /** Selectors that reach whatever comes say nothing of the box at hand. */
 const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
 
-const keyOf = ({ sheet, line, column, property }: Source): string => `${sheet} ${line} ${column} ${property}`;
+const keys = new WeakMap<Source, string>();
+
+function keyOf(source: Source): string {
+  let key = keys.get(source);
+  if (key === undefined) {
+    const { sheet, line, column, property } = source;
+    keys.set(source, (key = `${sheet} ${line} ${column} ${property}`));
+  }
+  return key;
+}
 
 export function detect(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
@@ -29,12 +38,17 @@ export function detect(analysis: Analysis): Suspect[] {
     { source: Source; elements: number[]; why: string; value: string; property: string }
   >();
   const working = new Set<string>();
+  /** Sources that are known to work already, so that the rules of every box need not be named again. */
+  const works = new Set<Source>();
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i)) continue;
     const kindOf = tree.kinds[i]!;
     // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
+    const all = candidates(analysis.styles, i);
+    // What works on one box is of use, whatever it does on the others.
     const asked = (property: string): boolean =>
       VISIBLE.test(property) &&
+      !works.has(all.get(property)![0]!.source) &&
       (property === 'width' || property === 'height' ? refusal(kindOf, property) !== null : true);
     const inert = inertOf(analysis, i, asked);
     const own = new Set<string>();
@@ -49,9 +63,11 @@ export function detect(analysis: Analysis): Suspect[] {
       known.elements.push(i);
       without.set(key, known);
     }
-    for (const list of candidates(analysis.styles, i).values()) {
-      const winner = list[0];
-      if (winner && !own.has(keyOf(winner.source))) working.add(keyOf(winner.source));
+    for (const list of all.values()) {
+      const source = list[0]?.source;
+      if (!source || works.has(source) || own.has(keyOf(source))) continue;
+      works.add(source);
+      working.add(keyOf(source));
     }
   }
   const out: Suspect[] = [];

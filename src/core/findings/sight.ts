@@ -84,8 +84,16 @@ export function sightOf(analysis: Analysis): Sight {
   return sight;
 }
 
+const inks = new WeakMap<Analysis, Rect[][]>();
+
 /** Where a box's own ink is: its text, or itself where it shows something. */
-export function inkOf({ tree, reading }: Analysis, element: number): Rect[] {
+export function inkOf(analysis: Analysis, element: number): readonly Rect[] {
+  let known = inks.get(analysis);
+  if (!known) inks.set(analysis, (known = []));
+  return (known[element] ??= ownInk(analysis, element));
+}
+
+function ownInk({ tree, reading }: Analysis, element: number): Rect[] {
   if (isThing(tree, element)) return [rectOf(reading, element)];
   return (inside(tree).texts.get(element) ?? [])
     .filter(({ blank }) => !blank)

@@ -93,12 +93,16 @@ function space(a: Rect, b: Rect, axis: Axis): number | null {
   return flush && between > -0.5 ? between : null;
 }
 
-/** The number that most are within half a px of. */
+/** The number that most are, to half a px. */
 function mostCommon(list: readonly number[]): number {
+  const counts = new Map<number, { at: number; count: number }>();
   let best = { at: list[0]!, count: 0 };
   for (const at of list) {
-    const count = list.filter((one) => Math.abs(one - at) < 0.5).length;
-    if (count > best.count) best = { at, count };
+    const key = Math.round(at * 2);
+    const own = counts.get(key) ?? { at, count: 0 };
+    own.count++;
+    counts.set(key, own);
+    if (own.count > best.count) best = own;
   }
   return best.at;
 }
