@@ -288,7 +288,13 @@ export function createBench(input: BenchInput, start: Place) {
     const taken = (await worn?.known) ? await takeReading(frame, asked, 'full') : first;
     const own = taken.reading as RawReading;
     const { framed, failed } = await readFrames(own);
-    const made = await analyst.take(own, framed);
+    const taking = analyst.take(own, framed);
+    // Where elements keep their numbers the account is asked for at once: what is drawn meanwhile does not hold it up.
+    const keeps = framed.length === 0 && pick >= 0 && reading?.count === own.count;
+    const early = keeps ? { pick, made: analyst.account(pick) } : null;
+    // Where it fails the reading does, which is told.
+    early?.made.catch(() => undefined);
+    const made = await taking;
     if (signal.aborted) return;
     const raw = made.whole ?? own;
     // Elements are numbered anew by every reading: where there are others, the pick is found again by its path.
@@ -298,9 +304,13 @@ export function createBench(input: BenchInput, start: Place) {
     waited = [...taken.waited, ...failed];
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
     saved = null;
-    viewports = await analyst.viewports();
     start.pick = '';
-    await Promise.all([refreshAccount(), refreshAreas(true), explain(explaining)]);
+    await Promise.all([
+      refreshAccount(early?.pick === pick ? early.made : undefined),
+      refreshAreas(true),
+      explain(explaining),
+      analyst.viewports().then((said) => (viewports = said)),
+    ]);
     await compareNow();
     status = 'ready';
     void finder.look().catch(wrong);
@@ -347,7 +357,7 @@ export function createBench(input: BenchInput, start: Place) {
     void remeasure();
   }
 
-  async function refreshAccount(): Promise<void> {
+  async function refreshAccount(early?: ReturnType<typeof analyst.account>): Promise<void> {
     if (pick < 0) {
       account = null;
       properties = [];
@@ -355,7 +365,7 @@ export function createBench(input: BenchInput, start: Place) {
       return;
     }
     const asked = pick;
-    let made = await analyst.account(asked);
+    let made = await (early ?? analyst.account(asked));
     for (let round = 0; round < 3 && (await learn(made.wanting)); round++) made = await analyst.account(asked);
     if (asked !== pick) return;
     const show = () => {
