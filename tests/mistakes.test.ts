@@ -1,6 +1,9 @@
 /** Mistakes as people make them: told, blamed on what is wrong, mended by what is proposed, and not told where it is right. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
+import type { Analysis } from '../src/core/analysis.ts';
+import { detectAll } from '../src/core/findings/index.ts';
+import { spanOf } from '../src/core/findings/span.ts';
 import { findOn } from '../src/lib/server/engines/find.ts';
 import { openHeadless, type Headless } from '../src/lib/server/engines/headless.ts';
 import type { StoredFile } from '../src/lib/server/ingest/files.ts';
@@ -23,6 +26,7 @@ describe('mistakes', () => {
 
   async function told(files: StoredFile[], width: number, most: number): Promise<FindingDocument[]> {
     const opened = await headless.open(files, 'index.html', { width, height: 800 });
+    if (most > 0) checkSpans(await opened.measure());
     const ask = { page: '', defaults: 'as-rendered', widths: [width], height: 800, kinds: null, most };
     const { findings } = await findOn(opened, ask);
     await opened.close();
@@ -53,6 +57,14 @@ describe('mistakes', () => {
       );
     });
 });
+
+/** The dimension line of a finding is as long as its px say. */
+function checkSpans(analysis: Analysis): void {
+  for (const one of detectAll(analysis)) {
+    const span = spanOf(analysis, one);
+    if (span) assert.ok(Math.abs(span.to - span.from - one.px) < 1, `${one.what}: ${span.from} to ${span.to}`);
+  }
+}
 
 const sameAs = (a: FindingDocument, b: FindingDocument): boolean =>
   a.kind === b.kind && a.axis === b.axis && a.subject === b.subject;

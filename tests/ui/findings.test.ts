@@ -22,6 +22,7 @@ describe('findings on the Bench', () => {
     await page.locator('[data-account="p.ticker"]').waitFor();
     await page.locator('[data-remedy]').first().waitFor();
     const told = await page.locator('[data-blame]').innerText();
+    assert.ok(Number(await page.locator('[data-wrong]').getAttribute('data-wrong')) > 0);
     assert.match(told, /Because p\.ticker may not wrap \(white-space: nowrap, board\.css:6\): 227 px/);
     assert.match(told, /white-space: normal/);
 

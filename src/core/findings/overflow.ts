@@ -263,6 +263,7 @@ function beforeThePage(analysis: Analysis): Suspect[] {
           axis,
           subject: i,
           what: `${px(by)} px of ${name(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
+          form: 'before',
           meant: placed === undefined ? '' : `${name(analysis, placed)} is placed there by hand`,
           boxes: up.filter((at) => at > 0),
           weight: 80 + by,

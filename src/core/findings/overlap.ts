@@ -185,6 +185,7 @@ function overhangs(analysis: Analysis): Suspect[] {
             axis: 'y',
             subject: box,
             other: next,
+            form: 'hangs',
             what: `What is in ${name(analysis, box)} hangs ${px(by)} px out of it, over ${name(analysis, next)}`,
             meant: meantBy(analysis, box, next, deep, next),
             boxes: [

@@ -12,7 +12,7 @@ export const name = 'space';
 export function propose(analysis: Analysis, made: Suspect): Proposal[] {
   const { kind, form } = made;
   if (kind !== 'gap') return [];
-  if (form === 'rhythm') return ofRhythm(analysis, made);
+  if (form.startsWith('rhythm')) return ofRhythm(analysis, made);
   if (form === 'fallen') return ofFallen(analysis, made);
   if (form.startsWith('default-')) return ofDefault(analysis, made);
   if (form.startsWith('empty')) return ofEmpty(analysis, made);

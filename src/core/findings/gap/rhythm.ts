@@ -64,7 +64,7 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect
       other: before,
       what: `There are ${px(own)} px between ${name(analysis, before)} and ${name(analysis, after)}, and ${px(usual)} px between the others of their row`,
       meant: auto ? 'An automatic margin takes what room there is' : '',
-      form: 'rhythm',
+      form: own > usual ? 'rhythm-far' : 'rhythm-near',
       boxes: [after, before, ...all.filter((one) => one !== after && one !== before)],
       weight: 10 + Math.abs(own - usual) / 2,
     });

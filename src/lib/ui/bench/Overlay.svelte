@@ -87,6 +87,23 @@
     };
   }
 
+  /** The px of the picked finding, where they lie. */
+  const wrong = $derived.by(() => {
+    const { finder } = bench;
+    const one = finder.found?.find(({ key }) => key === finder.picked);
+    if (!one?.span || one.subject !== bench.pick) return null;
+    const { axis, from, to, across } = one.span;
+    const [along, aside] = axis === 'x' ? [view.scrollX, view.scrollY] : [view.scrollY, view.scrollX];
+    const at = (across - aside) * view.zoom;
+    return {
+      axis,
+      start: (from - along) * view.zoom,
+      end: (to - along) * view.zoom,
+      at: Math.min((axis === 'x' ? size.height : size.width) - 14, Math.max(14, at)),
+      value: Math.round(one.px * 100) / 100,
+    };
+  });
+
   function edgeLine(edge: Edge, areas: Areas): string {
     const { x, y, width, height } = screen(areaRect(areas, edge.area));
     if (edge.side === 'left') return `M${x} ${y}v${height}`;
@@ -233,7 +250,7 @@
   </g>
   {#if bench.reading}
     <g clip-path="url(#sheet-margin)">
-      {#if !bench.measure && bench.pick >= 0 && bench.pick < bench.reading.count && inView(boxRect(bench.pick))}
+      {#if !bench.measure && !wrong && bench.pick >= 0 && bench.pick < bench.reading.count && inView(boxRect(bench.pick))}
         {@const rect = boxRect(bench.pick)}
         {@const own = rectOf(bench.reading, bench.pick)}
         <Dimension
@@ -252,6 +269,20 @@
           value={own.height}
           witness={[rect.x, rect.x]}
         />
+      {/if}
+      {#if wrong}
+        {@const { axis, start, end, at } = wrong}
+        <g data-wrong={wrong.value}>
+          <path
+            d={axis === 'x'
+              ? `M${start} ${at - 26}v52M${end} ${at - 26}v52`
+              : `M${at - 26} ${start}h52M${at - 26} ${end}h52`}
+            stroke="#b3173a"
+            stroke-width="1.5"
+            stroke-dasharray="5 2"
+          />
+          <Dimension {...wrong} strong limit={axis === 'x' ? size.width : size.height} />
+        </g>
       {/if}
       {#each measured as one, i (i)}
         {@const line = dimension(one)}

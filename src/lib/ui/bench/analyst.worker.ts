@@ -39,6 +39,7 @@ import type { SavedBody } from '$core/boxes/saved.ts';
 import type { Suspect } from '$core/findings/finding.ts';
 import { parseDocument } from '$core/css/document.ts';
 import { detectAll } from '$core/findings/index.ts';
+import { spanOf, type Span } from '$core/findings/span.ts';
 import { viewportContents } from '$core/findings/viewport.ts';
 import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
 import { hasBox, makeTree } from '$core/boxes/tree.ts';
@@ -393,6 +394,7 @@ const analyst = {
         boxes: [],
         key: keyOf(analysis, suspect),
         label: labelOf(analysis.reading, suspect.subject),
+        span: spanOf(analysis, suspect),
       })),
     );
   },
@@ -503,6 +505,8 @@ const analyst = {
 export interface Found extends Suspect {
   key: string;
   label: string;
+  /** Where its px lie. */
+  span: Span | null;
 }
 
 /** What a trial does at a width. */

@@ -11,6 +11,7 @@
     witness = null,
     strong = false,
     color = '#b3173a',
+    limit = Infinity,
   }: {
     axis: 'x' | 'y';
     /** Along the axis, in screen px. */
@@ -23,6 +24,8 @@
     witness?: [number, number] | null;
     strong?: boolean;
     color?: string;
+    /** Along the axis: beyond it nothing can be read. */
+    limit?: number;
   } = $props();
 
   const low = $derived(Math.min(start, end));
@@ -50,7 +53,8 @@
   <path d="M{place(low, at)}L{place(low + arrow, at - 2.4)}L{place(low + arrow, at + 2.4)}Z" stroke="none" />
   <path d="M{place(high, at)}L{place(high - arrow, at - 2.4)}L{place(high - arrow, at + 2.4)}Z" stroke="none" />
   {#if axis === 'x'}
-    {@const x = outside ? high + room / 2 + 3 : (low + high) / 2}
+    {@const middle = outside ? high + room / 2 + 3 : (low + high) / 2}
+    {@const x = middle + room / 2 > limit ? Math.min(low, limit) - room / 2 - 6 : middle}
     <rect
       x={x - room / 2}
       y={at - 8}
@@ -64,7 +68,7 @@
       >{text}</text
     >
   {:else}
-    {@const y = (low + high) / 2}
+    {@const y = (low + high) / 2 + 8 > limit ? Math.min(low, limit) - 14 : (low + high) / 2}
     <rect
       x={at - room / 2}
       y={y - 8}
