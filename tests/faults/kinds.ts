@@ -53,7 +53,7 @@ const inline = (analysis: Analysis, element: number): boolean =>
 
 const PAGE = 'document.documentElement.scrollWidth - document.documentElement.clientWidth';
 const GAIN = 'e.getBoundingClientRect()';
-const OVER = `(() => { const r = document.createRange(); r.selectNodeContents(e); const n = e.nextElementSibling; return n ? Math.min(r.getBoundingClientRect().bottom, n.getBoundingClientRect().bottom) - n.getBoundingClientRect().top : 0; })()`;
+const OVER = `(() => { const r = document.createRange(); r.selectNodeContents(e); const n = e.nextElementSibling; if (!n) return 0; const [a, b] = [r.getBoundingClientRect(), n.getBoundingClientRect()]; return Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top); })()`;
 /** Px by which an element or the height around it shifts where it can take what was planted on it. */
 const SHIFT = (property: string, value: string): string =>
   `(() => { const at = () => [e.getBoundingClientRect().top, e.parentElement.getBoundingClientRect().height]; const was = at(); e.style.setProperty('${property}', '${value}', 'important'); const now = at(); e.style.removeProperty('${property}'); return Math.max(...was.map((one, i) => Math.abs(one - now[i]))); })()`;

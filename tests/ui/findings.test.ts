@@ -37,6 +37,11 @@ describe('findings on the Bench', () => {
     await page.waitForFunction(() => document.querySelectorAll('[data-finding=overflow]').length === 1);
     await page.getByLabel('Kind of finding').selectOption('gap');
     assert.deepEqual(await kinds(), ['gap']);
+    await page.getByLabel('Kind of finding').selectOption('');
+    await page.getByRole('button', { name: 'in the pick' }).click();
+    assert.deepEqual(await kinds(), ['overflow']);
+    await page.getByRole('button', { name: 'everywhere' }).click();
+    assert.deepEqual(await kinds(), ['overflow', 'overlap', 'gap']);
     assert.deepEqual(errors, []);
   });
 

@@ -62,6 +62,7 @@ function grouped({ reading }: Analysis, all: readonly Suspect[]): Suspect[] {
     out.set(key, {
       ...worse,
       places: [...new Set([...worse.places, ...lesser.places])],
+      boxes: [...new Set([...worse.boxes, ...lesser.boxes])],
       weight: worse.weight + 1,
     });
   }

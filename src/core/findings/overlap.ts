@@ -233,10 +233,9 @@ function siblings(analysis: Analysis): Suspect[] {
       if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
       if (/relative|sticky/.test(usedText(reading, 'position', a) + usedText(reading, 'position', b))) continue;
       if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
-      // On the axis on which the smaller part of them lies over the other they follow each other.
+      // They follow each other on the axis on which they begin further apart.
       const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
-      const vertical =
-        common.height / Math.min(ra.height, rb.height) < common.width / Math.min(ra.width, rb.width);
+      const vertical = Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
       const by = vertical ? common.height : common.width;
       out.push(
         suspect({

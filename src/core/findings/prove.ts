@@ -1,6 +1,7 @@
 /** Who is to blame, and what helps: every change is applied to a copy and measured before anything is said of it. */
 import type { Analysis } from '../analysis.ts';
 import { pathOf } from '../boxes/label.ts';
+import { rectOf } from '../boxes/tree.ts';
 import type { Source } from '../css/styles.ts';
 import { editsFor, type Shown } from '../remedies/edits.ts';
 import { proposalsFor } from '../remedies/index.ts';
@@ -27,6 +28,8 @@ export interface ProvedRemedy {
   shown: Shown[];
   /** Whether it took the finding away at every width at which it was measured. */
   proved: boolean;
+  /** These widths, in CSS px. */
+  widths: number[];
   sideEffects: { moved: number; resized: number; largest: number };
 }
 
@@ -97,7 +100,11 @@ export function makeProver({
     const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
     const left = new Map(found.map((one) => [keyOf(after, one), one]));
     const fresh = found.filter(
-      (one) => one.meant === '' && (one.px === 0 || one.px >= 1) && !had.has(keyOf(after, one)),
+      (one) =>
+        one.meant === '' &&
+        (one.px === 0 || one.px >= 1) &&
+        !had.has(keyOf(after, one)) &&
+        !stuckOut(analysis, one),
     );
     return { left, fresh, after };
   }
@@ -137,13 +144,14 @@ export function makeProver({
       if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
       if (!culprits.some((one) => isSameCulprit(one, proposal)))
         culprits.push({ ...culpritOf(analysis, proposal, gone ? suspect.px : off), gone, rank: proposal.rank });
-      if (!gone || made.fresh.length > 0) continue;
+      if (!gone || proposal.isProof || made.fresh.length > 0) continue;
       const { counts, largest } = differences(analysis.tree, made.after.tree);
       remedies.push({
         words: proposal.words,
         ...put,
         // A frame has no device of its own: what a phone makes of the element has not been seen.
         proved: suspect.kind !== 'viewport',
+        widths: [analysis.reading.viewport.width],
         sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
         rank: proposal.rank,
       });
@@ -156,7 +164,23 @@ export function makeProver({
     };
   }
 
-  return { blame, tried, leftOf };
+  /** Whether a change takes the same finding away here, where it is here at all, and brings no other. */
+  async function holds(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<boolean> {
+    const made = await tried(kind, edits);
+    if (!made || made.fresh.length > 0) return false;
+    const here = before.find((one) => keyOf(analysis, one) === key);
+    return !here || here.meant !== '' || leftOf(here, made) === 0;
+  }
+
+  return { blame, holds };
+}
+
+/** Whether a box stuck out of the one around it as far before: where both went beyond the page, that alone was told. */
+function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Suspect): boolean {
+  if (kind !== 'overflow' || axis !== 'x' || other === null || Math.max(subject, other) >= tree.count)
+    return false;
+  const [own, around] = [rectOf(reading, subject), rectOf(reading, other)];
+  return own.x + own.width - around.x - around.width >= px - 0.5;
 }
 
 export type Prover = ReturnType<typeof makeProver>;

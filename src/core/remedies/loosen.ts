@@ -1,13 +1,19 @@
 /** Take out or limit what fixes a size: a width, a minimum, a height (CSS Sizing 3 §3). */
 import type { Analysis } from '../analysis.ts';
-import { rectOf, usedText } from '../boxes/tree.ts';
+import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
 import { name as labelOf, tagOf, upward } from '../findings/sight.ts';
-import type { Proposal, Suspect } from '../findings/finding.ts';
+import type { Proposal, Step, Suspect } from '../findings/finding.ts';
 import { cite, isLength, put, said } from './proposal.ts';
 
 export const name = 'loosen';
+
+/** What lets the flex and grid items around a box shrink, up to the box that a finding is about. */
+const itemsAround = (analysis: Analysis, element: number, subject: number): Step[] =>
+  upward(analysis, analysis.reading.parent[element]!, analysis.reading.parent[subject]!)
+    .filter((at) => /flex-item|grid-item/.test(analysis.tree.kinds[at]!))
+    .map((at) => put(analysis, at, 'min-width', '0'));
 
 export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: Suspect): Proposal[] {
   if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
@@ -60,6 +66,12 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
           steps: [put(analysis, element, 'max-width', '100%')],
         });
         out.push(make('let it be as wide as it must', 'auto', 1));
+        const items = itemsAround(analysis, element, subject);
+        if (items.length > 0)
+          out.push({
+            ...make('limit it to its container, and let that shrink', 'auto', 2),
+            steps: [put(analysis, element, 'max-width', '100%'), ...items],
+          });
       } else
         out.push(
           make(
@@ -91,9 +103,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
     const isPicture = isReplaced(reading, element) && axis === 'x' && kind === 'overflow';
     const limit = isPicture ? said(analysis, element, 'max-width') : null;
     if (isPicture && (!limit || limit.value === 'none')) {
-      const items = upward(analysis, reading.parent[element]!, reading.parent[subject]!).filter((at) =>
-        /flex-item|grid-item/.test(tree.kinds[at]!),
-      );
+      const items = itemsAround(analysis, element, subject);
       const base: Omit<Proposal, 'words' | 'steps' | 'rank'> = {
         element,
         property: 'width',
@@ -103,12 +113,19 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
       };
       const limited = put(analysis, element, 'max-width', '100%');
       out.push({ ...base, words: 'limit it to its container', steps: [limited], rank: 75 });
+      out.push({
+        ...base,
+        words: '',
+        steps: [put(analysis, element, 'max-width', '0')],
+        rank: 73,
+        isProof: true,
+      });
       // What it lies in must not be as wide as it for the limit to be one.
       if (items.length > 0)
         out.push({
           ...base,
           words: 'limit it to its container, and let that shrink',
-          steps: [limited, ...items.map((at) => put(analysis, at, 'min-width', '0'))],
+          steps: [limited, ...items],
           rank: 74,
         });
     }
@@ -165,6 +182,25 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
         steps: [put(analysis, element, 'flex-wrap', 'wrap')],
         rank: own ? 76 : 45,
       });
+      const fixed = childrenOf(tree, element).filter((one) => {
+        const width = said(analysis, one, 'width');
+        return width !== null && width.owner === one && isLength(width.value) && !/%/.test(width.value);
+      });
+      if (fixed.length > 0)
+        out.push({
+          element,
+          property: 'flex-wrap',
+          source: own?.source ?? null,
+          rule: 'one-line',
+          because: `the items of ${label} have widths of their own and must stand in one line${own ? ` ${cite(own)}` : ''}`,
+          words: 'let its items wrap, none wider than it',
+          steps: [
+            put(analysis, element, 'flex-wrap', 'wrap'),
+            ...fixed.map((one) => put(analysis, one, 'max-width', '100%')),
+            ...itemsAround(analysis, element, subject),
+          ],
+          rank: 44,
+        });
     }
     const columns =
       /grid$/.test(display) && axis === 'x' ? said(analysis, element, 'grid-template-columns') : null;

@@ -103,6 +103,7 @@ async function proved(
     words: `pin it down in ${sheet}`,
     edits: [edit],
     shown: declarations.map(({ property, value }) => ({ selector, property, value, was: '' })),
+    widths: [after.reading.viewport.width],
     proved: true,
     sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
   };

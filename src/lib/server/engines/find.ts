@@ -80,7 +80,7 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
   return { normetra: 'findings/1', page, engine, defaults, widths: [...widths], findings: out };
 }
 
-/** The changes that take a finding away at every width at which it is there. */
+/** The changes that take a finding away at every width at which it is there, and bring none at any of the others. */
 async function provedEverywhere(
   seen: Seen,
   { remedies }: Blame,
@@ -89,14 +89,11 @@ async function provedEverywhere(
   const out: Blame['remedies'] = [];
   for (const remedy of remedies) {
     let holds = true;
-    for (const [width, suspect] of seen.at) {
-      if (width === seen.worst || suspect.meant !== '') continue;
-      const { prover } = readings.get(width)!;
-      const made = await prover.tried(suspect.kind, remedy.edits);
-      if (!made || prover.leftOf(suspect, made) > 0 || made.fresh.length > 0) holds = false;
-      if (!holds) break;
+    for (const [width, { prover }] of readings) {
+      if (width === seen.worst) continue;
+      holds &&= await prover.holds(seen.key, seen.suspect.kind, remedy.edits);
     }
-    if (holds) out.push(remedy);
+    if (holds) out.push({ ...remedy, widths: [...readings.keys()] });
   }
   return out;
 }

@@ -1,5 +1,6 @@
 <!-- What is wrong with the page, the most noticeable first; the picked one with its cause and the changes that were proved to help. -->
 <script lang="ts">
+  import { labelOf } from '$core/boxes/label.ts';
   import type { Source } from '$core/css/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import Place from '../account/Place.svelte';
@@ -26,7 +27,17 @@
       return reason === '' ? { ...one, own: false } : { ...one, meant: reason, own: true };
     }),
   );
-  const real = $derived(found.filter((one) => one.meant === '' && (kind === '' || one.kind === kind)));
+  /** The box that the list is kept to, by its number in a reading of so many elements. */
+  let kept = $state<{ element: number; count: number; label: string } | null>(null);
+  const within = $derived(kept && kept.count === bench.reading?.count ? kept : null);
+  function isWithin(element: number): boolean {
+    if (!within || !bench.reading) return true;
+    for (let at = element; at >= 0; at = bench.reading.parent[at]!) if (at === within.element) return true;
+    return false;
+  }
+  const real = $derived(
+    found.filter((one) => one.meant === '' && (kind === '' || one.kind === kind) && one.places.some(isWithin)),
+  );
   const meant = $derived(found.filter((one) => one.meant !== ''));
   let marking = $state('');
   let reason = $state('');
@@ -34,6 +45,8 @@
     await meants.mark(key, reason);
     marking = reason = '';
   }
+
+  const listed = (widths: number[]) => widths.join(', ').replace(/, (\d+)$/, ' and $1');
 
   export function pick(one: Found | undefined) {
     if (!one) return;
@@ -92,7 +105,7 @@
               {#if source}<Place {bench} {source} {open} />{/if}
             </div>
           {:else}<p>No single declaration takes it away when it is changed.</p>{/each}
-          {#each blame.remedies as { words, edits, shown, proved, sideEffects }, i (i)}
+          {#each blame.remedies as { words, edits, shown, proved, widths, sideEffects }, i (i)}
             <div class="border-t border-base-300 pt-1" data-remedy>
               <button
                 class="btn btn-outline btn-xs"
@@ -107,7 +120,7 @@
               </div>
               <p class="faint">
                 {proved
-                  ? `Proved at ${bench.width} px: ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
+                  ? `Proved at ${listed(widths)} px; at ${bench.width} px ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
                   : 'Not measured on a device'}
               </p>
             </div>
@@ -153,6 +166,21 @@
   <div class="flex items-baseline gap-2">
     <h2 class="heading">Findings</h2>
     <span class="grow"></span>
+    {#if within}
+      <button class="linkish text-[12px]" onclick={() => (kept = null)} data-within>everywhere</button>
+    {:else if bench.pick >= 0 && bench.reading && (finder.found?.length ?? 0) > 1}
+      <button
+        class="linkish text-[12px]"
+        title="Only what lies in the picked box"
+        onclick={() =>
+          (kept = {
+            element: bench.pick,
+            count: bench.reading!.count,
+            label: labelOf(bench.reading!, bench.pick),
+          })}
+        data-within>in the pick</button
+      >
+    {/if}
     {#if kinds.length > 1}
       <select
         class="border-b border-neutral bg-transparent text-[12px]"
@@ -168,8 +196,9 @@
     <p class="faint">{bench.status === 'failed' ? '' : 'looking …'}</p>
   {:else if real.length === 0}
     <p data-none>
-      Nothing is wrong here at {bench.width} px{kind ? `, of the kind ${kind}` : ''}. Drag the jaw to another
-      width and it is looked at again.
+      Nothing is wrong {within ? `in ${within.label}` : 'here'} at {bench.width} px{kind
+        ? `, of the kind ${kind}`
+        : ''}. Drag the jaw to another width and it is looked at again.
     </p>
   {:else}
     <ul>

@@ -39,9 +39,10 @@ import type { SavedBody } from '$core/boxes/saved.ts';
 import type { Suspect } from '$core/findings/finding.ts';
 import { parseDocument } from '$core/css/document.ts';
 import { detectAll } from '$core/findings/index.ts';
+import { createProving, type Proving } from './proving.ts';
 import { spanOf, type Span } from '$core/findings/span.ts';
 import { viewportContents } from '$core/findings/viewport.ts';
-import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
+import { keyOf, type Blame } from '$core/findings/prove.ts';
 import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
@@ -99,7 +100,7 @@ let lastMoved: Moved | null = null;
 
 /** What was found on the page at hand, and whoever looks for its causes. */
 let found: Suspect[] = [];
-let prover: Prover | null = null;
+let proving: Proving | null = null;
 /** The sources of the page under the edits that are being tried. */
 let probed: Sources | null = null;
 
@@ -387,7 +388,7 @@ const analyst = {
   findings: (): Found[] => {
     const analysis = need().analyses[0]!;
     found = detectAll(analysis);
-    prover = null;
+    proving = null;
     return asWritten(
       found.map((suspect) => ({
         ...suspect,
@@ -424,23 +425,16 @@ const analyst = {
   /** Who is to blame for a finding, and what helps. `measure` shows the page under more edits where nobody sees it. */
   blame: async (
     index: number,
-    measure: (edits: Edit[]) => Promise<{ reading: unknown; validity: Validity } | null>,
+    measure: (edits: Edit[], width?: number) => Promise<{ reading: unknown; validity: Validity } | null>,
   ): Promise<Blame | null> => {
-    const analysis = need().analyses[0]!;
     const suspect = found[index];
     if (!suspect) return null;
-    prover ??= makeProver({
-      analysis,
-      files: plainFiles(),
-      before: found,
-      asWritten,
-      measure: async (edits) => {
-        const got = await measure([...edits]);
-        if (!got || !probed) return null;
-        return analyse(probed, got.validity, surveyed[0]!.defaults, checkedReading(got.reading));
-      },
+    proving ??= createProving({ analysis: need().analyses[0]!, found, files: plainFiles(), asWritten });
+    return proving.blame(suspect, async (edits, width) => {
+      const got = await measure([...edits], width);
+      if (!got || !probed) return null;
+      return analyse(probed, got.validity, surveyed[0]!.defaults, checkedReading(got.reading));
     });
-    return prover.blame(suspect);
   },
   /** The path by which edits name an element of the page's own document. */
   elementPath: (element: number): string | null => {

@@ -8,7 +8,7 @@ import { wrong } from '../notices/notices.svelte.ts';
 import type { Analyst, Found } from './analyst.worker.ts';
 
 interface Proving {
-  measure: (edits: Edit[]) => Promise<{ reading: unknown; validity: Validity }>;
+  measure: (edits: Edit[], width?: number) => Promise<{ reading: unknown; validity: Validity }>;
   close: () => void;
 }
 
@@ -49,7 +49,9 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
     const lab = await openProving();
     try {
       // What has been overtaken is measured no more: the changes that are left come to nothing at once.
-      const measure = Comlink.proxy(async (edits: Edit[]) => (own === round ? lab.measure(edits) : null));
+      const measure = Comlink.proxy(async (edits: Edit[], width?: number) =>
+        own === round ? lab.measure(edits, width) : null,
+      );
       for (const index of wanted) {
         if (own !== round) return;
         const blame = await analyst.blame(index, measure);

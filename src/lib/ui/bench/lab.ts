@@ -195,17 +195,24 @@ export function createLab({
   /** A frame in which changes are tried one after another, each read in full. */
   async function openProving() {
     const { at, frame, all, dress, close } = await openHidden();
-    const read = async (where: Frame, list: Edit[]): Promise<{ reading: unknown; validity: Validity }> => {
+    const read = async (
+      where: Frame,
+      list: Edit[],
+      there: Size,
+    ): Promise<{ reading: unknown; validity: Validity }> => {
       const validity = await where.ask('plan', await analyst.planProbe(list));
-      return { reading: (await takeReading(where, at, 'full')).reading, validity };
+      return { reading: (await takeReading(where, there, 'full')).reading, validity };
     };
     return {
-      measure: async (more: Edit[]): Promise<{ reading: unknown; validity: Validity }> => {
-        const list = all(more);
-        if (await dress(list)) return read(frame, list);
+      /** What the page comes to under more edits, at another width of the viewport where one is given. */
+      measure: async (more: Edit[], width = at.width): Promise<{ reading: unknown; validity: Validity }> => {
+        const there = { ...at, width };
+        const list = laidAt(all(more), width);
+        frame.resize(width, at.height);
+        if (await dress(list)) return read(frame, list, there);
         const { files } = await analyst.written(list, page);
-        const anew = await openAt(await keyFor(specimen, key, files), at);
-        return read(anew, list).finally(() => shut(anew));
+        const anew = await openAt(await keyFor(specimen, key, files), there);
+        return read(anew, list, there).finally(() => shut(anew));
       },
       close,
     };

@@ -1,0 +1,64 @@
+/** Causes and changes of one reading, proved at the width at hand and at the common ones beside it. */
+import type { Analysis } from '$core/analysis.ts';
+import type { Suspect } from '$core/findings/finding.ts';
+import { detectAll } from '$core/findings/index.ts';
+import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
+import type { Edit } from '$core/trials/edit.ts';
+import type { Files } from '$core/trials/targets.ts';
+
+/** Widths in CSS px at which a change must do no harm, whatever width it was found at. */
+const COMMON = [360, 768, 1280];
+
+/** The page under more edits, at another width where one is given; null: nobody wants to know any more. */
+export type Measuring = (edits: readonly Edit[], width?: number) => Promise<Analysis | null>;
+
+export interface ProvingInput {
+  analysis: Analysis;
+  found: readonly Suspect[];
+  files: Files;
+  asWritten: <T>(made: T) => T;
+}
+
+export type Proving = ReturnType<typeof createProving>;
+
+export function createProving({ analysis, found, files, asWritten }: ProvingInput) {
+  /** Every question comes with a frame of its own to be measured in. */
+  let measure: Measuring = () => Promise.resolve(null);
+  const here = makeProver({ analysis, files, before: found, asWritten, measure: (edits) => measure(edits) });
+  const elsewhere = new Map<number, Promise<Prover | null>>();
+
+  async function proverAt(width: number): Promise<Prover | null> {
+    const plain = await measure([], width);
+    if (!plain) return null;
+    const own = detectAll(plain);
+    return makeProver({
+      analysis: plain,
+      files,
+      before: own,
+      asWritten,
+      measure: (edits) => measure(edits, width),
+    });
+  }
+
+  async function blame(suspect: Suspect, measuring: Measuring): Promise<Blame> {
+    measure = measuring;
+    const made = await here.blame(suspect);
+    const { width: own } = analysis.reading.viewport;
+    const remedies: Blame['remedies'] = [];
+    for (const remedy of made.remedies) {
+      let holds = true;
+      for (const width of COMMON) {
+        if (width === own || !holds) continue;
+        const known = elsewhere.get(width) ?? proverAt(width);
+        elsewhere.set(width, known);
+        const prover = await known;
+        holds = prover !== null && (await prover.holds(keyOf(analysis, suspect), suspect.kind, remedy.edits));
+      }
+      const widths = [...new Set([...COMMON, own])].sort((a, b) => a - b);
+      if (holds) remedies.push({ ...remedy, widths });
+    }
+    return { ...made, remedies };
+  }
+
+  return { blame };
+}
