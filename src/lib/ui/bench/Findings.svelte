@@ -167,10 +167,12 @@
     <h2 class="heading">Findings</h2>
     <span class="grow"></span>
     {#if within}
-      <button class="linkish text-[12px]" onclick={() => (kept = null)} data-within>everywhere</button>
+      <button class="linkish text-[12px] whitespace-nowrap" onclick={() => (kept = null)} data-within
+        >everywhere</button
+      >
     {:else if bench.pick >= 0 && bench.reading && (finder.found?.length ?? 0) > 1}
       <button
-        class="linkish text-[12px]"
+        class="linkish text-[12px] whitespace-nowrap"
         title="Only what lies in the picked box"
         onclick={() =>
           (kept = {
@@ -183,7 +185,7 @@
     {/if}
     {#if kinds.length > 1}
       <select
-        class="border-b border-neutral bg-transparent text-[12px]"
+        class="w-20 min-w-0 border-b border-neutral bg-transparent text-[12px]"
         bind:value={kind}
         aria-label="Kind of finding"
       >
