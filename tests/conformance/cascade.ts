@@ -5,7 +5,8 @@
 import type { Page } from 'playwright-core';
 import { labelOf } from '../../src/core/boxes/label.ts';
 import type { Analysis } from '../../src/core/analysis.ts';
-import { candidates, resolve, sourceOf } from '../../src/core/css/cascade.ts';
+import { candidates } from '../../src/core/css/candidates.ts';
+import { resolve, sourceOf } from '../../src/core/css/cascade.ts';
 import type { Candidate } from '../../src/core/css/styles.ts';
 import { GEOMETRY } from '../../src/core/css/properties.ts';
 

@@ -140,6 +140,15 @@ export const MISTAKES: Mistake[] = [
     culprit: /^margin-bottom: 45px$/,
   },
   {
+    name: 'one card of many moved from its place',
+    as: /gap/,
+    html: page(cards('moved', 10)),
+    css: '.card { margin-bottom: 30px; padding: 8px; border: 1px solid #999 } .moved { position: relative; top: 20px }',
+    wrong: ' top: 20px',
+    right: ' top: 0',
+    culprit: /^top: 20px$/,
+  },
+  {
     name: 'an empty paragraph between two',
     as: /gap/,
     html: page(`<p>${TEXT}</p><p class="spare">&nbsp;</p><p>${TEXT}</p><p>${TEXT}</p>`),

@@ -4,7 +4,7 @@ import { contrastOf, type Contrast } from '../boxes/contrast.ts';
 import { KIND_WORDS, refusal, type Kind, type Taken } from '../boxes/kind.ts';
 import { labelOf, pathOf } from '../boxes/label.ts';
 import { childrenOf, usedText } from '../boxes/tree.ts';
-import { droppedOf } from '../css/cascade.ts';
+import { droppedOf } from '../css/candidates.ts';
 import type { Source } from '../css/styles.ts';
 import { px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
 import { laidAreas } from '../boxes/areas.ts';

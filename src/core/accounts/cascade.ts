@@ -1,7 +1,8 @@
 /** The cascade of one property of one box, in a form to be read: the winner, what it beat, or the default. */
 import type { Analysis } from '../analysis.ts';
 import { computedText, usedText } from '../boxes/tree.ts';
-import { candidates, resolve } from '../css/cascade.ts';
+import { candidates } from '../css/candidates.ts';
+import { resolve } from '../css/cascade.ts';
 import type { Candidate, Source } from '../css/styles.ts';
 import { GEOMETRY } from '../css/properties.ts';
 import { placeIn } from '../css/places.ts';

@@ -1,6 +1,6 @@
 /** Declarations that the parser throws away because of a slip, and nothing valid in their place. */
 import type { Analysis } from '../analysis.ts';
-import { candidates, droppedOf } from '../css/cascade.ts';
+import { candidates, droppedOf } from '../css/candidates.ts';
 import { knownProperty, matchesSyntax } from '../css/syntax.ts';
 import { canonical, longhandsOf } from '../css/shorthands.ts';
 import type { Source } from '../css/styles.ts';

@@ -9,7 +9,6 @@ export interface Hanging {
   box: number;
   /** The box whose lower end is the lowest. */
   deep: number;
-  bottom: number;
   /** CSS px below the inner edge of the box's own border. */
   by: number;
   /** The float that it lies in, −1: none. */
@@ -72,7 +71,7 @@ function look(analysis: Analysis): Hanging[] {
         }))
         .find((one) => one.by >= LEAST) ?? null;
     const next = nextTo(analysis, box, below);
-    if (next !== null || shown) out.push({ box, deep: element, bottom, by, float, next, shown });
+    if (next !== null || shown) out.push({ box, deep: element, by, float, next, shown });
   }
   return out;
 }

@@ -4,7 +4,7 @@ import { inertOf } from '../accounts/inert.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { refusal } from '../boxes/kind.ts';
 import { hasBox, rectOf } from '../boxes/tree.ts';
-import { candidates } from '../css/cascade.ts';
+import { candidates } from '../css/candidates.ts';
 import type { Source } from '../css/styles.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { name, sightOf } from './sight.ts';

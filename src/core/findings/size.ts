@@ -2,7 +2,8 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { hasBox, inside, usedText } from '../boxes/tree.ts';
-import { candidates, resolve, type Resolution } from '../css/cascade.ts';
+import { candidates } from '../css/candidates.ts';
+import { resolve, type Resolution } from '../css/cascade.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { px, type Axis } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';

@@ -10,7 +10,7 @@ export const name = 'box-sizing';
 export function propose(analysis: Analysis, { kind, boxes, axis, form }: Suspect): Proposal[] {
   if (!/overflow|size|gap|overlap|clip|stray-scroll/.test(kind)) return [];
   // Boxes fall to the next row by their widths.
-  const across = axis === 'x' || form === 'fallen';
+  const across = axis === 'x' || form.startsWith('fallen');
   const size = across ? 'width' : 'height';
   const out: Proposal[] = [];
   for (const element of boxes) {

@@ -65,7 +65,9 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
       rank: 70,
     });
   }
-  for (const element of /overlap|overflow/.test(kind) ? boxes : []) {
+  // Of a row with an odd space only the two around it can have been moved.
+  const movable = form.startsWith('rhythm') ? boxes.slice(0, 2) : /overlap|overflow/.test(kind) ? boxes : [];
+  for (const element of movable) {
     const position = used(analysis, 'position', element);
     const moves = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
     if (position !== '' && position !== 'static')

@@ -1,7 +1,8 @@
 /** What the kinds of changes share: how a declaration stands, and how a change of it is put. */
 import type { Analysis } from '../analysis.ts';
 import { usedText } from '../boxes/tree.ts';
-import { candidates, resolve, type Resolution } from '../css/cascade.ts';
+import { candidates } from '../css/candidates.ts';
+import { resolve, type Resolution } from '../css/cascade.ts';
 import type { Source } from '../css/styles.ts';
 import { placeOf } from '../accounts/declared.ts';
 import type { Proposal, Step, Suspect } from '../findings/finding.ts';

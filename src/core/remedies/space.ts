@@ -1,7 +1,6 @@
 /** Give space back that nobody asked for, or make it what its neighbours have. */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { usedText } from '../boxes/tree.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { px } from '../geometry/rect.ts';
@@ -13,7 +12,7 @@ export function propose(analysis: Analysis, made: Suspect): Proposal[] {
   const { kind, form } = made;
   if (kind !== 'gap') return [];
   if (form.startsWith('rhythm')) return ofRhythm(analysis, made);
-  if (form === 'fallen') return ofFallen(analysis, made);
+  if (form.startsWith('fallen')) return ofFallen(analysis, made);
   if (form.startsWith('default-')) return ofDefault(analysis, made);
   if (form.startsWith('empty')) return ofEmpty(analysis, made);
   if (form === 'cleared') return ofCleared(analysis, made);
@@ -47,33 +46,6 @@ function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Suspect):
         rank: 90,
         gives: Math.abs(has - usual),
       });
-    if (usedText(analysis.reading, 'position', element) === 'relative')
-      for (const offset of axis === 'y' ? ['top', 'bottom'] : ['left', 'right']) {
-        const moved = said(analysis, element, offset);
-        if (!moved || moved.value === 'auto') continue;
-        out.push({
-          element,
-          property: offset,
-          source: moved.source,
-          rule: 'offset',
-          because: `${labelOf(analysis, element)} is moved by ${offset}: ${moved.value} ${cite(moved)}`,
-          words: 'take the offset out',
-          steps: [put(analysis, element, offset, 'auto')],
-          rank: 92,
-        });
-      }
-    const transform = said(analysis, element, 'transform');
-    if (transform && transform.owner === element && transform.value !== 'none')
-      out.push({
-        element,
-        property: 'transform',
-        source: transform.source,
-        rule: 'transform',
-        because: `a transform moves ${labelOf(analysis, element)} ${cite(transform)}`,
-        words: 'take the transform out',
-        steps: [put(analysis, element, 'transform', 'none')],
-        rank: 91,
-      });
   }
   return out;
 }
@@ -82,12 +54,12 @@ const middle = (list: readonly number[]): number =>
   [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
 
 /** Boxes of one row that are wider with their margins and gaps; their edges are counted in elsewhere. */
-function ofFallen(analysis: Analysis, { boxes, subject, other }: Suspect): Proposal[] {
+function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect): Proposal[] {
   const out: Proposal[] = [];
   const rest = boxes.filter((one) => one !== subject && one !== other);
   const left = rest.map((one) => said(analysis, one, 'width')?.value ?? '').join(' - ');
   const width = said(analysis, subject, 'width');
-  if (width && /%/.test(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
+  if (form === 'fallen-more' && width && /%/.test(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
     out.push({
       element: subject,
       property: width.source.property,

@@ -100,7 +100,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
         subject: down,
         other: container,
         what: `${name(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${isWhole ? 'the whole' : `${px(sum - room)} px more than the whole`} of ${name(analysis, container)}${isWhole ? ', and with their edges, margins and gaps they are wider' : ''}`,
-        form: 'fallen',
+        form: isWhole ? 'fallen' : 'fallen-more',
         boxes: [...row, container],
         weight: 60 + Math.min(by, 400),
       }),
