@@ -30,6 +30,12 @@ let plan: Prepared = prepare({
 
 type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;
 
+function readNow(ask: Requests['read']['ask']): Requests['read']['reply'] {
+  const { reading, elements } = read(plan, ask);
+  last = elements;
+  return reading;
+}
+
 const answers: { [V in Verb]: Answer<V> } = {
   describe: () => {
     const tree = walk(Infinity);
@@ -46,15 +52,12 @@ const answers: { [V in Verb]: Answer<V> } = {
     plan = prepare(ask);
     return validity(ask);
   },
-  read: (ask) => {
-    const { reading, elements } = read(plan, ask);
-    last = elements;
-    return reading;
-  },
+  read: readNow,
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,
   dress: (ask) => dress(last, ask),
+  dressed: async ({ dress: worn, read: asked }) => ((await dress(last, worn)) ? readNow(asked) : null),
   frames: () => frames(last),
   within: (ask) => within(last, ask),
   find: ({ selector }) => {
@@ -81,8 +84,10 @@ function listen(port: MessagePort): void {
   port.onmessage = (event: MessageEvent<Request>) => {
     const { id, verb, ask } = event.data;
     const run = async (): Promise<unknown> => (answers[verb] as (ask: unknown) => unknown)(ask);
+    const T: [string, number][] = ((globalThis as any).__t ??= []);
+    T.push(['in ' + verb, performance.now()]);
     run().then(
-      (reply) => send({ id, ok: true, reply }),
+      (reply) => { T.push(['done ' + verb, performance.now()]); send({ id, ok: true, reply }); T.push(['sent ' + verb, performance.now()]); },
       (error: unknown) =>
         send({
           id,

@@ -7,10 +7,7 @@ export interface Requests {
   describe: { ask: null; reply: Described };
   plan: { ask: PlanRequest; reply: Validity };
   /** `changed`: the properties of `wanted` that alone can have other values than in the last reading but by layout; null: all. */
-  read: {
-    ask: { depth: 'full' | 'outline'; wanted: Wanted; limit: number; changed?: string[] | null };
-    reply: RawReading;
-  };
+  read: { ask: ReadAsk; reply: RawReading };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
   /** Waits until the viewport has this size and fonts and images are there, or `ms` have passed. */
   settle: {
@@ -24,14 +21,20 @@ export interface Requests {
   /** Scrolls an element of the last reading, or the viewport (−1), by an offset, or to a place. */
   scroll: { ask: { element: number; x: number; y: number; to: boolean }; reply: Scrolled };
   /** Shows the document under a trial. All that is not named is as the document came. */
-  dress: {
-    ask: DressAsk;
-    reply: boolean;
-  };
+  dress: { ask: DressAsk; reply: boolean };
+  /** Both one after the other, with no time for the page to be painted in between. null: dressing was refused. */
+  dressed: { ask: { dress: DressAsk; read: ReadAsk }; reply: RawReading | null };
   /** Elements of the last reading that are frames whose documents can be asked. */
   frames: { ask: null; reply: number[] };
   /** A request passed on to the document in a frame. */
   within: { ask: { owner: number; verb: Verb; ask: unknown }; reply: unknown };
+}
+
+export interface ReadAsk {
+  depth: 'full' | 'outline';
+  wanted: Wanted;
+  limit: number;
+  changed?: string[] | null;
 }
 
 /** `moved`: whether the element scrolled. `x`, `y`: the viewport's offset afterwards. */

@@ -62,6 +62,7 @@ interface Memory {
   displays: string[];
   computed: Record<string, Ints>;
   matched: Matches;
+  rects: Float64Array;
 }
 let memory: Memory | null = null;
 
@@ -134,10 +135,15 @@ export function read(
   plan: Prepared,
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
+  const T: [string, number][] = ((globalThis as any).__t ??= []);
+  const M = (n: string) => T.push([n, performance.now()]);
+  M('start');
   holdAnimations();
+  M('anim');
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
+  M('walk');
   const last = changed && depth === 'full' ? remembered(plan, elements) : null;
   const fresh = last && new Set(changed);
   const { strings, of } = interner(last?.strings ?? []);
@@ -154,6 +160,9 @@ export function read(
     'column-width' in plan.rare ||
     styled.some(([, text]) => text.includes('column'));
   const isStale = (property: string): boolean => !fresh || fresh.has(property) || LAID_OUT.has(property);
+  M('names');
+  document.documentElement.getBoundingClientRect();
+  M('layout');
   const still = wantedOf(wanted, isStale);
   const { used, displays } = readUsed(
     tree.parent,
@@ -165,8 +174,13 @@ export function read(
     scrollX,
     scrollY,
     broken,
-    last?.displays ?? null,
+    last && {
+      ...last,
+      isFresh: (property) => fresh!.has(property),
+      canCopy: canTell && !fresh!.has('transform'),
+    },
   );
+  M('used');
   const full = depth === 'full';
   const matched =
     last?.matched ??
@@ -176,8 +190,11 @@ export function read(
   for (const [property, known] of Object.entries(last?.used ?? {}))
     if (!isStale(property)) used[property] = known;
   readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
+  M('rare');
   const texts = full ? textsOf(elements, displays, indexOf, scrollX, scrollY) : [];
+  M('texts');
   const pseudos = full ? pseudosOf(plan, matched.matches, elements, wanted.pseudo) : [];
+  M('pseudos');
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;
   const sizes = {
@@ -187,14 +204,17 @@ export function read(
     clientHeight: scroller.clientHeight,
   };
   const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
+  M('fonts');
   const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
   again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
+  const few = fresh && canTell ? computedOf : whileUnboxed;
   const computed = {
     ...last?.computed,
     ...(again.computed.length + again.relative.length > 0
-      ? readComputed(elements, again, used, strings, of, column)
+      ? readComputed(elements, again, used, strings, of, column, few)
       : {}),
   };
+  M('computed');
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
@@ -224,7 +244,8 @@ export function read(
     pseudos,
     ...matched,
   };
-  if (full) memory = { plan, elements, strings, named, used, displays, computed, matched };
+  M('made');
+  if (full) memory = { plan, elements, strings, named, used, displays, computed, matched, rects: out.rects };
   return { reading, elements };
 }
 
@@ -284,7 +305,7 @@ function readUsed(
   scrollX: number,
   scrollY: number,
   broken: boolean,
-  known: string[] | null,
+  last: Last | null,
 ): { used: Record<string, Ints>; displays: string[] } {
   const used: Record<string, Ints> = {};
   const { rare: _rare, pseudo: _pseudo, relative: _relative, ...groups } = wanted;
@@ -292,7 +313,8 @@ function readUsed(
   for (const property of wanted.computed) if (!wanted.used.includes(property)) delete used[property];
   const always = wanted.used.map((property) => [property, used[property]!] as const);
   const displays: string[] = new Array<string>(elements.length);
-  const displayColumn = known ? null : used['display']!;
+  const displayColumn = last ? null : used['display']!;
+  const isAsBefore = last && sameAgain(last, used, always, out.rects, of);
   for (let i = 0; i < elements.length; i++) {
     const element = elements[i]!;
     const style = getComputedStyle(element);
@@ -301,14 +323,15 @@ function readUsed(
     out.rects[i * 4 + 1] = rect.top + scrollY;
     out.rects[i * 4 + 2] = rect.width;
     out.rects[i * 4 + 3] = rect.height;
-    const display = known?.[i] ?? style.display;
+    const display = last?.displays[i] ?? style.display;
     displays[i] = display;
     if (displayColumn) displayColumn[i] = of(display);
     if (display === 'none') continue;
-    for (let p = 0; p < always.length; p++) {
-      const [property, into] = always[p]!;
-      into[i] = of(style.getPropertyValue(property));
-    }
+    if (!isAsBefore?.(i, style))
+      for (let p = 0; p < always.length; p++) {
+        const [property, into] = always[p]!;
+        into[i] = of(style.getPropertyValue(property));
+      }
     const more = (properties: string[]) => {
       for (const property of properties) used[property]![i] = of(style.getPropertyValue(property));
     };
@@ -337,12 +360,70 @@ function readUsed(
   return { used, displays };
 }
 
-const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };
+/** The last reading, and what can be others in this one. */
+interface Last extends Memory {
+  isFresh: (property: string) => boolean;
+  canCopy: boolean;
+}
+
+const FIXED = /^[-\d.px ]+$/;
+const TABLE = /table|contents|ruby/;
 
 /**
- * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
- * root loses its box for the time of one pass.
+ * Takes over used values of an element of which they follow from its size and values that are fixed, where both are as they
+ * were; false: they must be read. Nothing of it is at another place for that, so it holds wherever the element has gone.
  */
+function sameAgain(
+  last: Last,
+  used: Record<string, Ints>,
+  always: readonly (readonly [string, Ints])[],
+  rects: Float64Array,
+  of: (text: string) => number,
+): (i: number, style: CSSStyleDeclaration) => boolean {
+  const { strings, displays, computed, canCopy, isFresh } = last;
+  const follows = new Map<string, boolean>();
+  const fresh = always.filter(([property]) => isFresh(property));
+  const rest = always.filter(([property]) => !isFresh(property));
+  const text = (column: Ints | undefined, i: number): string => strings[column?.[i] ?? -1] ?? '';
+  const isPlain = (i: number): boolean => {
+    const columns = [
+      last.used['position'],
+      last.used['overflow'],
+      last.used['transform'],
+      computed['margin'],
+      computed['padding'],
+    ];
+    const key = `${displays[i]!} ${columns.map((column) => column?.[i]).join(' ')}`;
+    let known = follows.get(key);
+    if (known === undefined) {
+      const [position, overflow, transform, margin, padding] = columns.map((column) => text(column, i));
+      known =
+        position === 'static' &&
+        overflow === 'visible' &&
+        transform === 'none' &&
+        FIXED.test(margin!) &&
+        FIXED.test(padding!) &&
+        !TABLE.test(displays[i]!);
+      follows.set(key, known);
+    }
+    return known;
+  };
+  return (i, style) => {
+    if (!canCopy || rects[i * 4 + 2] !== last.rects[i * 4 + 2] || rects[i * 4 + 3] !== last.rects[i * 4 + 3])
+      return false;
+    if (!isPlain(i)) return false;
+    for (const [property, into] of fresh) {
+      into[i] = of(style.getPropertyValue(property));
+      if (into[i] !== last.used[property]![i]) return false;
+    }
+    for (const [property, into] of rest) into[i] = last.used[property]![i]!;
+    return true;
+  };
+}
+
+const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };
+
+/** Computed values of all elements, as some way tells them. */
 function readComputed(
   elements: Element[],
   { computed, relative }: Wanted,
@@ -350,23 +431,63 @@ function readComputed(
   strings: string[],
   of: (text: string) => number,
   column: () => Ints,
+  tell: (elements: Element[], each: (i: number, value: (property: string) => string) => void) => void,
 ): Record<string, Ints> {
+  const columns = computed.map((property) => [property, column()] as const);
+  const more = relative.map((property) => [property, column()] as const);
+  const positions = used['position']!;
+  const isRelative = strings.indexOf('relative');
+  tell(elements, (i, value) => {
+    for (const [property, into] of columns) into[i] = of(value(property));
+    if (positions[i] === isRelative) for (const [property, into] of more) into[i] = of(value(property));
+  });
+  return Object.fromEntries([...columns, ...more]);
+}
+
+/**
+ * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
+ * root loses its box for the time of one pass.
+ */
+function whileUnboxed(
+  elements: Element[],
+  each: (i: number, value: (property: string) => string) => void,
+): void {
   const root = document.documentElement as HTMLElement;
   const written = root.getAttribute('style');
   root.style.setProperty('display', 'none', 'important');
   try {
-    const columns = computed.map((property) => [property, column()] as const);
-    const more = relative.map((property) => [property, column()] as const);
-    const positions = used['position']!;
-    const isRelative = strings.indexOf('relative');
     for (let i = 0; i < elements.length; i++) {
       const style = getComputedStyle(elements[i]!);
-      for (let p = 0; p < columns.length; p++) columns[p]![1][i] = of(style.getPropertyValue(columns[p]![0]));
-      if (positions[i] === isRelative)
-        for (const [property, into] of more) into[i] = of(style.getPropertyValue(property));
+      each(i, (property) => style.getPropertyValue(property));
     }
-    return Object.fromEntries([...columns, ...more]);
   } finally {
     restyle(root, written);
+  }
+}
+
+/** Whether the engine tells computed values of elements that have boxes (CSS Typed OM 1 §3.1). */
+const canTell = typeof Element.prototype.computedStyleMap === 'function';
+
+const SIDES = ['top', 'right', 'bottom', 'left'];
+const LONGHANDS: Record<string, string[]> = {
+  margin: SIDES.map((side) => `margin-${side}`),
+  padding: SIDES.map((side) => `padding-${side}`),
+  inset: SIDES,
+};
+
+/** The same values while all keep their boxes: less for a few properties, since nothing is laid out anew for it. */
+function computedOf(elements: Element[], each: (i: number, value: (property: string) => string) => void): void {
+  for (let i = 0; i < elements.length; i++) {
+    const map = elements[i]!.computedStyleMap();
+    each(i, (property) => {
+      const [top, right, bottom, left] = (LONGHANDS[property] ?? [property]).map((one) =>
+        String(map.get(one) ?? ''),
+      );
+      if (right === undefined) return top!;
+      // The shortest shorthand, as engines serialize it (CSSOM §6.7.2).
+      if (left !== right) return `${top} ${right} ${bottom} ${left}`;
+      if (bottom !== top) return `${top} ${right} ${bottom}`;
+      return right === top ? top : `${top} ${right}`;
+    });
   }
 }

@@ -20,6 +20,7 @@ export const replySchemas: Record<Verb, z.ZodType> = {
   settle: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
   intrinsic: z.array(size).max(360_000),
   dress: z.boolean(),
+  dressed: z.unknown(),
   frames: z.array(z.number().int().min(0)).max(10_000),
   /** Checked by what the request was that was passed on. */
   within: z.unknown(),

@@ -1,5 +1,5 @@
 /** The order in which a page is asked: what it is, what its sheets mean to the engine, how it is laid out. */
-import type { Requests, Verb } from '../collector/protocol.ts';
+import type { ReadAsk, Requests, Verb } from '../collector/protocol.ts';
 import { FULL, MAX_ELEMENTS, OUTLINE, type Defaults, type Described } from '../core/boxes/reading.ts';
 import type { PlanRequest, Validity } from '../core/css/plan.ts';
 import { GEOMETRY } from '../core/css/properties.ts';
@@ -36,11 +36,13 @@ export async function takeReading(
 ): Promise<{ reading: unknown; waited: string[] }> {
   // Where a few declarations changed, nothing is on its way, and the page is read before it can be painted.
   const waited = changed ? [] : (await page.ask('settle', { ...size, ms: 5000 })).waited;
-  const reading = await page.ask('read', {
-    depth,
-    wanted: depth === 'full' ? FULL : OUTLINE,
-    limit: MAX_ELEMENTS,
-    changed,
-  });
-  return { reading, waited };
+  return { reading: await page.ask('read', asked(depth, changed)), waited };
 }
+
+/** What is asked for one reading. */
+export const asked = (depth: 'full' | 'outline', changed: string[] | null = null): ReadAsk => ({
+  depth,
+  wanted: depth === 'full' ? FULL : OUTLINE,
+  limit: MAX_ELEMENTS,
+  changed,
+});

@@ -42,6 +42,12 @@ const CASES: [string, Parameters<typeof knock>, Partial<Seen>][] = [
     { status: 0, url: `/frame/${KEY}/css/a.css` },
   ],
   [
+    'a specimen in a room of its own',
+    ['GET', `${KEY}.lab.localhost:4870`, '/css/a.css'],
+    { status: 0, url: `/frame/${KEY}/css/a.css` },
+  ],
+  ['a host under a specimen’s that is no room', ['GET', `${KEY}.a.b.localhost:4870`, '/'], { status: 421 }],
+  [
     'the API is not to be had on a specimen’s host',
     ['GET', `${KEY}.localhost:4870`, '/api/specimens'],
     { url: `/frame/${KEY}/api/specimens` },

@@ -4,7 +4,8 @@
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 
-const FRAME_HOST = /^([0-9a-f]{32}|bare)\.localhost$/;
+/** A specimen's key, and a room: frames in different rooms are of different sites, so that engines run them side by side. */
+const FRAME_HOST = /^([0-9a-f]{32}|bare)(?:\.([a-z]+))?\.localhost$/;
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
 
 export interface Door {
@@ -16,6 +17,8 @@ const nameOf = (host: string): string => host.replace(/:\d+$/, '').toLowerCase()
 
 export const isLoopback = (host: string): boolean =>
   LOOPBACK.has(nameOf(host)) || FRAME_HOST.test(nameOf(host));
+
+export const isFrameHost = (host: string): boolean => FRAME_HOST.test(nameOf(host));
 
 export function isOwnHost(host: string, { hosts }: Door): boolean {
   const name = nameOf(host);

@@ -1,7 +1,7 @@
 /** Answers the requests of specimen frames, wherever their files are kept. */
 import { decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
-import { isLoopback } from '../door.ts';
+import { frameBase, isFrameHost } from '../door.ts';
 import type { Underlays } from './overlays.ts';
 import { BARE, frameFile, frameMissing, framePage, type FrameAnswer, type FrameOptions } from './page.ts';
 
@@ -14,12 +14,10 @@ export interface FrameSource {
   underlay?: Underlays | null;
 }
 
-/** `host`: name and port under which the application is served; `key`: the specimen's own. */
+/** `host`: name and port of the application, or of the specimen's own host; `key`: the specimen's own. */
 export const frameOptions = (host: string, key: string, scripts: 'hold' | 'run'): FrameOptions => ({
   scripts,
-  own: isLoopback(host)
-    ? `http://${key}.localhost${/:\d+$/.exec(host)?.[0] ?? ''}`
-    : `http://${host}/frame/${key}/`,
+  own: isFrameHost(host) ? `http://${host}` : frameBase(host, key),
 });
 
 /** Under this folder of every specimen: the empty documents, with what is laid under its pages. */

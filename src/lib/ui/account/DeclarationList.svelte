@@ -57,7 +57,10 @@
           <button
             class="code min-w-0 grow cursor-text border-b border-dotted border-transparent text-left [overflow-wrap:anywhere] hover:border-neutral focus-visible:border-neutral"
             title="Edit; x mutes it"
-            onclick={() => (editing = key)}
+            onclick={() => {
+              trials.prepare(source);
+              editing = key;
+            }}
             onkeydown={(event) => {
               if (event.key !== 'x') return;
               event.stopPropagation();

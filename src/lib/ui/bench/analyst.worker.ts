@@ -135,6 +135,7 @@ function dressed(
   opened: Record<string, string>,
   wanted: Record<string, string>,
   isWhole: boolean,
+  base: string | null = null,
 ): DressAsk | null {
   const { described, frameBase } = surveyed[0]!;
   const { sources } = need().analyses[0]!.styles;
@@ -142,6 +143,9 @@ function dressed(
   const texts = { ...plainTexts, ...opened };
   const made = dressing({ page, texts, described, frameBase, sources }, { ...back, ...wanted });
   if (!made) return null;
+  if (base !== null)
+    for (const sheet of made.sheets)
+      if (sheet.address?.startsWith(frameBase)) sheet.address = base + sheet.address.slice(frameBase.length);
   const tailor = tailors.get(frame) ?? makeTailor(described);
   tailors.set(frame, tailor);
   return tailor(made, isWhole);
@@ -288,10 +292,11 @@ const analyst = {
   },
   /**
    * What a frame that nobody sees must be told to show the page under other edits; elements of `hide` take no room in it.
-   * The page at hand is not touched. null: it must be opened anew for them. `frame`: one number for each.
+   * The page at hand is not touched. null: it must be opened anew for them. `frame`: one number for each, and the address of
+   * the specimen's root in it.
    */
   probe: (
-    frame: number,
+    frame: { number: number; base: string },
     page: string,
     opened: Record<string, string>,
     edits: Edit[],
@@ -299,7 +304,8 @@ const analyst = {
     isWhole = false,
   ): DressAsk | null => {
     const { sources } = need().analyses[0]!.styles;
-    const made = dressed(frame, page, opened, overlay(plainTexts, edits, page, plainFiles()).texts, isWhole);
+    const { texts } = overlay(plainTexts, edits, page, plainFiles());
+    const made = dressed(frame.number, page, opened, texts, isWhole, frame.base);
     if (!made) return null;
     const hidden = new Set(hide);
     const own = new Map(

@@ -245,6 +245,8 @@ export function createBench(input: BenchInput, start: Place) {
   /** Lays edits over the page in the place of those before, and measures it. */
   function lay(next: readonly Edit[]): Promise<void> {
     edits = next;
+    // What is being tried behind the page as it was is of no use any more, and takes its time from the new measurement.
+    finder.stop();
     return frame ? remeasure() : Promise.resolve();
   }
 

@@ -89,7 +89,12 @@ export function createLab({
   let measured = '';
 
   const openAt = (own: string, at: Size): Promise<Frame> =>
-    openFrame(holder().appendChild(document.createElement('div')), frameAddress(host, own, page), at, signal());
+    openFrame(
+      holder().appendChild(document.createElement('div')),
+      frameAddress(host, own, page, 'lab'),
+      at,
+      signal(),
+    );
   const shut = (frame: Frame): void => {
     const around = frame.element.parentElement;
     frame.close();
@@ -127,7 +132,7 @@ export function createLab({
     held = null;
     const frame = await openAt(own, at);
     const plan = (described: Survey['described']) =>
-      analyst.planBase(page, texts, described, frameBase(host, own));
+      analyst.planBase(page, texts, described, frameBase(host, own, 'lab'));
     held = { own, frame, surveyed: await survey(frame, plan, bare) };
   }
 
@@ -154,7 +159,9 @@ export function createLab({
     const at = size();
     const mine = [...edits()];
     const texts = opened();
-    const frame = await openAt(await keyFor(specimen, key, texts), at);
+    const own = await keyFor(specimen, key, texts);
+    const frame = await openAt(own, at);
+    const base = frameBase(host, own, 'lab');
     await takeReading(frame, at, 'outline');
     const number = nextLab++;
     return {
@@ -164,10 +171,10 @@ export function createLab({
       all: (more: readonly Edit[]): Edit[] => [...mine, ...more],
       /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
       dress: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
-        const ask = await analyst.probe(number, page, texts, all, [...hide]);
+        const ask = await analyst.probe({ number, base }, page, texts, all, [...hide]);
         if (!ask) return false;
         if (!(await frame.ask('dress', ask)))
-          await frame.ask('dress', (await analyst.probe(number, page, texts, all, [...hide], true))!);
+          await frame.ask('dress', (await analyst.probe({ number, base }, page, texts, all, [...hide], true))!);
         return true;
       },
       close: () => shut(frame),

@@ -1,10 +1,10 @@
 /** The page in its frame under a trial: dressed where it can be, opened anew where its elements change. */
 import type { Defaults } from '$core/boxes/reading.ts';
-import { isStructural, sameTexts } from '$core/trials/dressing.ts';
+import { isStructural, sameTexts, type DressAsk } from '$core/trials/dressing.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import { changedBy } from '$core/trials/narrow.ts';
 import type { Frame } from '$station/frame.ts';
-import { takeReading } from '$station/survey.ts';
+import { asked, takeReading } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import type { Analyst } from './analyst.worker.ts';
 
@@ -55,16 +55,20 @@ export function createWearing({ analyst, page, frame, defaults, size, isQuiet, r
     // The worker makes the plan while the page is dressed and laid out.
     const known = analyst.replan().then(ask);
     const changed = reopened || !isQuiet() ? null : changedBy(worn, list);
-    const dressed = made.dress ? frame().ask('dress', made.dress) : Promise.resolve(true);
-    let read = takeReading(frame(), size(), 'full', changed);
-    if (!(await dressed)) {
-      await read;
-      const { dress } = await analyst.lay(page, opened, list, true);
-      if (dress) await frame().ask('dress', dress);
-      read = takeReading(frame(), size(), 'full', changed);
+    const readNow = () => takeReading(frame(), size(), 'full', changed);
+    const dress = async (ask: DressAsk) => {
+      if (!changed) return (await frame().ask('dress', ask)) ? readNow() : null;
+      // Where a few declarations changed, nothing is on its way, and the page is read before it is painted.
+      const reading = await frame().ask('dressed', { dress: ask, read: asked('full', changed) });
+      return reading && { reading, waited: [] };
+    };
+    let read = made.dress ? await dress(made.dress) : await readNow();
+    if (!read) {
+      const whole = await analyst.lay(page, opened, list, true);
+      read = (whole.dress && (await dress(whole.dress))) ?? (await readNow());
     }
     worn = edits;
-    return { failed: made.failed, known, read: await read };
+    return { failed: made.failed, known, read };
   }
 
   async function ask({ request, unknown }: Awaited<ReturnType<typeof analyst.replan>>): Promise<boolean> {

@@ -25,7 +25,8 @@ export interface SweepInput {
 
 const HEIGHT = 800;
 const STEP = 32;
-const FRAMES = 2;
+/** Frames that are asked in turn, each in a room of its own. */
+const ROOMS = ['left', 'right'] as const;
 /** Sweeps that are kept, the last ones used. */
 const KEPT = 4;
 /** ms between two looks at what is known so far. */
@@ -68,12 +69,12 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     };
     const at = { width: TO, height: HEIGHT };
     frames = await Promise.all(
-      Array.from({ length: FRAMES }, () => openFrame(within(), frameAddress(host, own, page), at, signal)),
+      ROOMS.map((room) => openFrame(within(), frameAddress(host, own, page, room), at, signal)),
     );
-    for (const frame of frames) {
+    for (const [i, frame] of frames.entries()) {
       const made = await survey(
         frame,
-        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own)),
+        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own, ROOMS[i])),
         (mode) =>
           openFrame(within(), bareAddress(host, key, isUnder, mode), { width: 800, height: 600 }, signal),
       );
@@ -113,7 +114,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     };
     try {
       await open();
-      await sweeper.sweep(FROM, TO, STEP, FRAMES, Comlink.proxy(measuring));
+      await sweeper.sweep(FROM, TO, STEP, ROOMS.length, Comlink.proxy(measuring));
       result = await sweeper.result();
       status = 'done';
     } catch (error) {

@@ -40,6 +40,8 @@ function isSameThing(a: Change, b: Change): boolean {
   return key(a) !== '' && key(a) === key(b);
 }
 
+const placeOf = ({ sheet, line, column }: Source): string => `${sheet}:${line}:${column}`;
+
 export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
   const page = bench.input.page;
   let all = $state.raw(known.filter((one) => one.page === page));
@@ -121,9 +123,21 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     }
   }
 
+  /** What was asked of the declaration that is edited: every step of it names the same. */
+  let prepared: { place: string; target: ReturnType<Bench['target']> } | null = null;
+
+  /** Finds out what an edit of a declaration of a sheet must name, before its first step is made. */
+  function prepare(source: Source): void {
+    const target = bench.target(source);
+    prepared = { place: placeOf(source), target };
+    // Where it fails the edit does, which is told.
+    target.catch(() => undefined);
+  }
+
   /** What an edit of a declaration that stands at a source must name; told where there is none. */
   async function targetOf(source: Source) {
-    const found = await bench.target(source);
+    const isPrepared = source.origin === 'author' && prepared?.place === placeOf(source);
+    const found = await (isPrepared ? prepared!.target : bench.target(source));
     if (!found)
       wrong(
         source.origin === 'browser'
@@ -316,6 +330,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       return current?.edits.filter(({ on }) => on) ?? [];
     },
     make,
+    prepare,
     set,
     mute,
     stretch,
