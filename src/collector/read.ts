@@ -314,6 +314,8 @@ function readUsed(
   const always = wanted.used.map((property) => [property, used[property]!] as const);
   const displays: string[] = new Array<string>(elements.length);
   const displayColumn = last ? null : used['display']!;
+  const known = (property: 'position' | 'overflow', i: number, style: CSSStyleDeclaration): string =>
+    last && !last.isFresh(property) ? (last.strings[last.used[property]![i]!] ?? '') : style[property];
   const isAsBefore = last && sameAgain(last, used, always, out.rects, of);
   for (let i = 0; i < elements.length; i++) {
     const element = elements[i]!;
@@ -335,7 +337,7 @@ function readUsed(
     const more = (properties: string[]) => {
       for (const property of properties) used[property]![i] = of(style.getPropertyValue(property));
     };
-    if (style.position !== 'static') more(wanted.positioned);
+    if (known('position', i, style) !== 'static') more(wanted.positioned);
     if (display === 'inline' || broken) {
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
@@ -349,7 +351,7 @@ function readUsed(
       else if (display.endsWith('grid')) more(wanted.gridContainer);
       else if (display.endsWith('table')) more(wanted.table);
       const { clientWidth, clientHeight, scrollWidth, scrollHeight } =
-        style.overflow === 'visible' ? NO_SCROLL : element;
+        known('overflow', i, style) === 'visible' ? NO_SCROLL : element;
       if (clientWidth + clientHeight > 0)
         out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
     }

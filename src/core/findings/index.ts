@@ -24,9 +24,25 @@ export function detectAll(
   kinds: readonly string[] | null = null,
   isWhole = false,
 ): Suspect[] {
-  const all = DETECTORS.filter(({ kind }) => !kinds || kinds.includes(kind)).flatMap(({ detect }) =>
-    detect(analysis),
-  );
+  const looking = detecting(analysis, kinds, isWhole);
+  for (;;) {
+    const step = looking.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** The same kind by kind, for whoever has other things to do in between. */
+export function* detecting(
+  analysis: Analysis,
+  kinds: readonly string[] | null = null,
+  isWhole = false,
+): Generator<void, Suspect[]> {
+  const all: Suspect[] = [];
+  for (const { kind, detect } of DETECTORS) {
+    if (kinds && !kinds.includes(kind)) continue;
+    all.push(...detect(analysis));
+    yield;
+  }
   return grouped(analysis, isWhole ? all : withoutTwice(all)).sort(
     (a, b) => Number(a.meant !== '') - Number(b.meant !== '') || b.weight - a.weight || a.subject - b.subject,
   );

@@ -38,7 +38,7 @@ import {
 import type { SavedBody } from '$core/boxes/saved.ts';
 import type { Suspect } from '$core/findings/finding.ts';
 import { parseDocument } from '$core/css/document.ts';
-import { detectAll } from '$core/findings/index.ts';
+import { detectAll, detecting } from '$core/findings/index.ts';
 import { createProving, type Proving } from './proving.ts';
 import { spanOf, type Span } from '$core/findings/span.ts';
 import { viewportContents } from '$core/findings/viewport.ts';
@@ -390,10 +390,20 @@ const analyst = {
     const html = laid?.texts[page] ?? surveyed[0]!.sources.html;
     return viewportContents(parseDocument(page, html));
   },
-  /** What looks wrong on the page's own document, what a visitor would notice most first. */
-  findings: (): Found[] => {
+  /**
+   * What looks wrong on the page's own document, what a visitor would notice most first. null: another reading came while
+   * it was looked for, which goes first.
+   */
+  findings: async (): Promise<Found[] | null> => {
     const analysis = need().analyses[0]!;
-    found = detectAll(analysis);
+    const looking = detecting(analysis);
+    let step = looking.next();
+    while (!step.done) {
+      await new Promise((resolve) => setTimeout(resolve));
+      if (need().analyses[0] !== analysis) return null;
+      step = looking.next();
+    }
+    found = step.value;
     proving = null;
     return asWritten(
       found.map((suspect) => ({

@@ -8,7 +8,11 @@ import { wrong } from '../notices/notices.svelte.ts';
 import type { Analyst, Found } from './analyst.worker.ts';
 
 interface Proving {
-  measure: (edits: Edit[], width?: number) => Promise<{ reading: unknown; validity: Validity }>;
+  measure: (
+    edits: Edit[],
+    width: number | undefined,
+    still: () => boolean,
+  ) => Promise<{ reading: unknown; validity: Validity } | null>;
   close: () => void;
 }
 
@@ -36,7 +40,7 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
     if (found !== null) await new Promise((resolve) => (timer = setTimeout(resolve, BREATH)));
     if (own !== round) return;
     const list = await analyst.findings();
-    if (own !== round) return;
+    if (own !== round || !list) return;
     found = list;
     blames = new Map();
     timer = setTimeout(() => void prove(own).catch(wrong), PAUSE);
@@ -50,7 +54,7 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
     try {
       // What has been overtaken is measured no more: the changes that are left come to nothing at once.
       const measure = Comlink.proxy(async (edits: Edit[], width?: number) =>
-        own === round ? lab.measure(edits, width) : null,
+        own === round ? lab.measure(edits, width, () => own === round) : null,
       );
       for (const index of wanted) {
         if (own !== round) return;

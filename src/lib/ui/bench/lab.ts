@@ -202,24 +202,28 @@ export function createLab({
   /** A frame in which changes are tried one after another, each read in full. */
   async function openProving() {
     const { at, frame, all, dress, close } = await openHidden();
-    const read = async (
-      where: Frame,
-      list: Edit[],
-      there: Size,
-    ): Promise<{ reading: unknown; validity: Validity }> => {
-      const validity = await where.ask('plan', await analyst.planProbe(list));
-      return { reading: (await takeReading(where, there, 'full')).reading, validity };
+    type Proof = { reading: unknown; validity: Validity } | null;
+    const read = async (where: Frame, list: Edit[], there: Size, still: () => boolean): Promise<Proof> => {
+      const plan = await analyst.planProbe(list);
+      if (!still()) return null;
+      const validity = await where.ask('plan', plan);
+      return still() ? { reading: (await takeReading(where, there, 'full')).reading, validity } : null;
     };
     return {
-      /** What the page comes to under more edits, at another width of the viewport where one is given. */
-      measure: async (more: Edit[], width = at.width): Promise<{ reading: unknown; validity: Validity }> => {
+      /**
+       * What the page comes to under more edits at a width of the viewport. null: nobody wants to know any more, which is
+       * looked at (`still`) before each step that takes its time.
+       */
+      measure: async (more: Edit[], width = at.width, still: () => boolean = () => true): Promise<Proof> => {
         const there = { ...at, width };
         const list = laidAt(all(more), width);
         frame.resize(width, at.height);
-        if (await dress(list)) return read(frame, list, there);
+        const isDressed = await dress(list);
+        if (!still()) return null;
+        if (isDressed) return read(frame, list, there, still);
         const { files } = await analyst.written(list, page);
         const anew = await openAt(await keyFor(specimen, key, files), there);
-        return read(anew, list, there).finally(() => shut(anew));
+        return read(anew, list, there, still).finally(() => shut(anew));
       },
       close,
     };
