@@ -316,7 +316,7 @@ function readUsed(
   const displayColumn = last ? null : used['display']!;
   const known = (property: 'position' | 'overflow', i: number, style: CSSStyleDeclaration): string =>
     last && !last.isFresh(property) ? (last.strings[last.used[property]![i]!] ?? '') : style[property];
-  const isAsBefore = last && sameAgain(last, used, always, out.rects, of);
+  const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, of);
   for (let i = 0; i < elements.length; i++) {
     const element = elements[i]!;
     const style = getComputedStyle(element);
@@ -329,7 +329,7 @@ function readUsed(
     displays[i] = display;
     if (displayColumn) displayColumn[i] = of(display);
     if (display === 'none') continue;
-    if (!isAsBefore?.(i, style))
+    if (!copies?.sized(i, style))
       for (let p = 0; p < always.length; p++) {
         const [property, into] = always[p]!;
         into[i] = of(style.getPropertyValue(property));
@@ -337,7 +337,7 @@ function readUsed(
     const more = (properties: string[]) => {
       for (const property of properties) used[property]![i] = of(style.getPropertyValue(property));
     };
-    if (known('position', i, style) !== 'static') more(wanted.positioned);
+    if (known('position', i, style) !== 'static' && !copies?.placed(i)) more(wanted.positioned);
     if (display === 'inline' || broken) {
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
@@ -369,57 +369,67 @@ interface Last extends Memory {
 }
 
 const FIXED = /^[-\d.px ]+$/;
+const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
 const TABLE = /table|contents|ruby/;
+/** `auto` and `scroll` have bars, which come and go with what is inside. */
+const NO_BARS = /^(?:visible|hidden|clip| )+$/;
 
-/**
- * Takes over used values of an element of which they follow from its size and values that are fixed, where both are as they
- * were; false: they must be read. Nothing of it is at another place for that, so it holds wherever the element has gone.
- */
-function sameAgain(
+type Copy = (i: number, style: CSSStyleDeclaration) => boolean;
+
+/** Take over values of an element that nothing can have changed; false: the engine must be asked. */
+function copiesOf(
   last: Last,
   used: Record<string, Ints>,
   always: readonly (readonly [string, Ints])[],
+  positioned: readonly string[],
   rects: Float64Array,
   of: (text: string) => number,
-): (i: number, style: CSSStyleDeclaration) => boolean {
+): { sized: Copy; placed: (i: number) => boolean } {
   const { strings, displays, computed, canCopy, isFresh } = last;
-  const follows = new Map<string, boolean>();
+  /** What a test of some columns comes to, worked out once for each of their values. */
+  const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
+    const known = new Map<string, boolean>();
+    return (i: number): boolean => {
+      const numbers = columns.map((column) => column?.[i] ?? -1);
+      const key = numbers.join(' ');
+      const made = known.get(key) ?? test(numbers.map((one) => strings[one] ?? ''));
+      known.set(key, made);
+      return made;
+    };
+  };
+  const { overflow, transform, position } = last.used;
+  // Used values follow from an element's size where margins and paddings are lengths and no scrollbar is in the way.
+  const isPlain = once(
+    [overflow, transform, computed['margin'], computed['padding']],
+    ([bars, moved, margin, padding]) =>
+      NO_BARS.test(bars!) && moved === 'none' && FIXED.test(margin!) && FIXED.test(padding!),
+  );
+  // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
+  const isShifted = once(
+    [position, computed['inset']],
+    ([how, inset]) => how === 'relative' && AUTO_OR_FIXED.test(inset!),
+  );
   const fresh = always.filter(([property]) => isFresh(property));
   const rest = always.filter(([property]) => !isFresh(property));
-  const text = (column: Ints | undefined, i: number): string => strings[column?.[i] ?? -1] ?? '';
-  const isPlain = (i: number): boolean => {
-    const columns = [
-      last.used['position'],
-      last.used['overflow'],
-      last.used['transform'],
-      computed['margin'],
-      computed['padding'],
-    ];
-    const key = `${displays[i]!} ${columns.map((column) => column?.[i]).join(' ')}`;
-    let known = follows.get(key);
-    if (known === undefined) {
-      const [position, overflow, transform, margin, padding] = columns.map((column) => text(column, i));
-      known =
-        position === 'static' &&
-        overflow === 'visible' &&
-        transform === 'none' &&
-        FIXED.test(margin!) &&
-        FIXED.test(padding!) &&
-        !TABLE.test(displays[i]!);
-      follows.set(key, known);
-    }
-    return known;
-  };
-  return (i, style) => {
-    if (!canCopy || rects[i * 4 + 2] !== last.rects[i * 4 + 2] || rects[i * 4 + 3] !== last.rects[i * 4 + 3])
-      return false;
-    if (!isPlain(i)) return false;
-    for (const [property, into] of fresh) {
-      into[i] = of(style.getPropertyValue(property));
-      if (into[i] !== last.used[property]![i]) return false;
-    }
-    for (const [property, into] of rest) into[i] = last.used[property]![i]!;
-    return true;
+  const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
+  return {
+    sized: (i, style) => {
+      const at = i * 4;
+      if (!canCopy || rects[at + 2] !== last.rects[at + 2] || rects[at + 3] !== last.rects[at + 3])
+        return false;
+      if (TABLE.test(displays[i]!) || !isPlain(i)) return false;
+      for (const [property, into] of fresh) {
+        into[i] = of(style.getPropertyValue(property));
+        if (into[i] !== last.used[property]![i]) return false;
+      }
+      for (const [property, into] of rest) into[i] = last.used[property]![i]!;
+      return true;
+    },
+    placed: (i) => {
+      if (!canKeepInsets || !isShifted(i)) return false;
+      for (const property of positioned) used[property]![i] = last.used[property]?.[i] ?? -1;
+      return true;
+    },
   };
 }
 

@@ -299,7 +299,7 @@ async function editTimes(desk: Desk, files: StoredFile[], entry: string, selecto
   const edits: number[] = [];
   const bares: number[] = [];
   page.setDefaultTimeout(6000);
-  for (let round = 0; round < 9; round++) {
+  for (let round = 0; round < ROUNDS; round++) {
     await page.locator(`[data-edit="${property}"]`).first().click();
     const input = page.locator('[data-value-edit]');
     await input.press('Home');
