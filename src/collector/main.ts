@@ -84,10 +84,8 @@ function listen(port: MessagePort): void {
   port.onmessage = (event: MessageEvent<Request>) => {
     const { id, verb, ask } = event.data;
     const run = async (): Promise<unknown> => (answers[verb] as (ask: unknown) => unknown)(ask);
-    const T: [string, number][] = ((globalThis as any).__t ??= []);
-    T.push(['in ' + verb, performance.now()]);
     run().then(
-      (reply) => { T.push(['done ' + verb, performance.now()]); send({ id, ok: true, reply }); T.push(['sent ' + verb, performance.now()]); },
+      (reply) => send({ id, ok: true, reply }),
       (error: unknown) =>
         send({
           id,

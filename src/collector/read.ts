@@ -1,10 +1,11 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
 import type { RawReading, Wanted } from '../core/boxes/reading.ts';
 import { holdAnimations } from './animations.ts';
+import { canTell, readComputed, whileLaidOut, whileUnboxed } from './computed.ts';
+import { copiesOf, type Ints, type Last } from './copies.ts';
 import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
-import { restyle } from './restyle.ts';
 import { walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
@@ -135,15 +136,10 @@ export function read(
   plan: Prepared,
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
-  const T: [string, number][] = ((globalThis as any).__t ??= []);
-  const M = (n: string) => T.push([n, performance.now()]);
-  M('start');
   holdAnimations();
-  M('anim');
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
-  M('walk');
   const last = changed && depth === 'full' ? remembered(plan, elements) : null;
   const fresh = last && new Set(changed);
   const { strings, of } = interner(last?.strings ?? []);
@@ -160,9 +156,6 @@ export function read(
     'column-width' in plan.rare ||
     styled.some(([, text]) => text.includes('column'));
   const isStale = (property: string): boolean => !fresh || fresh.has(property) || LAID_OUT.has(property);
-  M('names');
-  document.documentElement.getBoundingClientRect();
-  M('layout');
   const still = wantedOf(wanted, isStale);
   const { used, displays } = readUsed(
     tree.parent,
@@ -180,7 +173,6 @@ export function read(
       canCopy: canTell && !fresh!.has('transform'),
     },
   );
-  M('used');
   const full = depth === 'full';
   const matched =
     last?.matched ??
@@ -190,11 +182,8 @@ export function read(
   for (const [property, known] of Object.entries(last?.used ?? {}))
     if (!isStale(property)) used[property] = known;
   readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
-  M('rare');
   const texts = full ? textsOf(elements, displays, indexOf, scrollX, scrollY) : [];
-  M('texts');
   const pseudos = full ? pseudosOf(plan, matched.matches, elements, wanted.pseudo) : [];
-  M('pseudos');
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;
   const sizes = {
@@ -204,17 +193,15 @@ export function read(
     clientHeight: scroller.clientHeight,
   };
   const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
-  M('fonts');
   const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
   again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
-  const few = fresh && canTell ? computedOf : whileUnboxed;
+  const few = fresh && canTell ? whileLaidOut : whileUnboxed;
   const computed = {
     ...last?.computed,
     ...(again.computed.length + again.relative.length > 0
       ? readComputed(elements, again, used, strings, of, column, few)
       : {}),
   };
-  M('computed');
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 
@@ -244,7 +231,6 @@ export function read(
     pseudos,
     ...matched,
   };
-  M('made');
   if (full) memory = { plan, elements, strings, named, used, displays, computed, matched, rects: out.rects };
   return { reading, elements };
 }
@@ -292,7 +278,6 @@ function closedBecause(element: Element, tag: string): string | null {
     : null;
 }
 
-type Ints = Int32Array<ArrayBuffer>;
 type Out = { rects: Float64Array; fragments: number[]; scrolls: number[] };
 
 function readUsed(
@@ -362,144 +347,4 @@ function readUsed(
   return { used, displays };
 }
 
-/** The last reading, and what can be others in this one. */
-interface Last extends Memory {
-  isFresh: (property: string) => boolean;
-  canCopy: boolean;
-}
-
-const FIXED = /^[-\d.px ]+$/;
-const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
-const TABLE = /table|contents|ruby/;
-/** `auto` and `scroll` have bars, which come and go with what is inside. */
-const NO_BARS = /^(?:visible|hidden|clip| )+$/;
-
-type Copy = (i: number, style: CSSStyleDeclaration) => boolean;
-
-/** Take over values of an element that nothing can have changed; false: the engine must be asked. */
-function copiesOf(
-  last: Last,
-  used: Record<string, Ints>,
-  always: readonly (readonly [string, Ints])[],
-  positioned: readonly string[],
-  rects: Float64Array,
-  of: (text: string) => number,
-): { sized: Copy; placed: (i: number) => boolean } {
-  const { strings, displays, computed, canCopy, isFresh } = last;
-  /** What a test of some columns comes to, worked out once for each of their values. */
-  const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
-    const known = new Map<string, boolean>();
-    return (i: number): boolean => {
-      const numbers = columns.map((column) => column?.[i] ?? -1);
-      const key = numbers.join(' ');
-      const made = known.get(key) ?? test(numbers.map((one) => strings[one] ?? ''));
-      known.set(key, made);
-      return made;
-    };
-  };
-  const { overflow, transform, position } = last.used;
-  // Used values follow from an element's size where margins and paddings are lengths and no scrollbar is in the way.
-  const isPlain = once(
-    [overflow, transform, computed['margin'], computed['padding']],
-    ([bars, moved, margin, padding]) =>
-      NO_BARS.test(bars!) && moved === 'none' && FIXED.test(margin!) && FIXED.test(padding!),
-  );
-  // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
-  const isShifted = once(
-    [position, computed['inset']],
-    ([how, inset]) => how === 'relative' && AUTO_OR_FIXED.test(inset!),
-  );
-  const fresh = always.filter(([property]) => isFresh(property));
-  const rest = always.filter(([property]) => !isFresh(property));
-  const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
-  return {
-    sized: (i, style) => {
-      const at = i * 4;
-      if (!canCopy || rects[at + 2] !== last.rects[at + 2] || rects[at + 3] !== last.rects[at + 3])
-        return false;
-      if (TABLE.test(displays[i]!) || !isPlain(i)) return false;
-      for (const [property, into] of fresh) {
-        into[i] = of(style.getPropertyValue(property));
-        if (into[i] !== last.used[property]![i]) return false;
-      }
-      for (const [property, into] of rest) into[i] = last.used[property]![i]!;
-      return true;
-    },
-    placed: (i) => {
-      if (!canKeepInsets || !isShifted(i)) return false;
-      for (const property of positioned) used[property]![i] = last.used[property]?.[i] ?? -1;
-      return true;
-    },
-  };
-}
-
 const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };
-
-/** Computed values of all elements, as some way tells them. */
-function readComputed(
-  elements: Element[],
-  { computed, relative }: Wanted,
-  used: Record<string, Ints>,
-  strings: string[],
-  of: (text: string) => number,
-  column: () => Ints,
-  tell: (elements: Element[], each: (i: number, value: (property: string) => string) => void) => void,
-): Record<string, Ints> {
-  const columns = computed.map((property) => [property, column()] as const);
-  const more = relative.map((property) => [property, column()] as const);
-  const positions = used['position']!;
-  const isRelative = strings.indexOf('relative');
-  tell(elements, (i, value) => {
-    for (const [property, into] of columns) into[i] = of(value(property));
-    if (positions[i] === isRelative) for (const [property, into] of more) into[i] = of(value(property));
-  });
-  return Object.fromEntries([...columns, ...more]);
-}
-
-/**
- * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
- * root loses its box for the time of one pass.
- */
-function whileUnboxed(
-  elements: Element[],
-  each: (i: number, value: (property: string) => string) => void,
-): void {
-  const root = document.documentElement as HTMLElement;
-  const written = root.getAttribute('style');
-  root.style.setProperty('display', 'none', 'important');
-  try {
-    for (let i = 0; i < elements.length; i++) {
-      const style = getComputedStyle(elements[i]!);
-      each(i, (property) => style.getPropertyValue(property));
-    }
-  } finally {
-    restyle(root, written);
-  }
-}
-
-/** Whether the engine tells computed values of elements that have boxes (CSS Typed OM 1 §3.1). */
-const canTell = typeof Element.prototype.computedStyleMap === 'function';
-
-const SIDES = ['top', 'right', 'bottom', 'left'];
-const LONGHANDS: Record<string, string[]> = {
-  margin: SIDES.map((side) => `margin-${side}`),
-  padding: SIDES.map((side) => `padding-${side}`),
-  inset: SIDES,
-};
-
-/** The same values while all keep their boxes: less for a few properties, since nothing is laid out anew for it. */
-function computedOf(elements: Element[], each: (i: number, value: (property: string) => string) => void): void {
-  for (let i = 0; i < elements.length; i++) {
-    const map = elements[i]!.computedStyleMap();
-    each(i, (property) => {
-      const [top, right, bottom, left] = (LONGHANDS[property] ?? [property]).map((one) =>
-        String(map.get(one) ?? ''),
-      );
-      if (right === undefined) return top!;
-      // The shortest shorthand, as engines serialize it (CSSOM §6.7.2).
-      if (left !== right) return `${top} ${right} ${bottom} ${left}`;
-      if (bottom !== top) return `${top} ${right} ${bottom}`;
-      return right === top ? top : `${top} ${right}`;
-    });
-  }
-}

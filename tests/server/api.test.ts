@@ -167,6 +167,41 @@ describe('the server', () => {
     await ask('DELETE', `/api/specimens/${id}`);
   });
 
+  test('an export brought in again has its trials, and what was said to be meant', async () => {
+    const id = await make('<title>Kept</title><p>x');
+    const edits = [
+      { id: 'a', change: { do: 'remove', file: 'index.html', path: 'body > p' }, group: 'no text', on: false },
+    ];
+    const posted = [
+      ['trials', { page: 'index.html', name: 'Shorter', edits }],
+      ['meants', { page: 'index.html', key: 'gap y body > p', reason: 'It breathes' }],
+    ] as const;
+    for (const [what, body] of posted)
+      assert.equal((await ask('POST', `/api/specimens/${id}/${what}`, body)).status, 201);
+    const zip = await (await fetch(`${app.url}/api/specimens/${id}/export`)).arrayBuffer();
+    await ask('DELETE', `/api/specimens/${id}`);
+    const form = new FormData();
+    form.append('files', new Blob([zip]), 'kept.zip');
+    const brought = await fetch(`${app.url}/api/specimens`, {
+      method: 'POST',
+      headers: { origin: app.url },
+      body: form,
+    });
+    const { id: again } = (await brought.json()) as { id: string };
+    assert.notEqual(again, id);
+    for (const [what, body] of posted) {
+      const [one] = (await ask('GET', `/api/specimens/${again}/${what}`)).json() as unknown as object[];
+      const kept = JSON.parse(JSON.stringify(one)) as Record<string, unknown>;
+      for (const [name, value] of Object.entries(body))
+        if (name !== 'edits') assert.deepEqual(kept[name], value);
+      if (what === 'trials') {
+        const [edit] = kept['edits'] as Record<string, unknown>[];
+        assert.deepEqual({ ...edit, ...edits[0] }, edit);
+      }
+    }
+    await ask('DELETE', `/api/specimens/${again}`);
+  });
+
   test('a specimen is served on its own host alone, as a sandboxed document', async () => {
     const id = await make();
     const [{ key } = { key: '' }] = await list();

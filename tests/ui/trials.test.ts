@@ -259,6 +259,7 @@ describe('trials', () => {
     await answer.waitFor();
     assert.match(await page.locator('[data-isolate]').innerText(), /p\.ticker \(body > p\)/);
     assert.match(await answer.innerText(), /\d+\s+with\s+this,\s+0\s+without/);
+    assert.equal(await page.getByText('Hidden, it takes it away').count(), 0);
     await page.locator('[data-isolate-over]').selectOption('declarations');
     await page.locator('[data-isolate-run]').click();
     await page.getByText('.ticker { white-space: nowrap }').first().waitFor();

@@ -8,6 +8,7 @@ import { kindOf, refusal } from './kind.ts';
 import { elementAt, labelOf, pathOf } from './label.ts';
 import { paintOrder } from './paint.ts';
 import { fromStored, readingSchema, toStored, type RawReading } from './reading.ts';
+import { quantityOf, quantityWithout, type Quantity } from '../search/symptom.ts';
 import { edgesOf, makeTree } from './tree.ts';
 
 interface Node {
@@ -311,4 +312,35 @@ describe('readings', () => {
     const drawing = drawingSchema.parse(drawingOf(good));
     assert.ok(drawing.marks.length > 0 && drawing.height <= 750);
   });
+});
+
+describe('numbers of a page out of which elements were taken', () => {
+  const box = (tag: string, y: number, children: Node[] = []): Node => ({
+    tag,
+    rect: [0, y, 50, 10],
+    children,
+  });
+  const page = (...children: Node[]) => readingOf(box('html', 0, [box('body', 0, children)]));
+  const before = page(box('p', 0, [box('b', 0)]), box('p', 10), box('i', 20), box('p', 30));
+  const cases: [string, Quantity, number | null][] = [
+    ['a box by a path that is another’s now', { of: 'size', path: 'body > p:nth-child(4)', axis: 'x' }, 70],
+    ['a box that was taken', { of: 'size', path: 'body > p:nth-child(1)', axis: 'x' }, null],
+    ['a box in one that was taken', { of: 'size', path: 'body > p:nth-child(1) > b', axis: 'x' }, null],
+    [
+      'a distance',
+      {
+        of: 'distance',
+        a: { path: 'body > p:nth-child(2)', side: 'bottom' },
+        b: { path: 'body > p:nth-child(4)', side: 'top' },
+      },
+      10,
+    ],
+  ];
+  const after = makeTree(page(box('p', 0), box('i', 10), { tag: 'p', rect: [0, 20, 70, 10] }));
+  for (const [name, quantity, wanted] of cases)
+    test(name, () => {
+      const taken = [elementAt(before, 'body > p:nth-child(1)')];
+      assert.equal(quantityWithout(before, taken, after, quantity), wanted);
+      assert.notEqual(quantityOf(makeTree(before), quantity), null);
+    });
 });

@@ -1,6 +1,7 @@
 /** Symptoms that a user can state: a number of a reading, and what it must be. */
 import { inside, hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
-import { elementAt, labelOf } from '../boxes/label.ts';
+import { elementAt, labelOf, pathOf } from '../boxes/label.ts';
+import type { RawReading } from '../boxes/reading.ts';
 import { px, type Side } from '../geometry/rect.ts';
 import { z } from 'zod';
 
@@ -73,6 +74,34 @@ export function quantityOf(tree: BoxTree, quantity: Quantity): number | null {
       return a === null || b === null ? null : b - a;
     }
   }
+}
+
+/**
+ * The number on a page out of which elements were taken, by their numbers in the reading of it before: boxes are the same
+ * elements in both, whatever their paths are now. null: the box is one of those taken out, or has none any more.
+ */
+export function quantityWithout(
+  before: RawReading,
+  taken: readonly number[],
+  after: BoxTree,
+  quantity: Quantity,
+): number | null {
+  const gone = new Set(taken);
+  for (let i = 0; i < before.count; i++) if (gone.has(before.parent[i]!)) gone.add(i);
+  const lost = [...gone].sort((a, b) => a - b);
+  const now = (path: string): string => {
+    const element = elementAt(before, path);
+    if (element < 0 || gone.has(element)) return '';
+    return pathOf(after.reading, element - lost.filter((one) => one < element).length);
+  };
+  if (quantity.of === 'distance') {
+    const [a, b] = [now(quantity.a.path), now(quantity.b.path)];
+    if (a === '' || b === '') return null;
+    return quantityOf(after, { ...quantity, a: { ...quantity.a, path: a }, b: { ...quantity.b, path: b } });
+  }
+  if (!('path' in quantity)) return quantityOf(after, quantity);
+  const path = now(quantity.path);
+  return path === '' ? null : quantityOf(after, { ...quantity, path });
 }
 
 /** Lines of the text in a box and in what lies in it. */

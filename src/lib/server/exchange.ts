@@ -1,7 +1,12 @@
-/** A specimen as one zip: its files under `files/`, what else is known of it in `normetra.json`, readings beside it. */
+/**
+ * A specimen as one zip: its files under `files/`; its trials, what was said to be meant and what else is known of it in
+ * `normetra.json`; readings beside it.
+ */
 import { zipSync } from 'fflate';
 import { z } from 'zod';
+import { trialSchema } from '../../core/trials/edit.ts';
 import { drawingSchema } from '../../core/boxes/drawing.ts';
+import { listMeants, saveMeant } from './database/meants.ts';
 import type { Database } from './database/open.ts';
 import {
   createSpecimen,
@@ -12,6 +17,7 @@ import {
   restoreReadings,
   type SavedReading,
 } from './database/specimens.ts';
+import { createTrial, listTrials } from './database/trials.ts';
 import type { SourceFile } from './ingest/files.ts';
 import { Refusal } from './ingest/refusal.ts';
 import { ingestFiles, unpacked } from './ingest/specimen.ts';
@@ -41,6 +47,11 @@ const manifestSchema = z.object({
   entry: z.string(),
   drawing: drawingSchema.nullable(),
   readings: z.array(headSchema),
+  trials: z
+    .array(z.object({ page: z.string(), name: z.string().min(1).max(200), edits: trialSchema.shape.edits }))
+    .default([]),
+  /** Findings that are meant, by what they are known again by. */
+  meant: z.array(z.object({ page: z.string(), key: z.string(), reason: z.string() })).default([]),
 });
 
 const text = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value, null, 1));
@@ -67,6 +78,8 @@ export async function exportSpecimen(
     entry: revision.entry,
     drawing: specimen.drawing,
     readings,
+    trials: (await listTrials(db, id)).map(({ page, name, edits }) => ({ page, name, edits })),
+    meant: (await listMeants(db, id)).map(({ page, key, reason }) => ({ page, key, reason })),
   };
   entries[MANIFEST] = text(manifest);
   return { name: specimen.name, bytes: zipSync(entries, { level: 6 }) };
@@ -82,7 +95,7 @@ const json = ({ path, bytes }: SourceFile): unknown => {
   }
 };
 
-/** Files as a user brings them; an archive that `exportSpecimen` made comes back with its readings. */
+/** Files as a user brings them; an archive that `exportSpecimen` made comes back with all that it holds. */
 export async function bringIn(db: Database, given: SourceFile[]): Promise<string> {
   const files = await unpacked(given);
   const manifestFile = files.find(({ path }) => path === MANIFEST);
@@ -109,5 +122,7 @@ export async function bringIn(db: Database, given: SourceFile[]): Promise<string
     { scripts: manifest.scripts, drawing: manifest.drawing },
   );
   await restoreReadings(db, id, saved);
+  for (const one of manifest.trials) await createTrial(db, id, one);
+  for (const one of manifest.meant) await saveMeant(db, id, one);
   return id;
 }

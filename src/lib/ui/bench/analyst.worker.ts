@@ -50,7 +50,7 @@ import { inUseOf, type InUse } from '$core/css/inuse.ts';
 import { asksTheSame, type PlanRequest, type Validity } from '$core/css/plan.ts';
 import type { Source } from '$core/css/styles.ts';
 import { mutesOf, type Mute } from '$core/search/mutes.ts';
-import { quantityOf, quantityWords, type Quantity } from '$core/search/symptom.ts';
+import { quantityOf, quantityWithout, quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/dressing.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { differences, type Moved } from '$core/trials/moved.ts';
@@ -321,6 +321,9 @@ const analyst = {
   /** A number of a reading, of the one at hand where none is given. */
   look: (quantity: Quantity, raw: unknown = null): number | null =>
     quantityOf(raw === null ? need().analyses[0]!.tree : makeTree(checkedReading(raw)), quantity),
+  /** A number of the page at hand out of which elements were taken. */
+  lookWithout: (quantity: Quantity, taken: number[], raw: unknown): number | null =>
+    quantityWithout(need().analyses[0]!.reading, taken, makeTree(checkedReading(raw)), quantity),
   /** Two readings of the page, without a trial and under it: a number in both, and what is different. */
   compare: (without: unknown, under: unknown, quantity: Quantity): Omit<Compared, 'reach'> => {
     const [before, after] = [makeTree(checkedReading(without)), makeTree(checkedReading(under))];

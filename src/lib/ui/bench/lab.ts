@@ -2,7 +2,7 @@
 import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/boxes/reading.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import type { Validity } from '$core/css/plan.ts';
-import { laidAt, type Change, type Edit } from '$core/trials/edit.ts';
+import { editSchema, laidAt, type Change, type Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { survey, takeReading, type Survey } from '$station/survey.ts';
 import type { Remote } from 'comlink';
@@ -183,7 +183,7 @@ export function createLab({
 
   /** A frame in which the page is measured under more edits than those at hand, again and again. */
   async function openLab() {
-    const { frame, all, dress, close } = await openHidden();
+    const { at, frame, all, dress, close } = await openHidden();
     return {
       /** The number that the page has under more edits and with elements hidden; null: there is none. */
       measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
@@ -194,6 +194,24 @@ export function createLab({
         const depth = quantity.of === 'lines' ? 'full' : 'outline';
         const wanted = depth === 'full' ? FULL : OUTLINE;
         return analyst.look(quantity, await frame.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
+      },
+      /** The number that the page has once elements of it are taken out of the document, not hidden. */
+      without: async (quantity: Quantity, elements: readonly { element: number; path: string }[]) => {
+        const removals = elements.map(({ path }, i): Edit =>
+          editSchema.parse({ id: `without-${i}`, change: { do: 'remove', file: page, path } }),
+        );
+        const { files } = await analyst.written(all(removals), page);
+        const anew = await openAt(await keyFor(specimen, key, files), at);
+        try {
+          const { reading } = await takeReading(anew, at, 'full');
+          return await analyst.lookWithout(
+            quantity,
+            elements.map(({ element }) => element),
+            reading,
+          );
+        } finally {
+          shut(anew);
+        }
       },
       close,
     };

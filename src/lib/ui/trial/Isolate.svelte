@@ -18,9 +18,11 @@
   }
   interface Outcome {
     needs: Needed[];
-    /** The number as it is, and without what is needed. */
+    /** The number as it is, and without what is needed, taken out and not only hidden. */
     with: number | null;
     without: number | null;
+    /** Whether it is gone then. */
+    helps: boolean;
     measured: number;
     among: number;
     what: string;
@@ -70,13 +72,13 @@
             return isThere(await open.measure(wanted, out));
           },
         });
+        const edits = found.needs.map(({ edit }) => edit);
+        const without = await open.measure(wanted, edits);
         outcome = {
           needs: found.needs.map((one) => ({ words: one.words, element: -1, remove: one.edit.change })),
           with: now,
-          without: await open.measure(
-            wanted,
-            found.needs.map(({ edit }) => edit),
-          ),
+          without,
+          helps: !isThere(without),
           measured: found.measured,
           among: all.length,
           what: words,
@@ -115,6 +117,7 @@
         ];
         needs = await bench.childrenOf(last.map(({ element }) => element));
       }
+      const without = last.length > 0 ? await open.without(wanted, last) : now;
       outcome = {
         needs: last.map(({ label, path, element }) => ({
           words: `${label} (${path})`,
@@ -122,11 +125,8 @@
           remove: { do: 'remove', file, path },
         })),
         with: now,
-        without: await open.measure(
-          wanted,
-          [],
-          last.map(({ element }) => element),
-        ),
+        without,
+        helps: !isThere(without),
         measured,
         among,
         what: words,
@@ -192,6 +192,12 @@
         </li>
       {/each}
     </ul>
+    {#if outcome.needs.length > 0 && !outcome.helps}
+      <p>
+        Hidden, {outcome.needs.length === 1 ? 'it takes' : 'they take'} it away; taken out of the document it stays,
+        because other rules match what is left then.
+      </p>
+    {/if}
     <p class="faint">{outcome.measured} measurements among {outcome.among} {over}.</p>
   {/if}
   {#if steps.length}

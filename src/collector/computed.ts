@@ -1,0 +1,72 @@
+/** Computed values of all elements, in one of two ways. */
+import type { Wanted } from '../core/boxes/reading.ts';
+import type { Ints } from './copies.ts';
+import { restyle } from './restyle.ts';
+
+type Each = (i: number, value: (property: string) => string) => void;
+
+/** `tell`: one of the two ways. */
+export function readComputed(
+  elements: Element[],
+  { computed, relative }: Wanted,
+  used: Record<string, Ints>,
+  strings: string[],
+  of: (text: string) => number,
+  column: () => Ints,
+  tell: (elements: Element[], each: Each) => void,
+): Record<string, Ints> {
+  const columns = computed.map((property) => [property, column()] as const);
+  const more = relative.map((property) => [property, column()] as const);
+  const positions = used['position']!;
+  const isRelative = strings.indexOf('relative');
+  tell(elements, (i, value) => {
+    for (const [property, into] of columns) into[i] = of(value(property));
+    if (positions[i] === isRelative) for (const [property, into] of more) into[i] = of(value(property));
+  });
+  return Object.fromEntries([...columns, ...more]);
+}
+
+/**
+ * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
+ * root loses its box for the time of one pass.
+ */
+export function whileUnboxed(elements: Element[], each: Each): void {
+  const root = document.documentElement as HTMLElement;
+  const written = root.getAttribute('style');
+  root.style.setProperty('display', 'none', 'important');
+  try {
+    for (let i = 0; i < elements.length; i++) {
+      const style = getComputedStyle(elements[i]!);
+      each(i, (property) => style.getPropertyValue(property));
+    }
+  } finally {
+    restyle(root, written);
+  }
+}
+
+/** Whether the engine tells computed values of elements that have boxes (CSS Typed OM 1 §3.1). */
+export const canTell = typeof Element.prototype.computedStyleMap === 'function';
+
+const SIDES = ['top', 'right', 'bottom', 'left'];
+const LONGHANDS: Record<string, string[]> = {
+  margin: SIDES.map((side) => `margin-${side}`),
+  padding: SIDES.map((side) => `padding-${side}`),
+  inset: SIDES,
+};
+
+/** The same values while all keep their boxes: less for a few properties, since nothing is laid out anew for it. */
+export function whileLaidOut(elements: Element[], each: Each): void {
+  for (let i = 0; i < elements.length; i++) {
+    const map = elements[i]!.computedStyleMap();
+    each(i, (property) => {
+      const [top, right, bottom, left] = (LONGHANDS[property] ?? [property]).map((one) =>
+        String(map.get(one) ?? ''),
+      );
+      if (right === undefined) return top!;
+      // The shortest shorthand, as engines serialize it (CSSOM §6.7.2).
+      if (left !== right) return `${top} ${right} ${bottom} ${left}`;
+      if (bottom !== top) return `${top} ${right} ${bottom}`;
+      return right === top ? top : `${top} ${right}`;
+    });
+  }
+}

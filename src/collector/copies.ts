@@ -1,0 +1,79 @@
+/** Values of the last reading that a change of a few declarations cannot have made others: taken over, not asked for again. */
+
+export type Ints = Int32Array<ArrayBuffer>;
+
+/** The last reading, and what can be others in this one. */
+export interface Last {
+  strings: string[];
+  used: Record<string, Ints>;
+  displays: string[];
+  computed: Record<string, Ints>;
+  rects: Float64Array;
+  isFresh: (property: string) => boolean;
+  canCopy: boolean;
+}
+
+const FIXED = /^[-\d.px ]+$/;
+const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
+const TABLE = /table|contents|ruby/;
+/** `auto` and `scroll` have bars, which come and go with what is inside. */
+const NO_BARS = /^(?:visible|hidden|clip| )+$/;
+
+type Copy = (i: number, style: CSSStyleDeclaration) => boolean;
+
+/** Take over values of an element that nothing can have changed; false: the engine must be asked. */
+export function copiesOf(
+  last: Last,
+  used: Record<string, Ints>,
+  always: readonly (readonly [string, Ints])[],
+  positioned: readonly string[],
+  rects: Float64Array,
+  of: (text: string) => number,
+): { sized: Copy; placed: (i: number) => boolean } {
+  const { strings, displays, computed, canCopy, isFresh } = last;
+  /** What a test of some columns comes to, worked out once for each of their values. */
+  const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
+    const known = new Map<string, boolean>();
+    return (i: number): boolean => {
+      const numbers = columns.map((column) => column?.[i] ?? -1);
+      const key = numbers.join(' ');
+      const made = known.get(key) ?? test(numbers.map((one) => strings[one] ?? ''));
+      known.set(key, made);
+      return made;
+    };
+  };
+  const { overflow, transform, position } = last.used;
+  // Used values follow from an element's size where margins and paddings are lengths and no scrollbar is in the way.
+  const isPlain = once(
+    [overflow, transform, computed['margin'], computed['padding']],
+    ([bars, moved, margin, padding]) =>
+      NO_BARS.test(bars!) && moved === 'none' && FIXED.test(margin!) && FIXED.test(padding!),
+  );
+  // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
+  const isShifted = once(
+    [position, computed['inset']],
+    ([how, inset]) => how === 'relative' && AUTO_OR_FIXED.test(inset!),
+  );
+  const fresh = always.filter(([property]) => isFresh(property));
+  const rest = always.filter(([property]) => !isFresh(property));
+  const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
+  return {
+    sized: (i, style) => {
+      const at = i * 4;
+      if (!canCopy || rects[at + 2] !== last.rects[at + 2] || rects[at + 3] !== last.rects[at + 3])
+        return false;
+      if (TABLE.test(displays[i]!) || !isPlain(i)) return false;
+      for (const [property, into] of fresh) {
+        into[i] = of(style.getPropertyValue(property));
+        if (into[i] !== last.used[property]![i]) return false;
+      }
+      for (const [property, into] of rest) into[i] = last.used[property]![i]!;
+      return true;
+    },
+    placed: (i) => {
+      if (!canKeepInsets || !isShifted(i)) return false;
+      for (const property of positioned) used[property]![i] = last.used[property]?.[i] ?? -1;
+      return true;
+    },
+  };
+}
