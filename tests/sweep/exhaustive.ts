@@ -1,6 +1,7 @@
 /**
  * A sweep held against a scan of every width: `npm run sweeps [-- part of a page's name ...]`. Prints what the sweep missed, how many widths it
- * measured, and its time against that of a loop that sets every width and reads the page's scroll width alone.
+ * measured, and its time against that of a loop that sets every width and reads the page's scroll width alone. `EVERY=10`
+ * runs that loop at one width in ten and takes ten times its time.
  */
 import { across } from '../../src/core/sweep/across.ts';
 import { openHeadless, type Headless } from '../../src/lib/server/engines/headless.ts';
@@ -17,6 +18,7 @@ export interface Held {
 }
 
 const HEIGHT = 800;
+const EVERY = Number(process.env['EVERY'] ?? 1);
 
 export async function held(
   headless: Headless,
@@ -40,13 +42,13 @@ export async function held(
   const frame = headless.page.frames().find((one) => one.url() === opened!.address)!;
   const bareBegan = performance.now();
   if (bare)
-    for (let width = from; width <= to; width++) {
+    for (let width = from; width <= to; width += EVERY) {
       await opened!.resize({ width, height: HEIGHT });
       await frame.evaluate(
         `new Promise((done) => (function look() { innerWidth === ${width} ? done(document.documentElement.scrollWidth) : setTimeout(look, 0); })())`,
       );
     }
-  const bareMs = performance.now() - bareBegan;
+  const bareMs = (performance.now() - bareBegan) * EVERY;
   for (const one of frames) await one.close();
   return { readings: swept.looks.size, ms, missed, flips: whole.flips.length, bareMs };
 }
