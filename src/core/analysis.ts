@@ -71,6 +71,19 @@ export function carryIntrinsic(from: Analysis, to: Analysis): void {
   }
 }
 
+/**
+ * Content widths do not depend on the room that a box has (CSS Sizing 3 §5.1; percentages in them count as auto or zero,
+ * §5.2.1), so readings of one page at widths at which the same conditions hold have theirs in common: what one learns, all
+ * know. `pool`: of this page; only where no length depends on the viewport.
+ */
+export type ContentWidths = Map<string, Analysis['intrinsic']>;
+export function shareIntrinsic(pool: ContentWidths, analysis: Analysis): void {
+  const state = analysis.reading.media.map(Number).join('');
+  const known = pool.get(state) ?? analysis.intrinsic;
+  pool.set(state, known);
+  analysis.intrinsic = known;
+}
+
 /** The boxes whose widths were taken over and used, in batches as `intrinsicBatches` makes them. */
 export function doubtful(analysis: Analysis): number[][] {
   for (const [element, isUsed] of analysis.carried) if (isUsed) analysis.wanting.add(element);

@@ -150,7 +150,7 @@ export function detectBetween(
           axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',
           subject,
           places: [subject, ...one.elements.filter((element) => element !== subject)],
-          what: `${count === 1 ? name(under, subject) : `${count} boxes like ${name(under, subject)}`} would be up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
+          what: `${count === 1 ? `${name(under, subject)} is` : `${count} boxes like ${name(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
           weight: Math.min(off, 10),
         }),
       },

@@ -54,10 +54,12 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
   const shape = shapeOf(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
+  const places = new Map<string, number>();
   for (const one of found) {
     if (one.meant !== '' || (one.px !== 0 && one.px < least)) continue;
     const key = bandKey(analysis, one);
     const { kind, axis, px, subject, other, what, form } = one;
+    places.set(key, (places.get(key) ?? 0) + one.places.length);
     if (!bands.has(key) || bands.get(key)!.px < px)
       bands.set(key, { kind, axis, px, subject, other, what, form });
   }
@@ -71,8 +73,11 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     clientHeight: document.clientHeight,
     shape,
     found: bands,
-    // What is too large at one width and too small at another is right somewhere between.
-    sign: [...shape, ...[...bands].map(([key, { form }]) => `${key} ${form}`).sort()].join('\n'),
+    // What is too large at one width and too small at another is right somewhere between. Where one place of several gets
+    // better, it may go through something else on the way.
+    sign: [...shape, ...[...bands].map(([key, { form }]) => `${key} ${form} ${places.get(key)}`).sort()].join(
+      '\n',
+    ),
     rects: Float32Array.from(reading.rects),
     lines,
   };

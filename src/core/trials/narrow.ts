@@ -30,6 +30,9 @@ for (const name of (
 ).split(' '))
   NARROW[name] = [name];
 
+/** The names under which a reading holds what a declaration of a property can change besides layout; null: anything. */
+export const namesOf = (property: string): readonly string[] | null => NARROW[property] ?? null;
+
 /** The names under which a reading holds what is another value by these edits in the place of those; null: anything can be. */
 export function changedBy(before: readonly Edit[], after: readonly Edit[]): string[] | null {
   const out = new Set<string>();
@@ -41,7 +44,7 @@ export function changedBy(before: readonly Edit[], after: readonly Edit[]): stri
       if (others.includes(edit)) continue;
       const { change } = edit;
       if (change.do !== 'change' && change.do !== 'mute' && change.do !== 'add') return null;
-      const names = change.at.kind === 'rule' && !edit.widths ? NARROW[change.property] : undefined;
+      const names = change.at.kind === 'rule' && !edit.widths ? namesOf(change.property) : null;
       if (!names) return null;
       for (const name of names) out.add(name);
     }

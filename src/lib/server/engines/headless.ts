@@ -65,10 +65,10 @@ export interface Opened {
   /** The source's own texts of pages and style sheets, by path. */
   texts: () => Promise<Record<string, string>>;
   /**
-   * A full reading at the size at hand, reasoned about. `isSteady`: nothing but the width is another than last time, and
-   * only what is laid out depends on it.
+   * A full reading at the size at hand, reasoned about. `changed`: nothing but the width is another than last time, and what
+   * depends on it besides layout (`varying`); null: anything may be another.
    */
-  measure: (isSteady?: boolean) => Promise<Analysis>;
+  measure: (changed?: string[] | null) => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
   complete: <T>(analysis: Analysis, run: () => T) => Promise<T>;
   resize: (size: { width: number; height: number }) => Promise<void>;
@@ -201,11 +201,11 @@ export async function openHeadless(): Promise<Headless> {
     let standing = await openTexts(source, {}, first, scripts, under);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
-    const measure: Opened['measure'] = async (isSteady = false) => {
+    const measure: Opened['measure'] = async (changed = null) => {
       const known = await know(standing, source);
       plain ??= known.texts;
-      if (isSteady) await standing.ask('settle', { ...size, ms: 5000 });
-      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', isSteady ? [] : null);
+      if (changed) await standing.ask('settle', { ...size, ms: 5000 });
+      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
       known.last = analyse(known.sources, known.validity, known.defaults, readingSchema.parse(reading));
       return known.last;
     };
@@ -218,7 +218,7 @@ export async function openHeadless(): Promise<Headless> {
         return standing.address;
       },
       ask: (verb, ask) => standing.ask(verb, ask),
-      measure: (isSteady) => measure(isSteady),
+      measure: (changed) => measure(changed),
       texts: async () => {
         if (!plain) await measure();
         return plain!;

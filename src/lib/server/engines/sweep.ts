@@ -1,9 +1,9 @@
 /** A page at every width that matters, measured in several frames of a headless engine at once. */
-import type { Analysis } from '../../../core/analysis.ts';
+import { shareIntrinsic, type Analysis, type ContentWidths } from '../../../core/analysis.ts';
 import { breakpointsOf } from '../../../core/css/breakpoints.ts';
 import { detectAll } from '../../../core/findings/index.ts';
 import { scan } from '../../../core/search/scan.ts';
-import { isSteady } from '../../../core/sweep/steady.ts';
+import { varying } from '../../../core/sweep/varying.ts';
 import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
 import type { Opened } from './headless.ts';
 
@@ -26,7 +26,8 @@ export async function sweepOn(
 ): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
   const firsts = await Promise.all(frames.map((frame) => frame.measure()));
   const analysis = firsts[0]!;
-  const steady = isSteady(analysis);
+  const changed = varying(analysis);
+  const pool: ContentWidths = new Map();
   const free = [...frames];
   const looks = await scan({
     from,
@@ -40,7 +41,9 @@ export async function sweepOn(
       const frame = free.pop()!;
       try {
         await frame.resize({ width, height });
-        const at = await frame.measure(steady);
+        const at = await frame.measure(changed);
+        // A scan of every width is what others are held against: it takes nothing for granted.
+        if (changed?.length === 0 && step > 1) shareIntrinsic(pool, at);
         return lookAt(at, await frame.complete(at, () => detectAll(at)));
       } finally {
         free.push(frame);

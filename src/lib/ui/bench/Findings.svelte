@@ -105,6 +105,9 @@
               {#if source}<Place {bench} {source} {open} />{/if}
             </div>
           {:else}<p>No single declaration takes it away when it is changed.</p>{/each}
+          {#if blame.culprits.length > 0 && blame.remedies.length === 0}
+            <p class="faint">No change that was tried takes all of it away and brings nothing new.</p>
+          {/if}
           {#each blame.remedies as { words, edits, shown, proved, widths, sideEffects }, i (i)}
             <div class="border-t border-base-300 pt-1" data-remedy>
               <button

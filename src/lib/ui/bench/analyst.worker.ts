@@ -38,10 +38,13 @@ import {
 import type { SavedBody } from '$core/boxes/saved.ts';
 import type { Suspect } from '$core/findings/finding.ts';
 import { parseDocument } from '$core/css/document.ts';
+import type { Profile } from '$core/defaults/profile.ts';
+import { dependence, detectBetween, type Dependence } from '$core/findings/defaults.ts';
 import { detectAll, detecting } from '$core/findings/index.ts';
 import { createProving, type Proving } from './proving.ts';
 import { spanOf, type Span } from '$core/findings/span.ts';
 import { viewportContents } from '$core/findings/viewport.ts';
+import { blameDefaults } from '$core/findings/pins.ts';
 import { keyOf, type Blame } from '$core/findings/prove.ts';
 import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
@@ -78,6 +81,9 @@ export interface Taken {
   whole: RawReading | null;
 }
 
+/** A page that is measured beside the one at hand. */
+type Beside = 'base' | 'rendered';
+
 interface Surveyed {
   sources: Sources;
   described: Described;
@@ -95,7 +101,14 @@ let heldFiles: Files | null = null;
 const plainFiles = (): Files => (heldFiles ??= readFiles(plainTexts));
 /** What the page at hand is held against: the page without its trial, or another reading that the user chose. */
 let base: Analysis | null = null;
-let baseKnown: Surveyed | null = null;
+/** The page as rendered and without a trial, where other defaults lie under the one at hand. */
+let rendered: Analysis | null = null;
+/** What is known of these before they have been read. */
+const beside: Partial<Record<Beside, Surveyed>> = {};
+/** What the engine gives by itself, and what the defaults under the page give. */
+let profiles: { own: Profile; other: Profile } | null = null;
+/** What depends on which of them, by the index of its finding. */
+let depending = new Map<number, Dependence>();
 let lastMoved: Moved | null = null;
 
 /** What was found on the page at hand, and whoever looks for its causes. */
@@ -342,15 +355,16 @@ const analyst = {
   },
   /** Every declaration of the page's own sheets that matches something, as the edit that takes it out. */
   mutes: (): Mute[] => mutesOf(surveyed[0]!.sources.plan, need().analyses[0]!.reading, plainFiles()),
-  /** The plan of the page that the one at hand is held against. */
-  planBase: (
+  /** The plan of a page beside the one at hand: of what it is held against, or of itself as rendered. */
+  planBeside: (
+    which: Beside,
     page: string,
     own: Record<string, string>,
     described: Described,
     frameBase: string,
   ): PlanRequest => {
     const sources = readSources(page, own, described, frameBase);
-    baseKnown = {
+    beside[which] = {
       sources,
       described,
       frameBase,
@@ -361,9 +375,16 @@ const analyst = {
     return sources.plan.request;
   },
   /** Keeps a reading of that page. Throws where it is none. */
-  keepBase: (raw: unknown, validity: Validity, defaults: Defaults): void => {
-    if (!baseKnown) throw new Error('The page to compare with was not described yet.');
-    base = analyse(baseKnown.sources, validity, defaults, checkedReading(raw));
+  keepBeside: (which: Beside, raw: unknown, validity: Validity, defaults: Defaults): void => {
+    const known = beside[which];
+    if (!known) throw new Error('The page to compare with was not described yet.');
+    const made = analyse(known.sources, validity, defaults, checkedReading(raw));
+    if (which === 'base') base = made;
+    else rendered = made;
+  },
+  /** What the engine gives by itself, and what the defaults under the page give. */
+  knowProfiles: (own: Profile, other: Profile): void => {
+    profiles = { own, other };
   },
   /** The reading at hand is the one that later ones are held against. */
   keepOwn: (): void => {
@@ -408,6 +429,8 @@ const analyst = {
     }
     found = step.value;
     proving = null;
+    depending = new Map();
+    for (const one of dependsOnDefaults(analysis)) depending.set(found.push(one.suspect) - 1, one.dependence);
     return asWritten(
       found.map((suspect) => ({
         ...suspect,
@@ -448,12 +471,18 @@ const analyst = {
   ): Promise<Blame | null> => {
     const suspect = found[index];
     if (!suspect) return null;
-    proving ??= createProving({ analysis: need().analyses[0]!, found, files: plainFiles(), asWritten });
-    return proving.blame(suspect, async (edits, width) => {
+    const tried = async (edits: readonly Edit[], width?: number): Promise<Analysis | null> => {
       const got = await measure([...edits], width);
       if (!got || !probed) return null;
       return analyse(probed, got.validity, surveyed[0]!.defaults, checkedReading(got.reading));
-    });
+    };
+    const dependence = depending.get(index);
+    if (dependence && rendered) {
+      const under = need().analyses[0]!;
+      return blameDefaults({ rendered, under, suspect, dependence, measure: tried });
+    }
+    proving ??= createProving({ analysis: need().analyses[0]!, found, files: plainFiles(), asWritten });
+    return proving.blame(suspect, tried);
   },
   /** The path by which edits name an element of the page's own document. */
   elementPath: (element: number): string | null => {
@@ -544,6 +573,13 @@ export interface Written {
 
 /** The same with every source at its place in the files as they are. */
 const asWritten = <T>(made: T): T => (laid ? writtenBack(made, laid, plainTexts) : made);
+
+/** What of the page is otherwise than it would be as rendered, because nothing but a default says so. */
+function dependsOnDefaults(under: Analysis): { suspect: Suspect; dependence: Dependence }[] {
+  if (!profiles || !rendered || rendered.reading.viewport.width !== under.reading.viewport.width) return [];
+  const { own, other } = profiles;
+  return detectBetween(rendered, under, dependence(rendered, own, other), other.title);
+}
 
 function adopt(given: Document[]): Taken {
   const analyses = given.map(({ reading }, i) => {

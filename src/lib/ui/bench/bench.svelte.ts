@@ -20,6 +20,7 @@ import * as Comlink from 'comlink';
 import Flatbush from 'flatbush';
 import { z } from 'zod';
 import { bareAddress, frameAddress, frameBase } from '../frames.ts';
+import { profilesOf } from '../defaults/defaults.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
 import { idSchema, okSchema, send } from '../send.ts';
 import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
@@ -144,18 +145,31 @@ export function createBench(input: BenchInput, start: Place) {
     edits: editsNow,
     opened: () => wearing.opened,
     bare: bareAsker,
+    plainKey: input.plainKey,
     against: () => against,
   });
 
-  const finder = createFinder(analyst, lab.openProving);
+  const finder = createFinder(analyst, lab.openProving, input.isUnder ? lookBeneath : null);
 
   /** A frame with an empty document of a mode, opened once. */
-  function bareAsker(mode: 'standards' | 'quirks'): Promise<Frame> {
-    const address = bareAddress(input.host, input.key, input.isUnder, mode);
+  function bareAsker(mode: 'standards' | 'quirks', isPlain = false): Promise<Frame> {
+    const address = bareAddress(input.host, input.key, input.isUnder && !isPlain, mode);
+    const known = bares.get(address);
+    if (known) return known;
     const holder = holders!.bare.appendChild(document.createElement('div'));
-    const opened = bares.get(mode) ?? openFrame(holder, address, { width: 800, height: 600 }, stop.signal);
-    bares.set(mode, opened);
+    const opened = openFrame(holder, address, { width: 800, height: 600 }, stop.signal);
+    bares.set(address, opened);
     return opened;
+  }
+
+  let profiles: Promise<void> | null = null;
+  /** Measures what the page at hand is under other defaults than: itself as rendered. */
+  async function lookBeneath(): Promise<void> {
+    profiles ??= profilesOf(input.host, input.defaults).then(({ own, other }) =>
+      analyst.knowProfiles(own, other),
+    );
+    await profiles;
+    await lab.measureRendered();
   }
 
   /** Opens the page in a new frame and measures it. */

@@ -24,7 +24,12 @@ const MOST = 12;
 
 export type Finder = ReturnType<typeof createFinder>;
 
-export function createFinder(analyst: Remote<Analyst>, openProving: () => Promise<Proving>) {
+/** `lookBeneath`: measures the page as rendered, where other defaults lie under it; null: none do. */
+export function createFinder(
+  analyst: Remote<Analyst>,
+  openProving: () => Promise<Proving>,
+  lookBeneath: (() => Promise<void>) | null = null,
+) {
   let found = $state.raw<Found[] | null>(null);
   let blames = $state.raw<Map<string, Blame>>(new Map());
   let picked = $state('');
@@ -38,6 +43,9 @@ export function createFinder(analyst: Remote<Analyst>, openProving: () => Promis
     clearTimeout(timer);
     proving = false;
     if (found !== null) await new Promise((resolve) => (timer = setTimeout(resolve, BREATH)));
+    if (own !== round) return;
+    // Where that fails it is told, and what is wrong by itself is found all the same.
+    await lookBeneath?.().catch(wrong);
     if (own !== round) return;
     const list = await analyst.findings();
     if (own !== round || !list) return;

@@ -24,7 +24,10 @@ export interface LabInput {
   /** What is laid over the page, and the texts that it was opened with. */
   edits: () => readonly Edit[];
   opened: () => Record<string, string>;
-  bare: (mode: 'standards' | 'quirks') => Promise<Frame>;
+  /** `isPlain`: with the engine's own defaults, whatever lies under the page. */
+  bare: (mode: 'standards' | 'quirks', isPlain?: boolean) => Promise<Frame>;
+  /** Key of the revision with the engine's own defaults. */
+  plainKey: string;
   against: () => Against;
 }
 
@@ -82,6 +85,7 @@ export function createLab({
   edits,
   opened,
   bare,
+  plainKey,
   against: heldAgainst,
 }: LabInput) {
   let nextLab = 1;
@@ -132,8 +136,8 @@ export function createLab({
     held = null;
     const frame = await openAt(own, at);
     const plan = (described: Survey['described']) =>
-      analyst.planBase(page, texts, described, frameBase(host, own, 'lab'));
-    held = { own, frame, surveyed: await survey(frame, plan, bare) };
+      analyst.planBeside('base', page, texts, described, frameBase(host, own, 'lab'));
+    held = { own, frame, surveyed: await survey(frame, plan, (mode) => bare(mode, own === plainKey)) };
   }
 
   async function measureOnce(): Promise<void> {
@@ -149,9 +153,34 @@ export function createLab({
       const { frame, surveyed } = held!;
       frame.resize(at.width, at.height);
       const { reading } = await takeReading(frame, at, 'full');
-      await analyst.keepBase(reading, surveyed.validity, surveyed.defaults);
+      await analyst.keepBeside('base', reading, surveyed.validity, surveyed.defaults);
     }
     measured = name;
+  }
+
+  /** The frame of the page as rendered, for other sizes of it. */
+  let asRendered: { frame: Frame; surveyed: Survey } | null = null;
+
+  let beneath: Promise<void> = Promise.resolve();
+  /** Measures the page as rendered and without its trial at the viewport at hand; one after another. */
+  function measureRendered(): Promise<void> {
+    beneath = beneath.then(renderedOnce, renderedOnce);
+    return beneath;
+  }
+
+  async function renderedOnce(): Promise<void> {
+    const at = size();
+    if (!asRendered) {
+      const texts = await sourcesOf(specimen, plainKey);
+      const frame = await openAt(plainKey, at);
+      const plan = (described: Survey['described']) =>
+        analyst.planBeside('rendered', page, texts, described, frameBase(host, plainKey, 'lab'));
+      asRendered = { frame, surveyed: await survey(frame, plan, (mode) => bare(mode, true)) };
+    }
+    const { frame, surveyed } = asRendered;
+    frame.resize(at.width, at.height);
+    const { reading } = await takeReading(frame, at, 'full');
+    await analyst.keepBeside('rendered', reading, surveyed.validity, surveyed.defaults);
   }
 
   /** A frame that nobody sees with the page as it is, to be dressed again and again. */
@@ -271,12 +300,14 @@ export function createLab({
 
   return {
     measureBase,
+    measureRendered,
     openLab,
     openProving,
     compareAt,
     /** The page was opened anew: what was measured of it counts no more. */
     reset: () => {
       held = null;
+      asRendered = null;
       measured = '';
     },
   };

@@ -94,3 +94,9 @@ async function newKey(id: string, host: string, key: string, name: string): Prom
   const underlay = sheet ? layeredBoth(sheet.css) : underlays(await ownProfile(host), await readProfile(name));
   return (await send('POST', `/api/specimens/${id}/overlays`, keySchema, { key, texts: {}, underlay })).key;
 }
+
+/** What this browser gives by itself, and what defaults of a name give. */
+export async function profilesOf(host: string, name: string): Promise<{ own: Profile; other: Profile }> {
+  const sheet = ownSheets().find((one) => one.name === name);
+  return { own: await ownProfile(host), other: await (sheet ? sheetProfile(host, sheet) : readProfile(name)) };
+}

@@ -1,5 +1,14 @@
 /** Sweeps a page: says at which widths it wants to be measured, and what the readings come to. */
-import { analyse, intrinsicBatches, learn, readSources, type Analysis, type Sources } from '$core/analysis.ts';
+import {
+  analyse,
+  intrinsicBatches,
+  learn,
+  readSources,
+  shareIntrinsic,
+  type Analysis,
+  type Sources,
+  type ContentWidths,
+} from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { labelOf, pathOf } from '$core/boxes/label.ts';
 import { checkedReading, type Defaults, type Described } from '$core/boxes/reading.ts';
@@ -12,14 +21,14 @@ import { quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { across, type Across } from '$core/sweep/across.ts';
 import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
-import { isSteady } from '$core/sweep/steady.ts';
+import { varying } from '$core/sweep/varying.ts';
 import { overlay } from '$core/trials/overlay.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import * as Comlink from 'comlink';
 
 /** A frame of the main thread, by its number. */
 export interface Measuring {
-  read: (frame: number, width: number, steady: boolean) => Promise<unknown>;
+  read: (frame: number, width: number, changed: string[] | null) => Promise<unknown>;
   intrinsic: (frame: number, batches: number[][]) => Promise<number[]>;
   progress: (done: number, expected: number) => void;
 }
@@ -64,9 +73,10 @@ const sweeper = {
     drawings = new Map();
     const make = (raw: unknown) => analyse(sources!, validity, defaults, checkedReading(raw));
     const free = Array.from({ length: frames }, (_, i) => i);
-    const firsts = await Promise.all(free.map((frame) => measuring.read(frame, to, false)));
+    const firsts = await Promise.all(free.map((frame) => measuring.read(frame, to, null)));
     analysis = make(firsts[0]);
-    const steady = isSteady(analysis);
+    const changed = varying(analysis);
+    const pool: ContentWidths = new Map();
     await scan({
       from,
       to,
@@ -78,7 +88,8 @@ const sweeper = {
       look: async (width) => {
         const frame = free.pop()!;
         try {
-          const at = make(await measuring.read(frame, width, steady));
+          const at = make(await measuring.read(frame, width, changed));
+          if (changed?.length === 0) shareIntrinsic(pool, at);
           let found = detectAll(at);
           for (let round = 0; round < 3 && at.wanting.size > 0; round++) {
             learn(at, await measuring.intrinsic(frame, intrinsicBatches(at)));

@@ -82,12 +82,12 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     }
   }
 
-  async function read(frame: number, width: number, steady: boolean): Promise<unknown> {
+  async function read(frame: number, width: number, changed: string[] | null): Promise<unknown> {
     const one = frames[frame]!;
     const at = { width, height: HEIGHT };
     one.resize(width, HEIGHT);
-    if (steady) await one.ask('settle', { ...at, ms: 5000 });
-    return (await takeReading(one, at, 'full', steady ? [] : null)).reading;
+    if (changed) await one.ask('settle', { ...at, ms: 5000 });
+    return (await takeReading(one, at, 'full', changed)).reading;
   }
 
   async function start(): Promise<void> {
