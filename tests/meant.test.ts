@@ -56,6 +56,26 @@ const PATTERNS: [name: string, css: string, html: string][] = [
     `<header>Quillhaven</header>${`<p>${LOREM}</p>`.repeat(12)}`,
   ],
   [
+    'headings of a list that stick one after another',
+    'dt{position:sticky;top:0;background:#eee}',
+    `<dl>${`<dt>A</dt>${`<dd>${LOREM}</dd>`.repeat(6)}`.repeat(6)}</dl>`,
+  ],
+  [
+    'a side bar that sticks below the head',
+    'body{margin:0}header{position:sticky;top:0;height:60px;background:#ccd}main{display:flex}aside{position:sticky;top:60px;align-self:flex-start;flex:none;width:200px}',
+    `<header>Quillhaven</header><main><aside>Parts</aside><div>${`<p>${LOREM}</p>`.repeat(40)}</div></main>`,
+  ],
+  [
+    'a picture in a shape',
+    '.p{width:200px;height:200px;background:#468;clip-path:circle(50%)}',
+    '<div class="p"></div>',
+  ],
+  [
+    'a panel closed by its shape',
+    '.p{clip-path:inset(0 0 100% 0);width:300px}',
+    `<p>Fares</p><div class="p">${LOREM}</div>`,
+  ],
+  [
     'faces in a pile',
     '.a{display:inline-block;width:40px;height:40px;border:2px solid #fff;background:#456;margin-left:-12px}',
     '<div style="padding-left:20px"><i class="a"></i><i class="a"></i><i class="a"></i></div>',

@@ -447,6 +447,37 @@ export const MISTAKES: Mistake[] = [
     right: '',
     culprit: /^margin-right: 34px$/,
   },
+  {
+    name: 'a list of parts that slides under the head',
+    as: /overlap/,
+    html: page(
+      `<header class="head">Quillhaven</header><div class="cols"><ul class="parts"><li>Coming in</li><li>Pilotage</li></ul><div>${`<p>${TEXT}</p>`.repeat(40)}</div></div>`,
+    ),
+    css: '.head { position: sticky; top: 0; height: 60px; background: #123; color: #fff; z-index: 2 } .cols { display: flex; gap: 20px } .parts { position: sticky; top: 0; align-self: flex-start; width: 160px }',
+    wrong: '.parts { position: sticky; top: 0;',
+    right: '.parts { position: sticky; top: 60px;',
+    culprit: /^top: 0$/,
+  },
+  {
+    name: 'a corner cut off by a shape',
+    as: /clip/,
+    html: page('<div class="flag"><b>All sailings from the North Mole are cancelled</b></div>'),
+    css: '.flag { width: 400px; padding: 12px; background: #fc6; clip-path: polygon(0 0, 60% 0, 50% 100%, 0 100%) }',
+    wrong: 'polygon(0 0, 60% 0, 50% 100%, 0 100%)',
+    right: 'polygon(0 0, 100% 0, 98% 100%, 0 100%)',
+    culprit: /^clip-path: polygon/,
+  },
+  {
+    name: 'a line that may not wrap in a row that may not shrink',
+    as: /overflow/,
+    html: page(
+      '<div class="frame"><div class="row"><p class="line">The mail boat leaves the north mole at seven, calls at every landing where a flag is shown, and is back by noon</p></div></div>',
+    ),
+    css: '.frame { width: 400px; border: 1px solid #999 } .row { min-width: 520px } .line { white-space: nowrap }',
+    wrong: 'min-width: 520px } .line { white-space: nowrap }',
+    right: 'min-width: 0 } .line { white-space: normal }',
+    culprit: /^(white-space: nowrap|min-width: 520px)$/,
+  },
 ];
 
 /** The page and its style sheet, with the mistake or without. */

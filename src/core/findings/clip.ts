@@ -3,6 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { hasBox, usedText } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
+import { clippedPaths } from './clipped-path.ts';
 import { suspect, type Suspect } from './finding.ts';
 import {
   clips,
@@ -22,6 +23,10 @@ export const kind = 'clip';
 const LEAST = 1;
 
 export function detect(analysis: Analysis): Suspect[] {
+  return [...cutOff(analysis), ...clippedPaths(analysis, kind)];
+}
+
+function cutOff(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
   const { visible, clipper } = sightOf(analysis);
   /** Boxes of which something can be seen. */

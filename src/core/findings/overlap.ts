@@ -19,6 +19,7 @@ import {
   tagOf,
   upward,
 } from './sight.ts';
+import { sticks } from './sticks.ts';
 
 export const kind = 'overlap';
 
@@ -33,7 +34,13 @@ function letters({ x, y, width, height }: Rect): Rect {
 }
 
 export function detect(analysis: Analysis): Suspect[] {
-  const out = [...overhangs(analysis), ...siblings(analysis), ...closeLines(analysis), ...stays(analysis)];
+  const out = [
+    ...overhangs(analysis),
+    ...siblings(analysis),
+    ...closeLines(analysis),
+    ...stays(analysis),
+    ...sticks(analysis, kind),
+  ];
   // What two boxes do to each other is told once.
   const told = new Set(out.flatMap(({ subject, other }) => [`${subject} ${other}`, `${other} ${subject}`]));
   return [...out, ...inked(analysis).filter(({ subject, other }) => !told.has(`${subject} ${other}`))];

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { pathOf } from '../boxes/label.ts';
 import { rectOf } from '../boxes/tree.ts';
 import type { Source } from '../css/styles.ts';
-import { editsFor, type Shown } from '../remedies/edits.ts';
+import { editsFor, type Put, type Shown } from '../remedies/edits.ts';
 import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../trials/moved.ts';
@@ -71,6 +71,14 @@ export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Su
 /** Kinds that a change of another kind may bring. */
 const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
 
+/** A change that does not take all of a finding away. */
+interface Attempt {
+  proposal: Proposal;
+  put: Put;
+  /** CSS px that it takes away. */
+  off: number;
+}
+
 interface Outcome {
   left: Map<string, Suspect>;
   /** What was not there before, and is no better. */
@@ -130,6 +138,7 @@ export function makeProver({
     const culprits: (Culprit & { gone: boolean; rank: number })[] = [];
     const remedies: (ProvedRemedy & { rank: number })[] = [];
     const proposals = asWritten(proposalsFor(analysis, suspect));
+    const partial: Attempt[] = [];
     let tries = 0;
     for (const proposal of proposals) {
       if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;
@@ -141,27 +150,57 @@ export function makeProver({
       const left = leftOf(suspect, made);
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
+      if (!gone && !proposal.isProof && made.fresh.length === 0) partial.push({ proposal, put, off });
       if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
       if (!culprits.some((one) => isSameCulprit(one, proposal)))
         culprits.push({ ...culpritOf(analysis, proposal, gone ? suspect.px : off), gone, rank: proposal.rank });
       if (!gone || proposal.isProof || made.fresh.length > 0) continue;
-      const { counts, largest } = differences(analysis.tree, made.after.tree);
-      remedies.push({
-        words: proposal.words,
-        ...put,
-        // A frame has no device of its own: what a phone makes of the element has not been seen.
-        proved: suspect.kind !== 'viewport',
-        widths: [analysis.reading.viewport.width],
-        sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
-        rank: proposal.rank,
-      });
+      remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank });
     }
+    if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, partial)));
     culprits.sort((a, b) => Number(b.gone) - Number(a.gone) || b.rank - a.rank);
     remedies.sort((a, b) => b.rank - a.rank);
     return {
       culprits: culprits.map(({ gone: _gone, rank: _rank, ...one }) => one),
       remedies: remedies.map(({ rank: _rank, ...one }) => one),
     };
+  }
+
+  const remedyOf = ({ kind }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
+    const { counts, largest } = differences(analysis.tree, after.tree);
+    return {
+      words,
+      ...put,
+      // A frame has no device of its own: what a phone makes of the element has not been seen.
+      proved: kind !== 'viewport',
+      widths: [analysis.reading.viewport.width],
+      sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
+    };
+  };
+
+  /** Where no change is enough, the two or three that take most away, at once. */
+  async function together(
+    suspect: Suspect,
+    partial: readonly Attempt[],
+  ): Promise<(ProvedRemedy & { rank: number })[]> {
+    const list: Attempt[] = [];
+    for (const one of [...partial].sort((a, b) => b.off - a.off || b.proposal.rank - a.proposal.rank))
+      if (!list.some((other) => isSameCulprit(culpritOf(analysis, other.proposal, 0), one.proposal)))
+        list.push(one);
+    for (let n = 2; n <= Math.min(3, list.length); n++) {
+      const some = list.slice(0, n);
+      const put: Put = {
+        edits: some.flatMap(({ put: { edits } }, k) =>
+          edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` })),
+        ),
+        shown: some.flatMap(({ put: { shown } }) => shown),
+      };
+      const made = await tried(suspect.kind, put.edits);
+      if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) continue;
+      const words = some.map(({ proposal }) => proposal.words).join(', and ');
+      return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+    }
+    return [];
   }
 
   /** Whether a change takes the same finding away here, where it is here at all, and brings no other. */

@@ -56,6 +56,7 @@ function endsOf(analysis: Analysis, suspect: Suspect): [number, number] | null {
     case 'overlap': {
       if (form === 'hangs') return [end, end + px];
       if (form === 'stays-top') return [end - px, end];
+      if (form === 'stuck') return [start, start + px];
       if (form === 'stays-bottom') return [start, start + px];
       if (form === 'lines' || other === null) return null;
       const covered = rectOf(reading, other);
@@ -65,6 +66,7 @@ function endsOf(analysis: Analysis, suspect: Suspect): [number, number] | null {
       return startOf(covered, axis) >= start ? [low, low + px] : [high - px, high];
     }
     case 'clip': {
+      if (form === 'path') return null;
       const box = paddingBox(analysis, subject);
       const ink = inkOf(analysis, other ?? subject);
       const lost = Math.max(...ink.map((one) => endOf(one, axis) - endOf(box, axis)));

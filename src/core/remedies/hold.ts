@@ -3,6 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { clips, name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
+import { usedPx } from '../boxes/tree.ts';
 import { alter, cite, put, said } from './proposal.ts';
 
 export const name = 'hold';
@@ -70,6 +71,20 @@ export function propose(
         rank: 95,
       });
   }
+  if (form === 'stuck' && other !== null) {
+    const own = said(analysis, subject, 'top');
+    if (own)
+      out.push({
+        element: subject,
+        property: 'top',
+        source: own.source,
+        rule: 'sticks',
+        because: `${labelOf(analysis, subject)} sticks no further down than ${labelOf(analysis, other)} begins ${cite(own)}`,
+        words: 'let it stick below',
+        steps: [put(analysis, subject, 'top', `${Math.ceil(usedPx(analysis.reading, 'top', subject) + px)}px`)],
+        rank: 96,
+      });
+  }
   if (form.startsWith('stays-')) out.push(...besideWhatStays(analysis, subject, px, form === 'stays-top'));
   for (const element of kind === 'overlap' && form === '' ? boxes : []) {
     const own = said(analysis, element, 'position');
@@ -85,7 +100,20 @@ export function propose(
       rank: 86,
     });
   }
-  if (kind === 'clip')
+  if (form === 'path') {
+    const own = said(analysis, subject, 'clip-path');
+    if (own)
+      out.push({
+        element: subject,
+        property: 'clip-path',
+        source: own.source,
+        rule: 'clips',
+        because: `${labelOf(analysis, subject)} shows no more than its shape ${cite(own)}`,
+        words: 'show all of it',
+        steps: [alter(own, 'none')],
+        rank: 93,
+      });
+  } else if (kind === 'clip')
     for (const element of boxes) {
       if (!clips(analysis.tree, element, axis)) continue;
       const own = said(analysis, element, axis === 'x' ? 'overflow-x' : 'overflow-y');
