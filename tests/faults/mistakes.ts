@@ -468,15 +468,35 @@ export const MISTAKES: Mistake[] = [
     culprit: /^clip-path: polygon/,
   },
   {
-    name: 'a line that may not wrap in a row that may not shrink',
+    name: 'three columns that are each too wide to leave room for the others',
     as: /overflow/,
     html: page(
-      '<div class="frame"><div class="row"><p class="line">The mail boat leaves the north mole at seven, calls at every landing where a flag is shown, and is back by noon</p></div></div>',
+      '<div class="frame"><div class="from">Mole</div><div class="over">Skerrow</div><div class="to">Pier</div></div>',
     ),
-    css: '.frame { width: 400px; border: 1px solid #999 } .row { min-width: 520px } .line { white-space: nowrap }',
-    wrong: 'min-width: 520px } .line { white-space: nowrap }',
-    right: 'min-width: 0 } .line { white-space: normal }',
-    culprit: /^(white-space: nowrap|min-width: 520px)$/,
+    css: '.frame { display: flex; width: 400px; border: 1px solid #999 } .from { min-width: 210px } .over { min-width: 220px } .to { min-width: 215px }',
+    wrong: '.from { min-width: 210px } .over { min-width: 220px }',
+    right: '.from { min-width: 0 } .over { min-width: 0 }',
+    culprit: /^(min-width: 2\d\dpx|flex-wrap one-line)$/,
+  },
+  {
+    name: 'a box too low, and what follows pulled over it as well',
+    as: /overlap/,
+    html: page(`<div class="low">${TEXT}</div><p class="next">${TEXT}</p>`),
+    css: '.low { width: 420px; height: 24px } .next { margin-top: -30px; width: 420px }',
+    wrong: 'height: 24px } .next { margin-top: -30px;',
+    right: 'height: auto } .next { margin-top: 0;',
+    culprit: /^(height: 24px|margin-top: -30px)$/,
+  },
+  {
+    name: 'two columns of a table, each with a minimum that leaves no room for the other',
+    as: /overflow/,
+    html: page(
+      '<div class="frame"><table><tr><td class="from">Mole</td><td class="over">Skerrow</td><td class="to">Pier</td></tr></table></div>',
+    ),
+    css: '.frame { width: 250px; border: 1px solid #999 } table { border-spacing: 0 } .from { min-width: 240px } .to { min-width: 245px }',
+    wrong: '.from { min-width: 240px } .to { min-width: 245px }',
+    right: '.from { min-width: 40px } .to { min-width: 40px }',
+    culprit: /^min-width: 24[05]px$/,
   },
 ];
 

@@ -143,10 +143,13 @@ function ofContainers(analysis: Analysis): Suspect[] {
     if (tagOf(tree, parent) === 'body' || !hasBox(tree, parent) || clips(tree, parent, 'x')) continue;
     if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
     const [own, around] = [rectOf(reading, i), rectOf(reading, parent)];
-    const by = own.x + own.width - (around.x + around.width);
-    const beyondPage = own.x + own.width > clientWidth + SCROLLS;
-    if (by < LEAST || around.width < 1 || own.width < 1 || (beyondPage && !isClippedOn(analysis, i, 'x')))
-      continue;
+    // Where a box ends nobody sees, its text is what sticks out of what is around it.
+    const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
+    const right = bare ? reachOf(analysis, i) : own.x + own.width;
+    const by = right - (around.x + around.width);
+    const isThere = own.width >= 1 || right > own.x + own.width;
+    if (by < LEAST || around.width < 1 || !isThere) continue;
+    if (right > clientWidth + SCROLLS && !isClippedOn(analysis, i, 'x')) continue;
     // What is cut off before it sticks out is not seen to.
     const beyond = { ...own, x: around.x + around.width, width: by };
     if (!seenOf(analysis, i, beyond)) continue;
@@ -169,11 +172,26 @@ function ofContainers(analysis: Analysis): Suspect[] {
             : relative
               ? 'It is moved by an offset of its own'
               : '',
+        boxes: [i, ...inTable(analysis, i)],
         weight: by + (isThing(tree, i) ? 20 : 0),
       }),
     );
   }
   return out;
+}
+
+/** Boxes of a table that are looked at for what makes it wide. */
+const MOST = 40;
+
+/** The cells of a table and what shows something in them, the widest first: a table is no narrower than these (CSS Tables 3 §4.3). */
+function inTable(analysis: Analysis, table: number): number[] {
+  const { tree, reading } = analysis;
+  if (usedText(reading, 'display', table) !== 'table') return [];
+  const out: number[] = [];
+  for (let i = table + 1; i < tree.count && holds(analysis, table, i); i++)
+    if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
+  const width = (element: number): number => rectOf(reading, element).width;
+  return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
 }
 
 /** Whether a positioned box is meant to go from side to side of its containing block: as wide as it, from its start. */
@@ -190,6 +208,10 @@ function aroundOf({ tree, reading }: Analysis, element: number): number {
   return at;
 }
 
+/** Whether it can be seen where a box ends on the right. */
+const endsInSight = (analysis: Analysis, element: number): boolean =>
+  hasGround(analysis, element) || laidAreas(analysis.tree, element).border.right > 0;
+
 /** Text that sticks out of its own box, where that is no more than its line's. */
 function ofOwnText(analysis: Analysis): Suspect[] {
   const { reading, tree } = analysis;
@@ -199,8 +221,7 @@ function ofOwnText(analysis: Analysis): Suspect[] {
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
     if (clips(tree, i, 'x') || isThing(tree, i) || tagOf(tree, i) === 'body') continue;
-    // Where a box ends must be seen for text to stick out of it.
-    if (!hasGround(analysis, i) && laidAreas(tree, i).border.right === 0) continue;
+    if (!endsInSight(analysis, i)) continue;
     const { x, width } = rectOf(reading, i);
     const right = reachOf(analysis, i);
     const by = right - x - width;

@@ -226,5 +226,43 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
         rank: 79,
       });
   }
+  if (kind === 'overflow' && axis === 'x') out.push(...ofItemsBeside(analysis, subject, boxes));
   return out;
+}
+
+/** What the other items of its line, and the line itself, have to do with an item that has no room in it (Flexbox 1 §9.7). */
+function ofItemsBeside(analysis: Analysis, subject: number, boxes: readonly number[]): Proposal[] {
+  const { reading, tree } = analysis;
+  const line = reading.parent[subject]!;
+  if (tree.kinds[subject] !== 'flex-item' || boxes.includes(line)) return [];
+  if (!usedText(reading, 'flex-direction', line).startsWith('row')) return [];
+  if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return [];
+  const own = said(analysis, line, 'flex-wrap');
+  const wrap: Proposal = {
+    element: line,
+    property: 'flex-wrap',
+    source: own?.source ?? null,
+    rule: 'one-line',
+    because: `the items of ${labelOf(analysis, line)} must stand in one line${own ? ` ${cite(own)}` : ''}`,
+    words: 'let its items wrap',
+    steps: [put(analysis, line, 'flex-wrap', 'wrap')],
+    rank: own ? 70 : 42,
+  };
+  const others = childrenOf(tree, line).flatMap((one): Proposal[] => {
+    const least = one === subject ? null : said(analysis, one, 'min-width');
+    if (!least || !isLength(least.value) || !/[1-9]/.test(least.value)) return [];
+    return [
+      {
+        element: one,
+        property: 'min-width',
+        source: least.source,
+        rule: 'minimum-beside',
+        because: `${labelOf(analysis, one)} beside it is at least ${least.value} ${cite(least)}`,
+        words: `let ${labelOf(analysis, one)} be narrower`,
+        steps: [put(analysis, one, 'min-width', '0')],
+        rank: 56,
+      },
+    ];
+  });
+  return [...others, wrap];
 }
