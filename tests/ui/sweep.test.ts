@@ -98,6 +98,25 @@ describe('across widths and default styles', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('what depends on default styles is found on the Bench, and pinned down', async () => {
+    const { page, errors } = await desk.page();
+    page.setDefaultTimeout(60_000);
+    await openBench(page, desk.app.url, 'Crew notices', '?w=1280&defaults=nothing');
+    await ready(page);
+    const own = page.locator('[data-finding=defaults]', { hasText: 'p.log' });
+    await own.locator('button').first().click();
+    assert.match(await own.innerText(), /2 boxes like p\.log are up to 16 px otherwise under Nothing at all/);
+    await own.locator('[data-apply]').click();
+    await own.waitFor({ state: 'detached' });
+    const [top] = await page
+      .frames()
+      .filter((frame) => frame.url().includes('notices.html'))
+      .at(-1)!
+      .$$eval('p.log', (list) => list.map((one) => getComputedStyle(one).marginTop));
+    assert.equal(top, '16px');
+    assert.deepEqual(errors, []);
+  });
+
   test('the Atlas tells where two profiles differ, and takes a style sheet', async () => {
     const { page, errors } = await desk.page();
     await page.goto(`${desk.app.url}/atlas?a=chromium&b=nothing`);

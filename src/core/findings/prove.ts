@@ -10,6 +10,7 @@ import { differences } from '../trials/moved.ts';
 import type { Files } from '../trials/targets.ts';
 import type { FindingKind, Proposal, Suspect } from './finding.ts';
 import { detectAll } from './index.ts';
+import { isSeenOnPhones } from './viewport.ts';
 
 export interface Culprit {
   element: number;
@@ -166,14 +167,14 @@ export function makeProver({
     };
   }
 
-  const remedyOf = ({ kind }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
+  const remedyOf = (suspect: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
     const { counts, largest } = differences(analysis.tree, after.tree);
+    const widths = [analysis.reading.viewport.width];
     return {
       words,
       ...put,
-      // A frame has no device of its own: what a phone makes of the element has not been seen.
-      proved: kind !== 'viewport',
-      widths: [analysis.reading.viewport.width],
+      proved: isSeenOnPhones(suspect, widths),
+      widths,
       sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
     };
   };

@@ -142,7 +142,9 @@ export function createBench(input: BenchInput, start: Place) {
     holder: () => holders!.bare,
     signal: () => stop.signal,
     size: () => ({ width, height }),
+    trial: () => edits,
     edits: editsNow,
+    engine: engineName,
     opened: () => wearing.opened,
     bare: bareAsker,
     plainKey: input.plainKey,
@@ -245,8 +247,9 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   /** The engine at hand, by the name that edits are limited by. */
-  const engineName = (): string =>
-    reading?.engine.name ?? (navigator.userAgent.includes('Firefox/') ? 'firefox' : '');
+  function engineName(): string {
+    return reading?.engine.name ?? (navigator.userAgent.includes('Firefox/') ? 'firefox' : '');
+  }
 
   let known: readonly Edit[] = [];
   /** The edits that hold at the width at hand; the same list as long as they are the same. */

@@ -21,9 +21,12 @@ export interface LabInput {
   holder: () => HTMLElement;
   signal: () => AbortSignal;
   size: () => Size;
-  /** What is laid over the page, and the texts that it was opened with. */
+  /** The whole trial; what of it is laid over the page; and the texts that it was opened with. */
+  trial: () => readonly Edit[];
   edits: () => readonly Edit[];
   opened: () => Record<string, string>;
+  /** The engine at hand, by the name that edits are limited by. */
+  engine: () => string;
   /** `isPlain`: with the engine's own defaults, whatever lies under the page. */
   bare: (mode: 'standards' | 'quirks', isPlain?: boolean) => Promise<Frame>;
   /** Key of the revision with the engine's own defaults. */
@@ -82,8 +85,10 @@ export function createLab({
   holder,
   signal,
   size,
+  trial,
   edits,
   opened,
+  engine,
   bare,
   plainKey,
   against: heldAgainst,
@@ -112,9 +117,9 @@ export function createLab({
     const texts = await sourcesOf(specimen, key);
     const list =
       against.kind === 'trial'
-        ? laidAt(against.edits, size().width)
+        ? laidAt(against.edits, size().width, engine())
         : against.kind === 'width'
-          ? laidAt(edits(), against.width)
+          ? laidAt(trial(), against.width, engine())
           : [];
     if (list.length === 0) return { own: key, texts };
     const { files } = await analyst.written(list, page);
@@ -144,7 +149,7 @@ export function createLab({
     const now = size();
     const against = heldAgainst();
     const at = against.kind === 'width' ? { ...now, width: against.width } : now;
-    const name = JSON.stringify([at, against, against.kind === 'width' ? edits() : null]);
+    const name = JSON.stringify([at, against, against.kind === 'width' ? trial() : null]);
     if (measured === name) return;
     if (against.kind === 'plain' && edits().length === 0) await analyst.keepOwn();
     else {
@@ -186,7 +191,7 @@ export function createLab({
   /** A frame that nobody sees with the page as it is, to be dressed again and again. */
   async function openHidden() {
     const at = size();
-    const mine = [...edits()];
+    const mine = [...trial()];
     const texts = opened();
     const own = await keyFor(specimen, key, texts);
     const frame = await openAt(own, at);
@@ -196,8 +201,8 @@ export function createLab({
     return {
       at,
       frame,
-      /** All edits, those of the trial first: an edit of the same declaration goes before that of the trial. */
-      all: (more: readonly Edit[]): Edit[] => [...mine, ...more],
+      /** The edits at a width, those of the trial first: an edit of the same declaration goes before that of the trial. */
+      all: (more: readonly Edit[], width = at.width): Edit[] => laidAt([...mine, ...more], width, engine()),
       /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
       dress: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
         const ask = await analyst.probe({ number, base }, page, texts, all, [...hide]);
@@ -263,7 +268,7 @@ export function createLab({
        */
       measure: async (more: Edit[], width = at.width, still: () => boolean = () => true): Promise<Proof> => {
         const there = { ...at, width };
-        const list = laidAt(all(more), width);
+        const list = all(more, width);
         frame.resize(width, at.height);
         const isDressed = await dress(list);
         if (!still()) return null;
