@@ -578,7 +578,17 @@ const asWritten = <T>(made: T): T => (laid ? writtenBack(made, laid, plainTexts)
 function dependsOnDefaults(under: Analysis): { suspect: Suspect; dependence: Dependence }[] {
   if (!profiles || !rendered || rendered.reading.viewport.width !== under.reading.viewport.width) return [];
   const { own, other } = profiles;
-  return detectBetween(rendered, under, dependence(rendered, own, other), other.title);
+  // What the trial says something of is pinned down by that.
+  const now = new Map(dependence(under, own, other).map((one) => [one.key, one]));
+  const depends = dependence(rendered, own, other).flatMap((one) => {
+    const still = now.get(one.key);
+    const elements = one.elements.filter((element) => still?.elements.includes(element));
+    const differences = one.differences.filter(({ property }) =>
+      still?.differences.some((other) => other.property === property),
+    );
+    return elements.length > 0 && differences.length > 0 ? [{ ...one, elements, differences }] : [];
+  });
+  return detectBetween(rendered, under, depends, other.title);
 }
 
 function adopt(given: Document[]): Taken {
