@@ -66,6 +66,11 @@ const PATTERNS: [name: string, css: string, html: string][] = [
     `<header>Quillhaven</header><main><aside>Parts</aside><div>${`<p>${LOREM}</p>`.repeat(40)}</div></main>`,
   ],
   [
+    'a dialog over a page whose head sticks',
+    'body{margin:0}header{position:sticky;top:0;background:#ccd}.d{position:fixed;inset:0;background:#eee}',
+    `<header>Quillhaven</header>${`<p>${LOREM}</p>`.repeat(40)}<div class="d">Really?</div>`,
+  ],
+  [
     'a picture in a shape',
     '.p{width:200px;height:200px;background:#468;clip-path:circle(50%)}',
     '<div class="p"></div>',

@@ -9,11 +9,11 @@ import { holds, inkOf, isThing, name, sightOf } from './sight.ts';
 /** Whether a point, relative to the upper left corner of the box, is shown. */
 type Shows = (x: number, y: number) => boolean;
 
-/** The shape that a value gives a box; null: none that is known here. `em`: CSS px. */
+/** The shape that a value gives a box; null: none that is known here. `em`, `rem`: CSS px. */
 export function shapeOf(
   value: string,
   { width, height }: Pick<Rect, 'width' | 'height'>,
-  em: number,
+  { em, rem }: { em: number; rem: number },
 ): Shows | null {
   const call = /^(inset|circle|ellipse|polygon)\(\s*(.*?)\s*\)$/i.exec(value.trim());
   if (!call) return null;
@@ -30,7 +30,7 @@ export function shapeOf(
             : Number.NaN;
     const [, number, unit] = made as unknown as [string, string, string];
     if (unit === '' && Number(number) !== 0) return Number.NaN;
-    return Number(number) * (unit === '%' ? whole / 100 : unit === 'em' ? em : unit === 'rem' ? 16 : 1);
+    return Number(number) * (unit === '%' ? whole / 100 : unit === 'em' ? em : unit === 'rem' ? rem : 1);
   };
   const sound = (numbers: number[], shows: Shows): Shows | null => (numbers.some(Number.isNaN) ? null : shows);
   if (kind === 'inset') {
@@ -60,7 +60,10 @@ export function shapeOf(
     });
   }
   const [radii = '', at = 'center center'] = inner.split(/\s*\bat\s+/);
-  const [atX, atY = 'center'] = at.trim().split(/\s+/);
+  const [one = 'center', two = 'center'] = at.trim().split(/\s+/);
+  // Keywords name their axis, in whichever order they stand (CSS Values 4 §9).
+  const swapped = /^(top|bottom)$/.test(one) || /^(left|right)$/.test(two);
+  const [atX, atY] = swapped ? [two, one] : [one, two];
   const [cx, cy] = [length(atX, width), length(atY, height)];
   const reach = (text: string | undefined, near: number[], whole: number): number =>
     text === undefined || text === '' || text === 'closest-side'
@@ -110,7 +113,10 @@ export function clippedPaths(analysis: Analysis, kind: 'clip'): Suspect[] {
     const { value, winner } = resolve(analysis.styles, clip, 'clip-path');
     if (!winner || value === 'none') return [];
     const box = rectOf(reading, clip);
-    const shows = shapeOf(value, box, usedPx(reading, 'font-size', clip));
+    const shows = shapeOf(value, box, {
+      em: usedPx(reading, 'font-size', clip),
+      rem: usedPx(reading, 'font-size', 0),
+    });
     if (!shows) return [];
     let worst = { px: 0, element: -1 };
     let isSeen = false;

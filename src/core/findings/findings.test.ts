@@ -8,6 +8,7 @@ import { findingsText, type FindingsDocument } from '../reports/findings.ts';
 import { junitDocument } from '../reports/junit.ts';
 import { sarifDocument } from '../reports/sarif.ts';
 import { runsOf } from './across.ts';
+import { shapeOf } from './clipped-path.ts';
 
 describe('runs of the widths asked for', () => {
   const cases: [widths: number[], holds: number[], runs: [number, number][]][] = [
@@ -202,4 +203,87 @@ describe('findings written out', () => {
     assert.match(xml, /wider than &lt;its&gt; viewport &amp; scrolls/);
     assert.match(junitDocument(DOCUMENT, 100), /tests="1" failures="0"[\s\S]*nothing found at 320, 1280 px/);
   });
+});
+
+describe('the shapes of clip-path, over a box of 200 × 100', () => {
+  const cases: [value: string, shown: [number, number][], hidden: [number, number][]][] = [
+    [
+      'inset(10px)',
+      [
+        [11, 11],
+        [189, 89],
+      ],
+      [
+        [9, 50],
+        [191, 50],
+        [100, 5],
+      ],
+    ],
+    [
+      'inset(0 50% 0 1em round 4px)',
+      [
+        [17, 50],
+        [99, 50],
+      ],
+      [
+        [15, 50],
+        [101, 50],
+      ],
+    ],
+    [
+      'circle(40px)',
+      [
+        [100, 50],
+        [139, 50],
+      ],
+      [
+        [141, 50],
+        [0, 0],
+      ],
+    ],
+    [
+      'circle(30px at top right)',
+      [
+        [199, 1],
+        [175, 10],
+      ],
+      [
+        [1, 1],
+        [100, 50],
+      ],
+    ],
+    [
+      'circle(30px at bottom)',
+      [[100, 99]],
+      [
+        [199, 50],
+        [100, 1],
+      ],
+    ],
+    [
+      'ellipse(50% 2rem at center)',
+      [
+        [1, 50],
+        [100, 80],
+      ],
+      [[100, 85]],
+    ],
+    [
+      'polygon(0 0, 100% 0, 0 100%)',
+      [
+        [10, 10],
+        [150, 10],
+      ],
+      [[150, 90]],
+    ],
+  ];
+  for (const [value, shown, hidden] of cases)
+    test(value, () => {
+      const shows = shapeOf(value, { width: 200, height: 100 }, { em: 16, rem: 16 })!;
+      for (const [x, y] of shown) assert.ok(shows(x, y), `${x}, ${y}`);
+      for (const [x, y] of hidden) assert.ok(!shows(x, y), `${x}, ${y}`);
+    });
+  for (const value of ['none', 'url(#a)', 'inset(calc(1px + 1%))', 'path("M0 0")'])
+    test(`${value} is none that is known`, () =>
+      assert.equal(shapeOf(value, { width: 200, height: 100 }, { em: 16, rem: 16 }), null));
 });

@@ -13,6 +13,7 @@ import {
   inkOf,
   isThing,
   isTransformed,
+  letters,
   name,
   seenOf,
   sightOf,
@@ -26,11 +27,6 @@ export const kind = 'overlap';
 interface Ink {
   element: number;
   rect: Rect;
-}
-
-/** The part of a line in which its letters stand: lines set close overlap in what is above and below. */
-function letters({ x, y, width, height }: Rect): Rect {
-  return { x: x + 0.5, y: y + height * 0.22, width: width - 1, height: height * 0.56 };
 }
 
 export function detect(analysis: Analysis): Suspect[] {

@@ -45,6 +45,14 @@ function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }:
   }));
 }
 
+const known = new WeakMap<Analysis, Set<string>>();
+/** What is found on a page, looked for once for all of its pins. */
+function foundOn(analysis: Analysis): Set<string> {
+  const keys = known.get(analysis) ?? new Set(detectAll(analysis).map((found) => keyOf(analysis, found)));
+  known.set(analysis, keys);
+  return keys;
+}
+
 /** The rule that gives the boxes under the other defaults what they have as rendered; null: it does not, or brings more. */
 async function pinned({ rendered, under, dependence, measure }: Pinning): Promise<ProvedRemedy | null> {
   const sheet = rendered.sources.plan.sheets.findLast(
@@ -56,8 +64,9 @@ async function pinned({ rendered, under, dependence, measure }: Pinning): Promis
   const after = await measure([edit]);
   if (!after || !isPinned(rendered, after, dependence)) return null;
   // What helps must bring nothing that neither of the two had.
-  const had = new Set([rendered, under].flatMap((at) => detectAll(at).map((found) => keyOf(at, found))));
-  if (detectAll(after).some((found) => found.meant === '' && !had.has(keyOf(after, found)))) return null;
+  const had = [foundOn(rendered), foundOn(under)];
+  const isNew = (key: string) => !had.some((keys) => keys.has(key));
+  if (detectAll(after).some((found) => found.meant === '' && isNew(keyOf(after, found)))) return null;
   const { counts, largest } = differences(under.tree, after.tree);
   const { selector, declarations } = edit.change;
   return {

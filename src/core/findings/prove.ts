@@ -10,7 +10,6 @@ import { differences } from '../trials/moved.ts';
 import type { Files } from '../trials/targets.ts';
 import type { FindingKind, Proposal, Suspect } from './finding.ts';
 import { detectAll } from './index.ts';
-import { isSeenOnPhones } from './viewport.ts';
 
 export interface Culprit {
   element: number;
@@ -167,14 +166,14 @@ export function makeProver({
     };
   }
 
-  const remedyOf = (suspect: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
+  const remedyOf = ({ kind }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
     const { counts, largest } = differences(analysis.tree, after.tree);
-    const widths = [analysis.reading.viewport.width];
     return {
       words,
       ...put,
-      proved: isSeenOnPhones(suspect, widths),
-      widths,
+      // A frame has no device of its own: what a phone makes of the element has not been seen.
+      proved: kind !== 'viewport',
+      widths: [analysis.reading.viewport.width],
       sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
     };
   };

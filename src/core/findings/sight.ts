@@ -100,6 +100,11 @@ function ownInk({ tree, reading }: Analysis, element: number): Rect[] {
     .flatMap(({ pieces }) => pieces.filter(({ width, height }) => width > 0.5 && height > 0.5));
 }
 
+/** The part of a line in which its letters stand: lines set close overlap in what is above and below. */
+export function letters({ x, y, width, height }: Rect): Rect {
+  return { x: x + 0.5, y: y + height * 0.22, width: width - 1, height: height * 0.56 };
+}
+
 /** The padding box: where an overflow of `hidden` cuts. */
 export function paddingBox({ tree }: Analysis, element: number): Rect {
   const { rect, border, scrollbar } = laidAreas(tree, element);

@@ -5,7 +5,18 @@ import { labelOf } from '../boxes/label.ts';
 import { hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { px, type Rect } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { cut, hasGround, holds, inkOf, isThing, isTransformed, name, sightOf, upward } from './sight.ts';
+import {
+  cut,
+  hasGround,
+  holds,
+  inkOf,
+  isThing,
+  isTransformed,
+  letters,
+  name,
+  sightOf,
+  upward,
+} from './sight.ts';
 
 /** A box while it stays in its place: where in the view, and between which offsets of scrolling. */
 interface Stuck {
@@ -59,11 +70,8 @@ function hidden(analysis: Analysis, under: Stuck, over: Rect): number {
   for (let i = under.element; i < tree.count && holds(analysis, under.element, i); i++) {
     if (!sightOf(analysis).visible[i]) continue;
     for (const ink of inkOf(analysis, i)) {
-      // The letters of a line, not its room.
-      const letters = isThing(tree, i)
-        ? ink
-        : { ...ink, y: ink.y + ink.height * 0.22, height: ink.height * 0.56 };
-      const common = cut({ ...letters, y: letters.y + shift }, over);
+      const shown = isThing(tree, i) ? ink : letters(ink);
+      const common = cut({ ...shown, y: shown.y + shift }, over);
       if (common && common.width >= 2) most = Math.max(most, common.height);
     }
   }
@@ -80,6 +88,8 @@ export function sticks(analysis: Analysis, kind: 'overlap'): Suspect[] {
       if (order[over.element]! < order[under.element]! || !hasGround(analysis, over.element)) continue;
       if (holds(analysis, over.element, under.element) || holds(analysis, under.element, over.element))
         continue;
+      // What takes most of the view is a page or a dialog over the page.
+      if (over.rect.height > reading.document.clientHeight / 2) continue;
       if (Math.min(under.to, over.to) - Math.max(under.from, over.from) < WHILE) continue;
       const common = cut(under.rect, over.rect);
       if (!common || common.height < LEAST || common.width < LEAST) continue;
@@ -93,7 +103,7 @@ export function sticks(analysis: Analysis, kind: 'overlap'): Suspect[] {
           axis: 'y',
           subject: under.element,
           other: over.element,
-          what: `${name(analysis, under.element)} sticks under ${name(analysis, over.element)}: ${px(by)} px of it cannot be seen while the page is scrolled`,
+          what: `${name(analysis, under.element)} sticks under ${name(analysis, over.element)}: ${px(Math.min(by, under.rect.height))} px of it cannot be seen while the page is scrolled`,
           meant: a === b ? 'Each sticks over the one before' : '',
           form: 'stuck',
           boxes: upward(analysis, under.element, reading.parent[under.element]!),

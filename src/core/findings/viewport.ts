@@ -26,18 +26,6 @@ const PHONES = [
   { width: 412, height: 915 },
 ];
 
-/** CSS px up to which a page is measured as a phone of its own width lays it out. */
-const PHONE = 480;
-
-/**
- * Whether a page that says what is wanted of its viewport has been seen as phones show it then: its layout viewport is
- * worked out (`layoutViewport`), and the page must have been measured at one like it.
- */
-export const isSeenOnPhones = (
-  { kind: of, px }: Pick<Suspect, 'kind' | 'px'>,
-  widths: readonly number[],
-): boolean => of !== kind || px === 0 || widths.some((width) => width <= PHONE);
-
 export function detect({ tree, sources }: Analysis): Suspect[] {
   let head = 0;
   for (let i = 0; i < tree.count; i++) if (tagOf(tree, i) === 'head') head = i;

@@ -100,35 +100,22 @@ export function propose(
       rank: 86,
     });
   }
-  if (form === 'path') {
-    const own = said(analysis, subject, 'clip-path');
-    if (own)
-      out.push({
-        element: subject,
-        property: 'clip-path',
-        source: own.source,
-        rule: 'clips',
-        because: `${labelOf(analysis, subject)} shows no more than its shape ${cite(own)}`,
-        words: 'show all of it',
-        steps: [alter(own, 'none')],
-        rank: 93,
-      });
-  } else if (kind === 'clip')
-    for (const element of boxes) {
-      if (!clips(analysis.tree, element, axis)) continue;
-      const own = said(analysis, element, axis === 'x' ? 'overflow-x' : 'overflow-y');
-      if (!own) continue;
-      out.push({
-        element,
-        property: 'overflow',
-        source: own.source,
-        rule: 'clips',
-        because: `${labelOf(analysis, element)} cuts off what is beyond it ${cite(own)}`,
-        words: 'show what is beyond it',
-        steps: [alter(own, 'visible')],
-        rank: 93,
-      });
-    }
+  for (const element of kind === 'clip' ? boxes : []) {
+    const shaped = form === 'path';
+    if (!shaped && !clips(analysis.tree, element, axis)) continue;
+    const own = said(analysis, element, shaped ? 'clip-path' : axis === 'x' ? 'overflow-x' : 'overflow-y');
+    if (!own) continue;
+    out.push({
+      element,
+      property: shaped ? 'clip-path' : 'overflow',
+      source: own.source,
+      rule: 'clips',
+      because: `${labelOf(analysis, element)} cuts off what is beyond ${shaped ? 'its shape' : 'it'} ${cite(own)}`,
+      words: 'show what is beyond it',
+      steps: [alter(own, shaped ? 'none' : 'visible')],
+      rank: 93,
+    });
+  }
   return out;
 }
 

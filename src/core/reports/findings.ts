@@ -124,7 +124,7 @@ function findingText(page: string, one: FindingDocument): string {
   const { moved, resized, largest } = first.sideEffects;
   const proof = first.proved
     ? `proved; ${moved} moved, ${resized} resized, at most ${largest} px`
-    : 'not measured at the width of a phone';
+    : 'not measured on a device';
   return `${head}\n   Remedy: ${first.what} (${proof})\n${change(first)}`;
 }
 

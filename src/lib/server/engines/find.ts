@@ -3,7 +3,6 @@ import type { Analysis } from '../../../core/analysis.ts';
 import { together, type Seen } from '../../../core/findings/across.ts';
 import type { Suspect } from '../../../core/findings/finding.ts';
 import { detectAll } from '../../../core/findings/index.ts';
-import { isSeenOnPhones } from '../../../core/findings/viewport.ts';
 import { makeProver, type Blame, type Prover } from '../../../core/findings/prove.ts';
 import { findingDocument, type FindingsDocument } from '../../../core/reports/findings.ts';
 import { readFiles } from '../../../core/trials/targets.ts';
@@ -94,8 +93,7 @@ async function provedEverywhere(
       if (width === seen.worst) continue;
       holds &&= await prover.holds(seen.key, seen.suspect.kind, remedy.edits);
     }
-    const widths = [...readings.keys()];
-    if (holds) out.push({ ...remedy, widths, proved: isSeenOnPhones(seen.suspect, widths) });
+    if (holds) out.push({ ...remedy, widths: [...readings.keys()] });
   }
   return out;
 }

@@ -124,7 +124,7 @@
               <p class="faint">
                 {proved
                   ? `Proved at ${listed(widths)} px; at ${bench.width} px ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
-                  : 'Not measured at the width of a phone'}
+                  : 'Not measured on a device'}
               </p>
             </div>
           {/each}

@@ -3,7 +3,6 @@ import type { Analysis } from '$core/analysis.ts';
 import type { Suspect } from '$core/findings/finding.ts';
 import { detectAll } from '$core/findings/index.ts';
 import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
-import { isSeenOnPhones } from '$core/findings/viewport.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Files } from '$core/trials/targets.ts';
 
@@ -56,7 +55,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
         holds = prover !== null && (await prover.holds(keyOf(analysis, suspect), suspect.kind, remedy.edits));
       }
       const widths = [...new Set([...COMMON, own])].sort((a, b) => a - b);
-      if (holds) remedies.push({ ...remedy, widths, proved: isSeenOnPhones(suspect, widths) });
+      if (holds) remedies.push({ ...remedy, widths });
     }
     return { ...made, remedies };
   }
