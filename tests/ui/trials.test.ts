@@ -21,6 +21,26 @@ const rectIn = async (page: Page, selector: string): Promise<{ width: number; he
     return { width, height };
   }, selector);
 
+/** The specimen by itself, with nothing of ours around it: what an answer is checked against. */
+async function bareOf(page: Page, { browser }: Desk, width: number): Promise<Page> {
+  const bare = await browser.newPage({ viewport: { width, height: 800 } });
+  await bare.goto((await seen(page)).url());
+  return bare;
+}
+
+const styled = (page: Page, css: string) =>
+  page.evaluate((text) => {
+    const style =
+      document.querySelector('style[data-own]') ??
+      document.documentElement.appendChild(document.createElement('style'));
+    style.setAttribute('data-own', '');
+    style.textContent = text;
+    return Array.from(document.querySelectorAll('*'), (element) => {
+      const { x, y, width, height } = element.getBoundingClientRect();
+      return { x, y, width, height };
+    });
+  }, css);
+
 /** Waits until something is as it should be, then asserts it. */
 async function comesTo<T>(read: () => Promise<T>, wanted: T): Promise<void> {
   const until = Date.now() + 10_000;
@@ -222,13 +242,7 @@ describe('trials', () => {
     const answer = page.locator('[data-seek-answer]');
     await answer.waitFor();
     // Measured by hand: the style of every value in a bare page.
-    const bare = await desk.browser.newPage({ viewport: { width: 1100, height: 800 } });
-    await bare.goto(
-      page
-        .frames()
-        .filter((one) => /fares\.html/.test(one.url()))[0]!
-        .url(),
-    );
+    const bare = await bareOf(page, desk, 1100);
     const heights = await bare.evaluate(() => {
       const style = document.head.appendChild(document.createElement('style'));
       return Array.from({ length: 401 }, (_, value) => {
@@ -272,6 +286,155 @@ describe('trials', () => {
       await page.locator('[data-note]').innerText(),
       /rule \.ticker: white-space: nowrap is taken out/,
     );
+    assert.deepEqual(errors, []);
+  });
+
+  test('names, keywords, the page’s own variables and units in use are offered, and what is taken is measured', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, '.plan');
+    const added = page.locator('[data-add]');
+    const offered = (input: typeof added) =>
+      input.evaluate((node) =>
+        Array.from((node as HTMLInputElement).list?.options ?? [], ({ value, label }) => ({ value, label })),
+      );
+    const rows = [
+      { typed: 'padd', has: 'padding-left: ', not: 'margin-left: ' },
+      { typed: 'display: fl', has: 'display: flex', not: 'display: grid' },
+      { typed: 'color: red; box-sizing: b', has: 'color: red; box-sizing: border-box', not: 'color: red' },
+      { typed: 'width: 12', has: 'width: 12rem', not: 'width: 12vmax' },
+      { typed: 'background: var(', has: 'background: var(--rope)', not: 'background: var(--none)' },
+    ];
+    for (const { typed, has, not } of rows) {
+      await added.fill(typed);
+      const values = (await offered(added)).map(({ value }) => value);
+      assert.ok(values.includes(has), `${typed} is offered ${has}: ${values.join(' | ')}`);
+      assert.ok(!values.includes(not), `${typed} is not offered ${not}`);
+    }
+    const rope = (await offered(added)).find(({ value }) => value === 'background: var(--rope)')!;
+    const bare = await bareOf(page, desk, 1100);
+    assert.equal(
+      rope.label,
+      await bare.evaluate(() => getComputedStyle(document.documentElement).getPropertyValue('--rope').trim()),
+    );
+
+    await added.fill('padding-left: 12rem');
+    await added.press('Enter');
+    const plan = (await styled(bare, '.plan { padding-left: 12rem }'))[
+      await bare.evaluate(() =>
+        [...document.querySelectorAll('*')].findIndex((one) => one.matches('.plan .text')),
+      )
+    ]!;
+    await comesTo(async () => (await rectIn(page, '.plan .text')).width, plan.width);
+    await page.locator('[data-edit=display]').first().click();
+    const value = page.locator('[data-value-edit]');
+    await value.fill('gri');
+    assert.deepEqual(
+      (await offered(value)).map((one) => one.value),
+      ['grid'],
+    );
+    await bare.close();
+    assert.deepEqual(errors, []);
+  });
+
+  test('the padding at which two edges meet is found to the step asked for', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1280');
+    const from = async (selector: string) => {
+      await pickBySelector(page, selector);
+      await page.locator('[data-take-edge]').click();
+    };
+    await from('.plan h2');
+    await from('li.fare h2');
+    await page.locator('[data-pinned]').getByText('4.19', { exact: true }).waitFor();
+    await pickBySelector(page, 'li.fare');
+    await page.locator('[data-trial]').click();
+    await page.locator('[data-part=seek]').click();
+    await page.locator('[data-seek-declaration]').selectOption({ label: 'padding: 10px' });
+    await page.getByLabel('Step').fill('0.1');
+    await page.locator('[data-quantity]').selectOption({ label: 'the distance measured last' });
+    await page.locator('[data-target]').selectOption('equal');
+    await page.locator('[data-target-value]').fill('0');
+    await page.locator('[data-seek-run]').click();
+    const answer = page.locator('[data-seek-answer]');
+    await answer.waitFor();
+
+    const bare = await bareOf(page, desk, 1280);
+    const left = (index: number, value: string) =>
+      styled(bare, `.fare { padding: ${value} !important }`).then((rects) => rects[index]!.x);
+    const [card, plan] = await bare.evaluate(() => {
+      const all = [...document.querySelectorAll('*')];
+      return ['li.fare h2', '.plan h2'].map((one) => all.indexOf(document.querySelector(one)!));
+    });
+    const meeting: string[] = [];
+    for (let tenth = 0; tenth <= 200; tenth++) {
+      const value = `${tenth / 10}px`;
+      if (Math.abs((await left(card!, value)) - (await left(plan!, value))) < 0.05) meeting.push(value);
+    }
+    await bare.close();
+    assert.deepEqual(meeting, ['14.2px']);
+    assert.match(await answer.innerText(), /with padding at 14\.2px\./);
+    await page.getByRole('button', { name: 'Try padding: 14.2px' }).click();
+    await page.locator('[data-pinned]').getByText('0', { exact: true }).waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('two trials are compared by a number and by what else they move, at four widths, and drawn over the page', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    const set = async (property: string, value: string, width: number) => {
+      await page.locator(`[data-edit=${property}]`).click();
+      await page.locator('[data-value-edit]').fill(value);
+      await page.locator('[data-value-edit]').press('Enter');
+      await comesTo(async () => (await rectIn(page, 'li.fare')).width, width);
+    };
+    const name = async (words: string) => {
+      await page.getByRole('button', { name: 'Rename' }).click();
+      await page.getByLabel('Name of the trial').fill(words);
+      await page.getByLabel('Name of the trial').press('Enter');
+    };
+    await set('width', '250px', 280);
+    await name('narrow');
+    await page.getByRole('button', { name: 'Fork' }).click();
+    await name('roomy');
+    await set('padding', '30px', 320);
+    await page.locator('[data-part=compare]').click();
+    for (const words of ['narrow', 'roomy']) await page.locator('[data-compare]').getByLabel(words).check();
+    await page.locator('[data-compare] [data-quantity]').selectOption({ label: 'height of the page' });
+    await page.locator('[data-compare-run]').click();
+    await page.locator('[data-compared-row]').nth(7).waitFor();
+
+    const css = ['.fare { width: 250px }', '.fare { width: 250px; padding: 30px }'];
+    for (const width of [1100, 360, 768, 1280]) {
+      const bare = await bareOf(page, desk, width);
+      const plain = await styled(bare, '.fare { width: 300px; padding: 10px }');
+      const height = () => bare.evaluate(() => document.documentElement.scrollHeight);
+      const without = await height();
+      const rows = page.locator(`[data-compared-row="${width}"]`);
+      assert.equal(await rows.count(), 2);
+      for (const [at, text] of css.entries()) {
+        const under = await styled(bare, text);
+        const cells = (await rows.nth(at).locator('td').allInnerTexts()).map((one) => one.trim());
+        const other = under.filter((rect, i) =>
+          (['x', 'y', 'width', 'height'] as const).some(
+            (side) => Math.abs(rect[side] - plain[i]![side]) > 0.05,
+          ),
+        );
+        assert.match(cells[0]!, at === 0 ? /^A\s*narrow$/ : /^B\s*roomy$/);
+        assert.deepEqual(
+          [cells[1], cells[2], Number(cells[3]) + Number(cells[4]), cells[6]],
+          [String(await height()), String(without), other.length, '3'],
+          `${text} at ${width}`,
+        );
+      }
+      await bare.close();
+    }
+    for (const letter of ['A', 'B'])
+      assert.ok((await page.locator(`[data-compared-outline=${letter}]`).count()) >= 1);
+    assert.equal(await page.locator('[data-ghost]').count(), 0);
+    await page.locator('[data-part=edits]').click();
+    assert.equal(await page.locator('[data-compared-outline]').count(), 0);
     assert.deepEqual(errors, []);
   });
 });

@@ -66,6 +66,7 @@ describe('seek', () => {
     const found = await run((value) => value * 3 - 124, { is: 'equal', value: 0 });
     assert.equal(found.first, null);
     assert.deepEqual(found.nearest, { value: 41, number: -1 });
+    assert.deepEqual(found.passed, [{ from: 41, to: 42 }]);
   });
 
   test('several flips where the number turns', async () => {

@@ -28,6 +28,8 @@ export interface Sought {
   first: number | null;
   /** Where no value meets the target: the one that comes nearest, and how far off it is. */
   nearest: Point | null;
+  /** Neighbouring values between which the number passes the target without meeting it: smaller steps may. */
+  passed: { from: number; to: number }[];
   measured: number;
 }
 
@@ -80,10 +82,12 @@ export async function seek(
     return left !== 0 && right !== 0 && Math.sign(left) !== Math.sign(right);
   };
   const flips: Flip[] = [];
+  const passed: Sought['passed'] = [];
   const search = async (low: number, high: number): Promise<void> => {
     if (high - low <= 1) {
       if (crosses(known.get(low)!, known.get(high)!))
         flips.push({ from: valueOf(low), to: valueOf(high), before: isMet(known.get(low)!) });
+      else if (passes(low, high)) passed.push({ from: valueOf(low), to: valueOf(high) });
       return;
     }
     if (!crosses(known.get(low)!, known.get(high)!) && !passes(low, high)) return;
@@ -111,6 +115,7 @@ export async function seek(
           (best, one) => (best && distance(best) <= distance(one) ? best : one),
           null,
         ),
+    passed: passed.sort((a, b) => a.to - b.to),
     measured: known.size,
   };
 }

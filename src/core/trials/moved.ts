@@ -263,3 +263,19 @@ function parentAfter(
   for (const [after, one] of byAfter) if (one.before === parent) return after;
   return found.find((one) => one.before === parent)?.after ?? -1;
 }
+
+/**
+ * What is drawn of a difference: boxes of `after` (elements; −1: it vanished) with where they were, that changed by
+ * themselves and do not lie in another of them. None of `most` CSS px² or more: a frame around all tells nothing.
+ */
+export function outermost({ list }: Moved, after: RawReading, most: number): { from: Rect; after: number }[] {
+  const own = list.flatMap(({ under, from, after: element }) =>
+    under < 0 && from && from.width * from.height < most ? [{ from, after: element }] : [],
+  );
+  const known = new Set(own.map(({ after: element }) => element));
+  const liesInOne = (element: number): boolean => {
+    for (let at = after.parent[element] ?? -1; at >= 0; at = after.parent[at]!) if (known.has(at)) return true;
+    return false;
+  };
+  return own.filter(({ after: element }) => !liesInOne(element));
+}

@@ -3,6 +3,7 @@
   import { rectOf } from '$core/boxes/tree.ts';
   import type { Areas } from '$core/boxes/areas.ts';
   import { inset, outset, type Rect } from '$core/geometry/rect.ts';
+  import { outermost } from '$core/trials/moved.ts';
   import Dimension from '../drawing/Dimension.svelte';
   import type { Bench } from './bench.svelte.ts';
   import { axisOf, edgePosition, areaRect, type Edge } from './measuring.ts';
@@ -33,26 +34,20 @@
   /** Where what the trial moved was before, the largest changes first. */
   const ghosts = $derived.by(() => {
     const { moved, reading } = bench;
-    if (!moved || !reading) return [];
-    const small = moved.list.filter(
-      ({ under, from }) => under < 0 && from && from.width * from.height < (bench.width * bench.height) / 2,
-    );
-    const own = new Set(small.map(({ after }) => after));
-    const liesInOne = (element: number): boolean => {
-      for (let at = reading.parent[element] ?? -1; at >= 0; at = reading.parent[at]!)
-        if (own.has(at)) return true;
-      return false;
-    };
-    // What lies in one that is drawn goes with it.
-    return small
-      .filter(({ after }) => !liesInOne(after))
+    if (!moved || !reading || bench.outlines.length > 0) return [];
+    return outermost(moved, reading, (bench.width * bench.height) / 2)
       .slice(0, 24)
       .map(({ from, after }) => ({
-        from: screen(from!),
+        from: screen(from),
         to: after >= 0 && after < reading.count ? boxRect(after) : null,
       }))
       .filter(({ from, to }) => inView(from) || (to !== null && inView(to)));
   });
+
+  /** Where each of the trials that are compared puts what it moves; their letters stand in a row, so that none covers another. */
+  const outlines = $derived(
+    bench.outlines.map(({ rects, ...rest }) => ({ ...rest, rects: rects.map(screen).filter(inView) })),
+  );
 
   interface Measured {
     edge: Edge;
@@ -153,6 +148,32 @@
         <path d="M{from.x} {from.y}L{to.x} {to.y}" stroke="#875a00" stroke-width="1" fill="none" />
         <path d="M0 0L-9 -3V3Z" fill="#875a00" transform="translate({to.x} {to.y}) rotate({angle})" />
       {/if}
+    {/each}
+    {#each outlines as { letter, dash, rects }, row (letter)}
+      {#each rects as rect, i (i)}
+        <path d={frameOf(rect)} fill="none" stroke="#ffffff" stroke-opacity="0.85" stroke-width="3" />
+        <path
+          d={frameOf(rect)}
+          fill="none"
+          stroke="#1f4e79"
+          stroke-width="1.3"
+          stroke-dasharray={dash}
+          data-compared-outline={letter}
+        />
+        {#if rect.width > 40 && rect.height > 14}
+          <text
+            x={rect.x + rect.width - 5 - 11 * row}
+            y={rect.y + rect.height - 4}
+            text-anchor="end"
+            font-size="11"
+            font-weight="600"
+            fill="#1f4e79"
+            stroke="#ffffff"
+            stroke-width="3"
+            paint-order="stroke">{letter}</text
+          >
+        {/if}
+      {/each}
     {/each}
     {#if outlined}
       <path d={outlined} fill="none" stroke="#ffffff" stroke-opacity="0.8" stroke-width="2.5" />

@@ -46,7 +46,7 @@ import { spanOf, type Span } from '$core/findings/span.ts';
 import { viewportContents } from '$core/findings/viewport.ts';
 import { blameDefaults } from '$core/findings/pins.ts';
 import { keyOf, type Blame } from '$core/findings/prove.ts';
-import { hasBox, makeTree } from '$core/boxes/tree.ts';
+import { hasBox, makeTree, rectOf } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
 import { inUseOf, type InUse } from '$core/css/inuse.ts';
@@ -56,7 +56,8 @@ import { mutesOf, type Mute } from '$core/search/mutes.ts';
 import { quantityOf, quantityWithout, quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/dressing.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
-import { differences, type Moved } from '$core/trials/moved.ts';
+import type { Rect } from '$core/geometry/rect.ts';
+import { differences, outermost, type Moved } from '$core/trials/moved.ts';
 import { reasonOf, type Reason } from '$core/trials/why.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { writtenBack } from '$core/trials/written.ts';
@@ -340,8 +341,17 @@ const analyst = {
   /** Two readings of the page, without a trial and under it: a number in both, and what is different. */
   compare: (without: unknown, under: unknown, quantity: Quantity): Omit<Compared, 'reach'> => {
     const [before, after] = [makeTree(checkedReading(without)), makeTree(checkedReading(under))];
-    const { counts, largest } = differences(before, after);
-    return { plain: quantityOf(before, quantity), number: quantityOf(after, quantity), counts, largest };
+    const moved = differences(before, after);
+    const { width, height } = after.reading.viewport;
+    return {
+      plain: quantityOf(before, quantity),
+      number: quantityOf(after, quantity),
+      counts: moved.counts,
+      largest: moved.largest,
+      outlines: outermost(moved, after.reading, (width * height) / 2)
+        .filter(({ after: element }) => element >= 0 && hasBox(after, element))
+        .map(({ after: element }) => rectOf(after.reading, element)),
+    };
   },
   quantityWords: (quantity: Quantity): string => quantityWords(need().analyses[0]!.tree, quantity),
   /** Children, with a box, of elements of the page; of −1: what is in its body. */
@@ -559,6 +569,8 @@ export interface Compared {
   counts: Moved['counts'];
   /** CSS px. */
   largest: number;
+  /** Where it puts the boxes that it changes, the largest change first. */
+  outlines: Rect[];
   /** Elements that the selectors of its edits match. */
   reach: number;
 }

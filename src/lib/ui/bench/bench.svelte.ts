@@ -29,6 +29,7 @@ import type { Edge } from './measuring.ts';
 import { recallPins, storePins, type Pinned } from './pins.ts';
 import type { Sort } from './sorts.ts';
 import { createFinder } from './finder.svelte.ts';
+import type { Outlines } from './view.ts';
 import { createWearing } from './wearing.ts';
 import { createLab, keyFor, sourcesOf, type Against } from './lab.ts';
 
@@ -122,6 +123,8 @@ export function createBench(input: BenchInput, start: Place) {
   let edits: readonly Edit[] = [];
   let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
   let moved = $state.raw<Moved | null>(null);
+  /** Where each of the trials that are compared puts what it moves. */
+  let outlines = $state.raw<Outlines[]>([]);
   let against = $state.raw<Against>({ kind: 'plain' });
   let defaults: Defaults = {};
   const wearing = createWearing({
@@ -717,6 +720,12 @@ export function createBench(input: BenchInput, start: Place) {
     },
     get unlaid() {
       return unlaid;
+    },
+    get outlines() {
+      return outlines;
+    },
+    set outlines(list) {
+      outlines = list;
     },
     get moved() {
       return moved;

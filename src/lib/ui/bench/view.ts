@@ -40,3 +40,10 @@ export function nextZoom(zoom: number, direction: 1 | -1): number {
       : ZOOMS.filter((one) => one < zoom - 0.001).reverse();
   return list[0] ?? zoom;
 }
+
+/** Where one of several trials puts what it moves, in document px; told apart by letter and line. */
+export interface Outlines {
+  letter: string;
+  dash: string;
+  rects: Rect[];
+}

@@ -1,4 +1,4 @@
-<!-- Up to four trials side by side: a number under each, and what else each of them moves, at the width at hand and at common ones. -->
+<!-- Up to four trials side by side: a number under each, and what else each of them moves, at the width at hand and at common ones; over the page, where each puts its boxes. -->
 <script lang="ts">
   import { px } from '$core/geometry/rect.ts';
   import type { Quantity, Target } from '$core/search/symptom.ts';
@@ -35,7 +35,11 @@
       for (const width of [bench.width, ...widths.filter((one) => one !== bench.width)])
         for (const trial of picked) {
           if (stop.signal.aborted) return;
-          const made = await bench.compareAt(trial.edits, width, wanted);
+          const made = await bench.compareAt(
+            trial.edits.filter(({ on }) => on),
+            width,
+            wanted,
+          );
           rows = [...rows, { trial, width, made }];
         }
     } catch (error) {
@@ -46,6 +50,27 @@
   }
   const total = $derived(chosen.length * widths.length);
   const shown = (number: number | null) => (number === null ? 'no box' : px(number));
+
+  /** Told apart by letter and line, over the page as in the table. */
+  const LETTERS = ['A', 'B', 'C', 'D'];
+  const DASHES = ['none', '7 3', '2 3', '9 3 2 3'];
+  const compared = $derived([...new Set(rows.map(({ trial }) => trial))]);
+  /** The width at hand first: it is what is seen. */
+  const groups = $derived(
+    [...new Set(rows.map(({ width }) => width))].map((width) => ({
+      width,
+      rows: rows.filter((row) => row.width === width),
+    })),
+  );
+  $effect(() => {
+    bench.outlines = rows
+      .filter(({ width }) => width === bench.width)
+      .map(({ trial, made }) => {
+        const at = compared.indexOf(trial);
+        return { letter: LETTERS[at]!, dash: DASHES[at]!, rects: made.outlines };
+      });
+    return () => (bench.outlines = []);
+  });
 </script>
 
 <div class="flex flex-col gap-2 text-[13px]" data-compare>
@@ -86,7 +111,6 @@
         <thead>
           <tr class="border-b border-base-content text-left">
             <th class="py-0.5 pr-3 font-medium">Trial</th>
-            <th class="pr-3 text-right font-medium">at</th>
             <th class="pr-3 text-right font-medium">{words}</th>
             <th class="pr-3 text-right font-medium">without it</th>
             <th class="pr-3 text-right font-medium">moved</th>
@@ -95,22 +119,46 @@
             <th class="text-right font-medium">reaches</th>
           </tr>
         </thead>
-        <tbody>
-          {#each [...rows].sort((a, b) => a.width - b.width) as { trial, width, made } (`${trial.id} ${width}`)}
-            <tr class="border-b border-base-300 {width === bench.width ? 'font-medium' : ''}">
-              <td class="py-0.5 pr-3"
-                ><button class="linkish" onclick={() => trials.choose(trial)}>{trial.name}</button></td
+        {#each groups as group (group.width)}
+          <tbody>
+            <tr class="border-b border-base-300">
+              <th scope="rowgroup" colspan="7" class="num pt-2 text-left font-medium"
+                >{group.width} px wide{#if group.width === bench.width}<span class="faint font-normal"
+                    >, outlined over the page</span
+                  >{/if}</th
               >
-              <td class="num pr-3 text-right">{width}</td>
-              <td class="num pr-3 text-right">{shown(made.number)}</td>
-              <td class="num pr-3 text-right">{shown(made.plain)}</td>
-              <td class="num pr-3 text-right">{made.counts.moved}</td>
-              <td class="num pr-3 text-right">{made.counts.resized + made.counts.wrapped}</td>
-              <td class="num pr-3 text-right">{px(made.largest)}</td>
-              <td class="num text-right">{made.reach}</td>
             </tr>
-          {/each}
-        </tbody>
+            {#each group.rows as { trial, made } (trial.id)}
+              {@const at = compared.indexOf(trial)}
+              <tr class="border-b border-base-300" data-compared-row={group.width}>
+                <td class="py-0.5 pr-3 whitespace-nowrap">
+                  <svg width="22" height="8" class="mr-1 inline" aria-hidden="true"
+                    ><path
+                      d="M0 4H22"
+                      stroke="currentColor"
+                      stroke-width="1.5"
+                      stroke-dasharray={DASHES[at]}
+                    /></svg
+                  ><span class="mr-1.5 font-medium">{LETTERS[at]}</span><button
+                    class="linkish"
+                    title="Lay this one over the page"
+                    onclick={() => trials.choose(trial)}>{trial.name}</button
+                  >{#if !list.some((one) => one.id === trial.id && one.edits === trial.edits)}<span
+                      class="faint"
+                    >
+                      edited since</span
+                    >{/if}</td
+                >
+                <td class="num pr-3 text-right">{shown(made.number)}</td>
+                <td class="num pr-3 text-right">{shown(made.plain)}</td>
+                <td class="num pr-3 text-right">{made.counts.moved}</td>
+                <td class="num pr-3 text-right">{made.counts.resized + made.counts.wrapped}</td>
+                <td class="num pr-3 text-right">{px(made.largest)}</td>
+                <td class="num text-right">{made.reach}</td>
+              </tr>
+            {/each}
+          </tbody>
+        {/each}
       </table>
     {/if}
   {/if}

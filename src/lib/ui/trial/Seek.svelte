@@ -28,15 +28,18 @@
   let to = $state(100);
   let step = $state(1);
   let unit = $state('px');
-  /** A range around the number that stands there, in the author's own unit. */
+  /** A range around the number that stands there, in the author's own unit; another reading of the same leaves what was typed. */
+  const standing = $derived(`${declaration?.key ?? ''}\n${declaration?.source.value ?? ''}`);
   $effect(() => {
-    const match = /^(-?[\d.]+)([a-z%]*)/i.exec(declaration?.source.value ?? '');
+    const match = /\n(-?[\d.]+)([a-z%]*)/i.exec(standing);
     if (!match) return;
     const number = Number(match[1]);
-    unit = UNITS.includes(match[2]!.toLowerCase()) ? match[2]!.toLowerCase() : 'px';
-    step = unit === 'px' || unit === '%' || unit === 'vw' ? 1 : 0.05;
+    const own = UNITS.includes(match[2]!.toLowerCase()) ? match[2]!.toLowerCase() : 'px';
+    const fine = own === 'px' || own === '%' || own === 'vw' ? 1 : 0.05;
+    unit = own;
+    step = fine;
     from = Math.min(0, Math.floor(number * 2));
-    to = Math.max(step * 20, Math.ceil(number * 2));
+    to = Math.max(fine * 20, Math.ceil(number * 2));
   });
 
   let quantity = $state.raw<Quantity | null>(null);
@@ -113,10 +116,15 @@
     const words = `${asked.words} ${targetWords(asked.target)}`;
     const { property } = asked.source;
     const { nearest } = sought;
-    if (runs.length === 0)
-      return nearest
-        ? `There is no such value of ${property} in this range. The nearest is ${value(nearest.value)}, where it is ${px(nearest.number ?? 0)}.`
-        : `There is no such value of ${property} in this range.`;
+    if (runs.length === 0) {
+      const near = nearest
+        ? ` The nearest is ${value(nearest.value)}, where it is ${px(nearest.number ?? 0)}.`
+        : '';
+      const between = sought.passed.map((one) => `${value(one.from)} and ${value(one.to)}`);
+      return between.length > 0
+        ? `No value of ${property} in these steps meets it, but it is passed between ${between.join(', and between ')}: smaller steps may meet it.${near}`
+        : `There is no such value of ${property} in this range.${near}`;
+    }
     const list = runs.map((run) =>
       run.from === run.to ? `at ${value(run.from)}` : `from ${value(run.from)} to ${value(run.to)}`,
     );
