@@ -3,6 +3,7 @@
  * The answer false: rules alone will not do, and the request must come again with whole texts.
  */
 import type { Requests } from './protocol.ts';
+import { wear } from './restyle.ts';
 import { walk } from './walk.ts';
 import { isUnderlay } from './underlay.ts';
 
@@ -144,6 +145,7 @@ function set(element: Element, name: string, value: string | null): void {
 }
 
 export async function dress(last: readonly Element[], ask: Requests['dress']['ask']): Promise<boolean> {
+  wear();
   const wanted = new Map<Owner, { text: string | null; rules: Rules | null }>();
   for (const sheet of ask.sheets) {
     const owner = ownerOf(sheet);

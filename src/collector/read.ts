@@ -6,6 +6,7 @@ import { copiesOf, type Ints, type Last } from './copies.ts';
 import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
+import { layAnew } from './restyle.ts';
 import { walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
@@ -87,6 +88,18 @@ const LAID_OUT = new Set(
     ' ',
   ),
 );
+
+/** The sides at which an inline box parts the text within it from that around it, so that no letters join across. */
+const PARTING = ['margin', 'padding', 'border-width'];
+
+/** Whether inline boxes part their text from that around them by something else than in the last reading. */
+function partsAnew(last: Memory, used: Record<string, Ints>, fresh: Set<string>): boolean {
+  const asked = PARTING.filter((property) => fresh.has(property));
+  return last.displays.some(
+    (display, i) =>
+      display === 'inline' && asked.some((property) => last.used[property]![i] !== used[property]![i]),
+  );
+}
 
 /** Names and attributes of the elements. */
 interface Named {
@@ -173,6 +186,12 @@ export function read(
       canCopy: canTell && !fresh!.has('transform'),
     },
   );
+  // Engines shape again only what they must: the lines are not those of a page that was opened so.
+  if (last && fresh && partsAnew(last, used, fresh)) {
+    layAnew();
+    memory = null;
+    return read(plan, { depth, wanted, limit, changed: null });
+  }
   const full = depth === 'full';
   const matched =
     last?.matched ??

@@ -5,3 +5,29 @@ export function restyle(element: Element, written: string | null): void {
   element.getAttribute('style');
   element.removeAttribute('style');
 }
+
+/** Whether engines may keep something of how the document was laid out before. */
+let isWorn = true;
+
+/** To be called where something was changed in the document. */
+export const wear = (): void => {
+  isWorn = true;
+};
+
+/**
+ * Takes the document out of layout and puts it back, once after it was opened or changed. What engines keep of an earlier
+ * layout, such as how the letters of a line were shaped or where a box stood before its picture came, is gone then: it is
+ * laid out as if it were opened so.
+ */
+export function layAnew(): void {
+  if (!isWorn) return;
+  isWorn = false;
+  const root = document.documentElement as HTMLElement;
+  const written = root.getAttribute('style');
+  const { scrollX: left, scrollY: top } = window;
+  root.style.setProperty('display', 'none', 'important');
+  void getComputedStyle(root).display;
+  restyle(root, written);
+  // Without a box the root forgets where it was scrolled to.
+  if (left !== 0 || top !== 0) window.scrollTo({ left, top, behavior: 'instant' });
+}

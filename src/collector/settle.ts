@@ -1,5 +1,7 @@
 /** Waits for what changes layout after a document has loaded: the frame's new size, fonts, images. */
 
+import { layAnew } from './restyle.ts';
+
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 async function until(holds: () => boolean, end: number): Promise<boolean> {
@@ -30,5 +32,6 @@ export async function settle({
   const images = Array.from(document.images);
   if (!(await until(() => images.every((image) => image.complete || image.loading === 'lazy'), end)))
     waited.push('images');
+  if (waited.length === 0) layAnew();
   return { width: innerWidth, height: innerHeight, waited };
 }

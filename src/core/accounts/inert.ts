@@ -11,6 +11,7 @@ import type { Source } from '../css/styles.ts';
 import { declaredOf } from './declared.ts';
 import { hasPercent, isAuto, isIndefinite, ladder, ladderSentence } from './ladder.ts';
 import { sizeAccount } from './size.ts';
+import { neverSticks } from './sticky.ts';
 
 export interface Inert {
   property: string;
@@ -44,6 +45,11 @@ const named = ({ analysis, above }: Place): string =>
   above < 0 ? 'the page' : labelOf(analysis.reading, above);
 
 const RULES: Rule[] = [
+  {
+    properties: /^position$/,
+    why: ({ analysis, element }, _, value) =>
+      value === 'sticky' ? (neverSticks(analysis, element)?.why ?? null) : null,
+  },
   {
     properties: /^(top|right|bottom|left)$/,
     why: ({ position }, property, value) =>

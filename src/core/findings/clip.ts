@@ -9,6 +9,7 @@ import {
   clips,
   cut,
   inkOf,
+  isAgain,
   isThing,
   isTransformed,
   name,
@@ -89,6 +90,12 @@ function share(ink: readonly Rect[], box: Rect): number {
   return out.length / ink.length;
 }
 
+/** Whether an animation goes on for ever on a box: what it shows at any one time is not all. */
+const isAnimated = ({ styles }: Analysis, element: number): boolean =>
+  ['animation', 'animation-iteration-count'].some((one) =>
+    /\binfinite\b/.test(resolve(styles, element, one).value),
+  );
+
 function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, lost: number): string {
   const value = (property: string, at = clip) => resolve(analysis.styles, at, property).value;
   const { tree, reading } = analysis;
@@ -104,6 +111,12 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
   const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
   if (box.width < least || box.height < least) return 'What cuts it off has no room: it is closed';
   const between = upward(analysis, element, clip);
+  const again = Array.from({ length: tree.count }, (_, i) => i).find(
+    (i) => sightOf(analysis).visible[i] && isAgain(analysis, element, i),
+  );
+  if (again !== undefined && lost < 1) return `${name(analysis, again)} says the same in the same place`;
+  const animated = between.find((at) => isAnimated(analysis, at));
+  if (animated !== undefined) return `An animation moves ${name(analysis, animated)}`;
   const moved = between.find((at) => {
     const position = usedText(reading, 'position', at);
     return position === 'absolute' || position === 'fixed' || isTransformed(analysis, at);

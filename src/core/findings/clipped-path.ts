@@ -4,7 +4,7 @@ import { hasBox, rectOf, usedPx } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Rect } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { holds, inkOf, isThing, name, sightOf } from './sight.ts';
+import { holds, inkOf, isThing, name, seenInk, sightOf } from './sight.ts';
 
 /** Whether a point, relative to the upper left corner of the box, is shown. */
 type Shows = (x: number, y: number) => boolean;
@@ -123,7 +123,9 @@ export function clippedPaths(analysis: Analysis, kind: 'clip'): Suspect[] {
     for (let i = clip; i < tree.count && holds(analysis, clip, i); i++) {
       if (!visible[i] || isThing(tree, i)) continue;
       for (const ink of inkOf(analysis, i)) {
-        const lost = lostOf(ink, box, shows);
+        const seen = seenInk(analysis, i, ink);
+        if (!seen) continue;
+        const lost = lostOf(seen, box, shows);
         isSeen ||= lost.isSeen;
         if (lost.px > worst.px) worst = { px: lost.px, element: i };
       }

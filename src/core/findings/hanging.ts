@@ -33,22 +33,22 @@ export function hangings(analysis: Analysis): Hanging[] {
 function look(analysis: Analysis): Hanging[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
-  const lowest = new Map<number, { bottom: number; element: number }>();
+  const lowest = new Map<number, { bottom: number; element: number; isGround: boolean }>();
   for (let i = tree.count - 1; i > 0; i--) {
     if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
     for (const bottom of linesOf(analysis, i))
-      if (bottom > (lowest.get(i)?.bottom ?? -Infinity)) lowest.set(i, { bottom, element: i });
+      if (bottom > (lowest.get(i)?.bottom ?? -Infinity)) lowest.set(i, { bottom, element: i, isGround: false });
     let own = lowest.get(i);
     const { y, height } = rectOf(reading, i);
     // Its own ground hangs out of what is around it, and not of itself.
     if (hasGround(analysis, i) && y + height > (own?.bottom ?? -Infinity))
-      own = { bottom: y + height, element: i };
+      own = { bottom: y + height, element: i, isGround: true };
     const parent = reading.parent[i]!;
     if (own && own.bottom > (lowest.get(parent)?.bottom ?? -Infinity) && !clips(tree, i, 'y'))
       lowest.set(parent, own);
   }
   const out: Hanging[] = [];
-  for (const [box, { bottom, element }] of [...lowest].sort(([a], [b]) => a - b)) {
+  for (const [box, { bottom, element, isGround }] of [...lowest].sort(([a], [b]) => a - b)) {
     if (clips(tree, box, 'y') || /^inline$|^table-row|none/.test(tree.kinds[box]!) || reading.parent[box]! < 1)
       continue;
     if (out.some((one) => holds(analysis, one.box, box))) continue;
@@ -62,6 +62,8 @@ function look(analysis: Analysis): Hanging[] {
         .map((at) => ({ at, areas: laidAreas(tree, at) }))
         .filter(
           ({ at, areas }) =>
+            // A ground does not hang out of itself, though a transform may draw it larger than it was laid out.
+            !(isGround && at === element) &&
             !/^inline$|^table-row/.test(tree.kinds[at]!) &&
             (hasGround(analysis, at) || areas.border.bottom > 0),
         )

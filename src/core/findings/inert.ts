@@ -13,9 +13,11 @@ export const kind = 'inert';
 
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
-  /^(width|height|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
+  /^(position|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
 const NOTHING =
   /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
+const SIZES = /width$|height$/;
+const sizeOf = (property: string) => (property.endsWith('width') ? 'width' : 'height');
 /** Selectors that reach whatever comes say nothing of the box at hand. */
 const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
 
@@ -49,7 +51,7 @@ export function detect(analysis: Analysis): Suspect[] {
     const asked = (property: string): boolean =>
       VISIBLE.test(property) &&
       !works.has(all.get(property)![0]!.source) &&
-      (property === 'width' || property === 'height' ? refusal(kindOf, property) !== null : true);
+      (SIZES.test(property) ? refusal(kindOf, sizeOf(property)) !== null : true);
     const inert = inertOf(analysis, i, asked);
     const own = new Set<string>();
     for (const { property: names, value, source, why } of inert) {
@@ -77,7 +79,9 @@ export function detect(analysis: Analysis): Suspect[] {
     const wanted = declaredPx(analysis, first!, property, value);
     if (Number.isFinite(wanted) && Math.abs(wanted) < 3) continue;
     const { width, height } = rectOf(analysis.reading, first!);
-    const has = property === 'width' ? width : property === 'height' ? height : 0;
+    const has = property.endsWith('width') ? width : property.endsWith('height') ? height : 0;
+    // A limit that the box keeps anyway has nothing to do.
+    if (/^max-/.test(property) ? has <= wanted : /^min-/.test(property) && has >= wanted) continue;
     out.push(
       suspect({
         kind,
@@ -86,7 +90,7 @@ export function detect(analysis: Analysis): Suspect[] {
         axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
         subject: first!,
         what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}: ${why}`,
-        form: tree.kinds[first!] === 'inline' ? 'inline' : '',
+        form: property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : '',
         places: elements,
         weight: 8,
         source,

@@ -5,7 +5,9 @@ import { laidAreas } from '../boxes/areas.ts';
 import { px, same } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { hangings } from './hanging.ts';
+import { beyondTheView, neverScrolls } from './out-of-reach.ts';
 import {
+  goesLeft,
   hasGround,
   holds,
   inkOf,
@@ -15,6 +17,7 @@ import {
   paddingBox,
   scrollsOn,
   seenOf,
+  seenInk,
   sightOf,
   clips,
   tagOf,
@@ -28,13 +31,23 @@ const LEAST = 1;
 /** Beyond its viewport by more than this a page scrolls: engines round what scrolls to whole px. */
 const SCROLLS = 0.4;
 
-/** The right end of a box and of its own text. */
-export function reachOf({ tree, reading }: Analysis, element: number): number {
+/** The ends of a box, with its own text. */
+function endsOf({ tree, reading }: Analysis, element: number): { left: number; right: number } {
   const { x, width } = rectOf(reading, element);
-  let right = x + width;
+  let [left, right] = [x, x + width];
   for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
-    if (!blank) for (const piece of pieces) right = Math.max(right, piece.x + piece.width);
-  return right;
+    if (!blank)
+      for (const piece of pieces) {
+        left = Math.min(left, piece.x);
+        right = Math.max(right, piece.x + piece.width);
+      }
+  return { left, right };
+}
+
+/** CSS px by which a box, with its own text, goes beyond the page on the side to which the page scrolls. */
+function beyondPage(analysis: Analysis, element: number): number {
+  const { left, right } = endsOf(analysis, element);
+  return goesLeft(analysis, 0) ? -left : right - analysis.reading.document.clientWidth;
 }
 
 export function detect(analysis: Analysis): Suspect[] {
@@ -44,6 +57,8 @@ export function detect(analysis: Analysis): Suspect[] {
     ...ofContainers(analysis),
     ...ofOwnText(analysis),
     ...hangingOut(analysis),
+    ...beyondTheView(analysis, kind),
+    ...neverScrolls(analysis, kind),
   ];
 }
 
@@ -60,7 +75,7 @@ function ofThePage(analysis: Analysis): Suspect[] {
     if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
     // What is fixed to the viewport makes no page scroll, nor does what is in it.
     if (upward(analysis, i).some((at) => usedText(reading, 'position', at) === 'fixed')) continue;
-    if (reachOf(analysis, i) > clientWidth + SCROLLS) stuck.push(i);
+    if (beyondPage(analysis, i) > SCROLLS) stuck.push(i);
   }
   const out = new Map<number, Suspect>();
   for (const element of stuck) {
@@ -70,7 +85,7 @@ function ofThePage(analysis: Analysis): Suspect[] {
       out.get(above)!.boxes.push(element);
       continue;
     }
-    const by = Math.min(reachOf(analysis, element), scrollWidth) - clientWidth;
+    const by = Math.min(beyondPage(analysis, element), scrollWidth - clientWidth);
     out.set(
       element,
       suspect({
@@ -145,16 +160,19 @@ function ofContainers(analysis: Analysis): Suspect[] {
     const [own, around] = [rectOf(reading, i), rectOf(reading, parent)];
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
     const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
-    const right = bare ? reachOf(analysis, i) : own.x + own.width;
-    const by = right - (around.x + around.width);
-    const isThere = own.width >= 1 || right > own.x + own.width;
+    const toLeft = goesLeft(analysis, parent);
+    const { left, right } = bare ? endsOf(analysis, i) : { left: own.x, right: own.x + own.width };
+    const by = toLeft ? around.x - left : right - (around.x + around.width);
+    const isThere = own.width >= 1 || right - left > own.width;
     if (by < LEAST || around.width < 1 || !isThere) continue;
-    if (right > clientWidth + SCROLLS && !isClippedOn(analysis, i, 'x')) continue;
+    if (beyondPage(analysis, i) > SCROLLS && !isClippedOn(analysis, i, 'x')) continue;
     // What is cut off before it sticks out is not seen to.
-    const beyond = { ...own, x: around.x + around.width, width: by };
+    const beyond = { ...own, x: toLeft ? around.x - by : around.x + around.width, width: by };
     if (!seenOf(analysis, i, beyond)) continue;
     const pulled = pullsOut(analysis, i, parent);
     const moved = isTransformed(analysis, i);
+    // It leaves its column on both sides, and ends where the page does.
+    const isBleed = own.x < around.x - 0.5 && Math.abs(own.x) < 1 && Math.abs(right - clientWidth) < 1;
     const relative =
       usedText(reading, 'position', i) === 'relative' && resolve(analysis.styles, i, 'left').winner !== null;
     out.push(
@@ -167,11 +185,13 @@ function ofContainers(analysis: Analysis): Suspect[] {
         what: `${name(analysis, i)} sticks out of ${name(analysis, parent)} by ${px(by)} px`,
         meant: pulled
           ? 'A negative margin takes it to the edge of what is around it'
-          : moved
-            ? 'A transform moves it'
-            : relative
-              ? 'It is moved by an offset of its own'
-              : '',
+          : isBleed
+            ? 'It goes from side to side of the page'
+            : moved
+              ? 'A transform moves it'
+              : relative
+                ? 'It is moved by an offset of its own'
+                : '',
         boxes: [i, ...inTable(analysis, i)],
         weight: by + (isThing(tree, i) ? 20 : 0),
       }),
@@ -216,20 +236,22 @@ const endsInSight = (analysis: Analysis, element: number): boolean =>
 function ofOwnText(analysis: Analysis): Suspect[] {
   const { reading, tree } = analysis;
   const { visible } = sightOf(analysis);
-  const { clientWidth } = reading.document;
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
     if (clips(tree, i, 'x') || isThing(tree, i) || tagOf(tree, i) === 'body') continue;
     if (!endsInSight(analysis, i)) continue;
     const { x, width } = rectOf(reading, i);
-    const right = reachOf(analysis, i);
-    const by = right - x - width;
+    const toLeft = goesLeft(analysis, i);
+    const { left, right } = endsOf(analysis, i);
+    const by = toLeft ? x - left : right - x - width;
     // In the padding of the next cell there is nothing that it could cover.
     const least = tree.kinds[i] === 'table-cell' ? laidAreas(tree, i).padding.left + LEAST : LEAST;
-    if (by < least || width < 1 || (right > clientWidth + SCROLLS && !isClippedOn(analysis, i, 'x'))) continue;
+    if (by < least || width < 1) continue;
+    if (beyondPage(analysis, i) > SCROLLS && !isClippedOn(analysis, i, 'x')) continue;
     const { y, height } = rectOf(reading, i);
-    if (!seenOf(analysis, i, { x: x + width, y, width: by, height: Math.max(1, height) })) continue;
+    const beyond = { x: toLeft ? x - by : x + width, y, width: by, height: Math.max(1, height) };
+    if (!seenOf(analysis, i, beyond)) continue;
     const indent = resolve(analysis.styles, i, 'text-indent').value;
     out.push(
       suspect({
@@ -267,7 +289,7 @@ function beforeThePage(analysis: Analysis): Suspect[] {
           const [start, size] = axis === 'x' ? [ink.x, ink.width] : [ink.y, ink.height];
           // A line's own area is taller than its letters; what lies wholly outside waits there, or is hidden.
           const lost = axis === 'x' ? -start : -start - (isThing(tree, i) ? 0 : size * 0.2);
-          return start + size > 2 && lost >= LEAST && seenOf(analysis, i, ink) ? lost : 0;
+          return start + size > 2 && lost >= LEAST && seenInk(analysis, i, ink) ? lost : 0;
         }),
       );
       if (by === 0 || isClippedOn(analysis, i, axis)) continue;
@@ -342,6 +364,6 @@ function within(analysis: Analysis, container: number, limit: number): number[] 
   const { tree } = analysis;
   const out: number[] = [];
   for (let i = container + 1; i < tree.count && holds(analysis, container, i); i++)
-    if (hasBox(tree, i) && reachOf(analysis, i) > limit + LEAST) out.push(i);
+    if (hasBox(tree, i) && endsOf(analysis, i).right > limit + LEAST) out.push(i);
   return out.length > 0 ? out : [container];
 }

@@ -11,10 +11,12 @@ import {
   hasGround,
   holds,
   inkOf,
+  isAgain,
   isThing,
   isTransformed,
   letters,
   name,
+  seenInk,
   seenOf,
   sightOf,
   tagOf,
@@ -36,6 +38,7 @@ export function detect(analysis: Analysis): Suspect[] {
     ...closeLines(analysis),
     ...stays(analysis),
     ...sticks(analysis, kind),
+    ...undersides(analysis),
   ];
   // What two boxes do to each other is told once.
   const told = new Set(out.flatMap(({ subject, other }) => [`${subject} ${other}`, `${other} ${subject}`]));
@@ -49,7 +52,7 @@ function inked(analysis: Analysis): Suspect[] {
   for (let i = 0; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
     for (const rect of inkOf(analysis, i)) {
-      const seen = seenOf(analysis, i, isThing(tree, i) ? rect : letters(rect));
+      const seen = seenInk(analysis, i, isThing(tree, i) ? rect : letters(rect));
       if (seen && seen.width > 1 && seen.height > 1) inks.push({ element: i, rect: seen });
     }
   }
@@ -139,12 +142,15 @@ function placedIn(analysis: Analysis, a: number, b: number): [number, number] | 
   return placed !== undefined && isUnreadable(analysis, placed, inner, outer) ? [placed, outer] : null;
 }
 
+const seenInksOf = (analysis: Analysis, element: number): Rect[] =>
+  inkOf(analysis, element).flatMap((ink) => seenInk(analysis, element, ink) ?? []);
+
 /** Px by which ink reaches out of a box that it lies in. */
 function sticksOut(analysis: Analysis, box: number, deep: number): number {
   const around = rectOf(analysis.reading, box);
   return Math.max(
     0,
-    ...inkOf(analysis, deep).map(({ x, y, width, height }) =>
+    ...seenInksOf(analysis, deep).map(({ x, y, width, height }) =>
       Math.max(
         x + width - around.x - around.width,
         y + height - around.y - around.height,
@@ -169,7 +175,7 @@ function pulled(analysis: Analysis, a: number, b: number): number {
 function covered(analysis: Analysis, deep: number, other: number, vertical: boolean): number {
   const box = rectOf(analysis.reading, other);
   let most = 0;
-  for (const ink of inkOf(analysis, deep)) {
+  for (const ink of seenInksOf(analysis, deep)) {
     const common = cut(ink, box);
     if (common) most = Math.max(most, vertical ? common.height : common.width);
   }
@@ -271,14 +277,13 @@ function closeLines(analysis: Analysis): Suspect[] {
   for (const [element, runs] of inside(tree).texts) {
     if (!visible[element] || isThing(tree, element)) continue;
     const size = usedPx(reading, 'font-size', element);
+    const pieces = runs
+      .filter(({ blank }) => !blank)
+      .flatMap((run) => run.pieces.filter(({ width }) => width > 1));
+    // A first letter that is larger than its line begins beside it, and is no line of its own.
+    const tall = Math.min(...pieces.map(({ height }) => height)) * 1.2;
     const tops = [
-      ...new Set(
-        runs
-          .filter(({ blank }) => !blank)
-          .flatMap(({ pieces }) =>
-            pieces.filter(({ width }) => width > 1).map(({ y }) => Math.round(y * 4) / 4),
-          ),
-      ),
+      ...new Set(pieces.filter(({ height }) => height <= tall).map(({ y }) => Math.round(y * 4) / 4)),
     ].sort((a, b) => a - b);
     const steps = tops.slice(1).map((top, n) => top - tops[n]!);
     const closest = Math.min(...steps.filter((step) => step > size * 0.3));
@@ -323,7 +328,7 @@ function stays(analysis: Analysis): Suspect[] {
       if (!visible[i] || !hasBox(tree, i)) continue;
       if (upward(analysis, i).some((at) => /^(fixed|absolute)$/.test(tree.kinds[at]!))) continue;
       for (const ink of inkOf(analysis, i)) {
-        const seen = seenOf(analysis, i, letters(ink));
+        const seen = seenInk(analysis, i, letters(ink));
         const common = seen && cut(seen, rect);
         if (!common || common.height < 2 || common.width < 2) continue;
         const by = end === 'top' ? rect.y + rect.height - ink.y : ink.y + ink.height - rect.y;
@@ -345,6 +350,57 @@ function stays(analysis: Analysis): Suspect[] {
       }),
     ];
   });
+}
+
+/** The text that a box with a ground covers, since a transform or an offset draws it out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
+function undersides(analysis: Analysis): Suspect[] {
+  const { tree, reading, order } = analysis;
+  const { visible, clipper } = sightOf(analysis);
+  const isMoved = (element: number): boolean =>
+    /^(block|list-item|flex-item|grid-item|inline-block|float|table)$/.test(tree.kinds[element]!) &&
+    (isTransformed(analysis, element) ||
+      (usedText(reading, 'position', element) === 'relative' &&
+        ['left', 'top', 'right', 'bottom'].some((side) => Math.abs(usedPx(reading, side, element)) > 0.5)));
+  const out: Suspect[] = [];
+  for (let box = 1; box < tree.count; box++) {
+    if (!visible[box] || !hasBox(tree, box) || !isMoved(box) || !hasGround(analysis, box)) continue;
+    const up = upward(analysis, reading.parent[box]!);
+    if (up.some((at) => /absolute|fixed/.test(tree.kinds[at]!) || isMoved(at))) continue;
+    const shown = seenOf(analysis, box, rectOf(reading, box));
+    if (!shown) continue;
+    let worst = { area: 0, at: -1, cut: shown };
+    for (const beside of childrenOf(tree, reading.parent[box]!)) {
+      if (beside === box || order[beside]! > order[box]! || isMoved(beside)) continue;
+      if (/absolute|fixed/.test(tree.kinds[beside]!) || clipper[beside] !== clipper[box]) continue;
+      for (let i = beside; i < tree.count && holds(analysis, beside, i); i++) {
+        if (!visible[i] || !hasBox(tree, i) || order[i]! > order[box]!) continue;
+        for (const ink of inkOf(analysis, i)) {
+          const seen = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
+          const common = seen && cut(seen, shown);
+          if (!common || common.width < 3 || common.height < 3) continue;
+          if (common.width * common.height > worst.area)
+            worst = { area: common.width * common.height, at: i, cut: common };
+        }
+      }
+    }
+    if (worst.at < 0) continue;
+    const axis = worst.cut.width <= worst.cut.height ? 'x' : 'y';
+    const by = axis === 'x' ? worst.cut.width : worst.cut.height;
+    out.push(
+      suspect({
+        kind,
+        px: by,
+        axis,
+        subject: box,
+        other: worst.at,
+        what: `${name(analysis, box)} is drawn over ${px(by)} px of ${name(analysis, worst.at)}`,
+        form: 'underside',
+        boxes: [box],
+        weight: 110 + by,
+      }),
+    );
+  }
+  return out;
 }
 
 /** Whether what is placed by hand spoils what it lies over: letters on letters, or a band over the text of the page. */
@@ -377,6 +433,7 @@ function meantBy(analysis: Analysis, a: number, b: number, from: number, to: num
     for (const at of upward(analysis, deep, reading.parent[top]!)) {
       const position = usedText(reading, 'position', at);
       if (position === 'absolute') {
+        if (isAgain(analysis, from, to)) return `${name(analysis, at)} says the same in the same place`;
         if (isUnreadable(analysis, at, from, to)) continue;
         return `${name(analysis, at)} is placed over the page by hand`;
       }

@@ -105,6 +105,17 @@ export function letters({ x, y, width, height }: Rect): Rect {
   return { x: x + 0.5, y: y + height * 0.22, width: width - 1, height: height * 0.56 };
 }
 
+/** Whether the text of two boxes is as large as the other's and in its place: the same is written over itself. */
+export function isAgain(analysis: Analysis, one: number, other: number): boolean {
+  const [a, b] = [inkOf(analysis, one)[0], inkOf(analysis, other)[0]];
+  return (
+    one !== other &&
+    a !== undefined &&
+    b !== undefined &&
+    (['x', 'y', 'width', 'height'] as const).every((side) => Math.abs(a[side] - b[side]) < 0.1)
+  );
+}
+
 /** The padding box: where an overflow of `hidden` cuts. */
 export function paddingBox({ tree }: Analysis, element: number): Rect {
   const { rect, border, scrollbar } = laidAreas(tree, element);
@@ -113,9 +124,30 @@ export function paddingBox({ tree }: Analysis, element: number): Rect {
 
 /** A rectangle as far as what clips a box lets it be seen; null: nothing of it. */
 export function seenOf(analysis: Analysis, element: number, rect: Rect): Rect | null {
+  return seenWithin(analysis, sightOf(analysis).clipper[element]!, rect);
+}
+
+/** The same for ink of a box: its text is clipped by the box itself as well (CSS Overflow 3 §3). */
+export function seenInk(analysis: Analysis, element: number, ink: Rect): Rect | null {
+  const { tree } = analysis;
+  const isClipped = !isThing(tree, element) && (clips(tree, element, 'x') || clips(tree, element, 'y'));
+  return seenWithin(analysis, isClipped ? element : sightOf(analysis).clipper[element]!, ink);
+}
+
+function seenWithin(analysis: Analysis, first: number, rect: Rect): Rect | null {
+  const { tree } = analysis;
   const { clipper } = sightOf(analysis);
   let out: Rect | null = rect;
-  for (let at = clipper[element]!; at >= 0 && out; at = clipper[at]!) out = cut(out, paddingBox(analysis, at));
+  for (let at = first; at >= 0 && out; at = clipper[at]!) {
+    const { x, y, width, height } = paddingBox(analysis, at);
+    const [onX, onY] = [clips(tree, at, 'x'), clips(tree, at, 'y')];
+    out = cut(out, {
+      x: onX ? x : out.x,
+      y: onY ? y : out.y,
+      width: onX ? width : out.width,
+      height: onY ? height : out.height,
+    });
+  }
   return out;
 }
 
@@ -132,6 +164,10 @@ export function hasGround({ reading }: Analysis, element: number): boolean {
   const ground = usedText(reading, 'background-color', element);
   return ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
 }
+
+/** Whether what does not fit in a box goes out of it on the left. */
+export const goesLeft = ({ reading }: Analysis, element: number): boolean =>
+  usedText(reading, 'direction', element) === 'rtl';
 
 /** Whether a transform paints a box elsewhere than it was laid out. */
 export const isTransformed = ({ reading }: Analysis, element: number): boolean =>

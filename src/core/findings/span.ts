@@ -4,7 +4,7 @@ import { laidAreas } from '../boxes/areas.ts';
 import { rectOf } from '../boxes/tree.ts';
 import type { Axis, Rect } from '../geometry/rect.ts';
 import type { Suspect } from './finding.ts';
-import { cut, inkOf, paddingBox } from './sight.ts';
+import { cut, goesLeft, inkOf, paddingBox } from './sight.ts';
 
 /** Document coordinates in CSS px, `from` before `to`; `across`: where on the other axis the line lies. */
 export interface Span {
@@ -38,7 +38,16 @@ function endsOf(analysis: Analysis, suspect: Suspect): [number, number] | null {
   switch (kind) {
     case 'overflow':
       if (form === 'before') return [-px, 0];
+      if (axis === 'x' && goesLeft(analysis, form === 'text' ? subject : (other ?? 0))) {
+        const edge = form === 'text' ? start : other === null ? 0 : rectOf(reading, other).x;
+        return [edge - px, edge];
+      }
       if (form === 'text') return [end, end + px];
+      if (form === 'fixed') {
+        const { scrollX, scrollY, clientWidth, clientHeight } = reading.document;
+        const edge = axis === 'x' ? clientWidth + scrollX : clientHeight + scrollY;
+        return [edge, edge + px];
+      }
       if (form === 'hangs' || form === 'float') {
         const inner = end - laidAreas(tree, subject).border.bottom;
         return [inner, inner + px];
@@ -90,6 +99,8 @@ function ofGap({ form, px }: Suspect, start: number, end: number): [number, numb
   if (form === 'escaped-bottom') return [end, end + px];
   if (form.startsWith('empty')) return [start, end];
   if (form === 'default-margin') return [0, start];
+  if (form === 'default-margin-inline') return [start - px, start];
+  if (form === 'basis') return [end - px, end];
   if (form === 'default-padding-right') return [end - px, end];
   if (form.startsWith('default-')) return [start, start + px];
   // It lies lower than it should by that much.

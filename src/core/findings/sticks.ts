@@ -14,6 +14,7 @@ import {
   isTransformed,
   letters,
   name,
+  seenInk,
   sightOf,
   upward,
 } from './sight.ts';
@@ -70,8 +71,8 @@ function hidden(analysis: Analysis, under: Stuck, over: Rect): number {
   for (let i = under.element; i < tree.count && holds(analysis, under.element, i); i++) {
     if (!sightOf(analysis).visible[i]) continue;
     for (const ink of inkOf(analysis, i)) {
-      const shown = isThing(tree, i) ? ink : letters(ink);
-      const common = cut({ ...shown, y: shown.y + shift }, over);
+      const shown = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
+      const common = shown && cut({ ...shown, y: shown.y + shift }, over);
       if (common && common.width >= 2) most = Math.max(most, common.height);
     }
   }

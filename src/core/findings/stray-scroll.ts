@@ -14,6 +14,7 @@ import {
   name,
   paddingBox,
   scrollsOn,
+  seenInk,
   sightOf,
   tagOf,
   upward,
@@ -144,6 +145,14 @@ function fitting(analysis: Analysis, scroller: Scroller): Suspect[] | null {
   let lowest = -1;
   for (const i of own)
     if (visible[i]) for (const ink of inkOf(analysis, i)) lowest = Math.max(lowest, endOf(ink, axis) - start);
+  // What a box in the page cuts off or scrolls is seen as far as that box lets it.
+  const isOwn = new Set(own);
+  for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
+    if (visible[i] && !isOwn.has(i) && !isFixed(analysis, i))
+      for (const ink of inkOf(analysis, i)) {
+        const seen = seenInk(analysis, i, ink);
+        if (seen) lowest = Math.max(lowest, endOf(seen, axis) - start);
+      }
   if (lowest < 0 || lowest > client) return null;
   const by = scroll - client;
   // A scrollbar below takes its room of what is as tall as the viewport.

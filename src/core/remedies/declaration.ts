@@ -4,7 +4,8 @@ import { laidAreas } from '../boxes/areas.ts';
 import { matchesSyntax, propertyNames } from '../css/syntax.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
-import { alter, placeWords, put, type Said } from './proposal.ts';
+import { neverSticks } from '../accounts/sticky.ts';
+import { alter, cite, placeWords, put, said, type Said } from './proposal.ts';
 
 export const name = 'declaration';
 
@@ -44,8 +45,36 @@ export function propose(analysis: Analysis, { kind, source, subject, other, form
   }
   if (kind === 'inert') {
     const because = `${source.property}: ${source.value} has no say there ${where}`;
-    const needsBlock = form === 'inline' && /^(width|height|margin)/.test(source.property);
+    const needsBlock = form === 'inline' && /^((min-|max-)?(width|height)|margin)/.test(source.property);
+    const stuck = form === 'sticky' ? neverSticks(analysis, subject) : null;
+    const holder = stuck && stuck.holder !== subject ? said(analysis, stuck.holder, 'overflow-y') : null;
     return [
+      ...(stuck?.holder === subject
+        ? [
+            {
+              ...base,
+              rule: 'inert',
+              because,
+              words: 'let it stick at the top',
+              steps: [put(analysis, subject, 'top', '0')],
+              rank: 85,
+            },
+          ]
+        : []),
+      ...(holder
+        ? [
+            {
+              element: stuck!.holder,
+              property: holder.source.property,
+              source: holder.source,
+              rule: 'scroll-container',
+              because: `${labelOf(analysis, stuck!.holder)} is what it sticks in, and never scrolls ${cite(holder)}`,
+              words: 'let what is around it clip and not scroll',
+              steps: [put(analysis, stuck!.holder, 'overflow', 'clip')],
+              rank: 85,
+            },
+          ]
+        : []),
       ...(needsBlock
         ? [
             {

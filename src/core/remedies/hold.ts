@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { clips, name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
-import { usedPx } from '../boxes/tree.ts';
+import { usedPx, usedText } from '../boxes/tree.ts';
 import { alter, cite, put, said } from './proposal.ts';
 
 export const name = 'hold';
@@ -85,6 +85,7 @@ export function propose(
         rank: 96,
       });
   }
+  if (form === 'fixed' && axis === 'y') out.push(scrolling(analysis, subject));
   if (form.startsWith('stays-')) out.push(...besideWhatStays(analysis, subject, px, form === 'stays-top'));
   for (const element of kind === 'overlap' && form === '' ? boxes : []) {
     const own = said(analysis, element, 'position');
@@ -117,6 +118,28 @@ export function propose(
     });
   }
   return out;
+}
+
+/** What stays in its place, no taller than what is left of the viewport below its upper edge. */
+function scrolling(analysis: Analysis, fixed: number): Proposal {
+  const { rect, border, padding } = laidAreas(analysis.tree, fixed);
+  const edges = border.top + border.bottom + padding.top + padding.bottom;
+  const isBorderBox = usedText(analysis.reading, 'box-sizing', fixed) === 'border-box';
+  const top = rect.y - analysis.reading.document.scrollY;
+  const less = Math.ceil(Math.max(0, top) + (isBorderBox ? 0 : edges));
+  return {
+    element: fixed,
+    property: 'overflow-y',
+    source: said(analysis, fixed, 'position')?.source ?? null,
+    rule: 'does-not-scroll',
+    because: `${labelOf(analysis, fixed)} is taller than the viewport, stays in its place and does not scroll`,
+    words: 'let it scroll',
+    steps: [
+      put(analysis, fixed, 'overflow-y', 'auto'),
+      put(analysis, fixed, 'max-height', less > 0 ? `calc(100vh - ${less}px)` : '100vh'),
+    ],
+    rank: 92,
+  };
 }
 
 /** Room for what stays in its place, or a place in the flow for it. */

@@ -3,9 +3,11 @@ import type { Analysis } from '../analysis.ts';
 import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
-import { name as labelOf, tagOf, upward } from '../findings/sight.ts';
+import { isColumn } from '../findings/out-of-reach.ts';
+import { holds, inkOf, isThing, name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Step, Suspect } from '../findings/finding.ts';
-import { cite, isLength, put, said } from './proposal.ts';
+import { alter, cite, isLength, put, said } from './proposal.ts';
+import * as wrapping from './wrap.ts';
 
 export const name = 'loosen';
 
@@ -15,8 +17,15 @@ const itemsAround = (analysis: Analysis, element: number, subject: number): Step
     .filter((at) => /flex-item|grid-item/.test(analysis.tree.kinds[at]!))
     .map((at) => put(analysis, at, 'min-width', '0'));
 
-export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: Suspect): Proposal[] {
-  if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
+export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
+  if (!/overflow|overlap|clip|stray-scroll/.test(suspect.kind)) return [];
+  const own = ofBoxes(analysis, suspect);
+  return suspect.kind === 'overflow' && suspect.axis === 'x'
+    ? [...own, ...ofItemsBeside(analysis, suspect)]
+    : own;
+}
+
+function ofBoxes(analysis: Analysis, { kind, boxes, axis, px, subject, form }: Suspect): Proposal[] {
   const { reading, tree } = analysis;
   const size = axis === 'x' ? 'width' : 'height';
   const out: Proposal[] = [];
@@ -141,6 +150,63 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
         steps: [put(analysis, element, 'min-width', '0')],
         rank: 50,
       });
+    const isGrown =
+      tree.kinds[element] === 'grid-item' ||
+      (tree.kinds[element] === 'flex-item' && isColumn(analysis, reading.parent[element]!));
+    if (isGrown && axis === 'y' && /clip|overflow/.test(kind) && !said(analysis, element, 'min-height'))
+      out.push({
+        element,
+        property: 'min-height',
+        source: null,
+        rule: 'automatic-minimum',
+        because: `${label} may not become lower than what is in it (min-height is auto on a ${tree.kinds[element]!.replace('-', ' ')})`,
+        words: 'let it shrink, so that what is in it scrolls',
+        steps: [put(analysis, element, 'min-height', '0')],
+        rank: form === 'never-scrolls' ? 92 : 50,
+      });
+    const contained =
+      axis === 'x' && used < px + 1
+        ? ['container-type', 'contain']
+            .map((property) => said(analysis, element, property))
+            .find((own) => own?.owner === element && /\b(inline-size|size|strict)\b/.test(own.value))
+        : null;
+    if (contained && kind !== 'stray-scroll') {
+      const base: Omit<Proposal, 'words' | 'steps' | 'rank'> = {
+        element,
+        property: contained.property,
+        source: contained.source,
+        rule: 'contained-size',
+        because: `${label} is as wide as if nothing were in it ${cite(contained)}`,
+      };
+      if (tree.kinds[element] === 'flex-item')
+        out.push({
+          ...base,
+          words: 'let it take the room that there is',
+          steps: [put(analysis, element, 'flex', '1 1 0')],
+          rank: 93,
+        });
+      out.push({
+        ...base,
+        words: 'give it the width of its container',
+        steps: [put(analysis, element, 'width', '100%')],
+        rank: 92,
+      });
+      out.push({ ...base, words: 'do not contain its size', steps: [alter(contained, '')], rank: 91 });
+    }
+    if (axis === 'x' && kind === 'overflow' && isInColumns(analysis, element)) {
+      const tall = said(analysis, element, 'height') ?? said(analysis, element, 'max-height');
+      if (tall && tall.owner === element && isLength(tall.value))
+        out.push({
+          element,
+          property: tall.property,
+          source: tall.source,
+          rule: 'column-height',
+          because: `the columns of ${label} end at ${tall.value}, and what is left goes on in further columns beside them ${cite(tall)}`,
+          words: 'let its columns be as tall as they must',
+          steps: [put(analysis, element, tall.property, tall.property === 'height' ? 'auto' : 'none')],
+          rank: 87,
+        });
+    }
     if (tagOf(tree, element) === 'fieldset' && axis === 'x' && !said(analysis, element, 'min-width'))
       out.push({
         element,
@@ -226,15 +292,21 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject }: 
         rank: 79,
       });
   }
-  if (kind === 'overflow' && axis === 'x') out.push(...ofItemsBeside(analysis, subject, boxes));
   return out;
 }
 
+const isInColumns = ({ reading }: Analysis, element: number): boolean =>
+  ['column-count', 'column-width'].some((one) => !/^(auto|)$/.test(usedText(reading, one, element)));
+
+/** Boxes of another item of a line that are looked at for what keeps it wide. */
+const BESIDE = 6;
+
 /** What the other items of its line, and the line itself, have to do with an item that has no room in it (Flexbox 1 §9.7). */
-function ofItemsBeside(analysis: Analysis, subject: number, boxes: readonly number[]): Proposal[] {
+function ofItemsBeside(analysis: Analysis, suspect: Suspect): Proposal[] {
   const { reading, tree } = analysis;
+  const { subject, boxes } = suspect;
   const line = reading.parent[subject]!;
-  if (tree.kinds[subject] !== 'flex-item' || boxes.includes(line)) return [];
+  if (tree.kinds[subject] !== 'flex-item') return [];
   if (!usedText(reading, 'flex-direction', line).startsWith('row')) return [];
   if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return [];
   const own = said(analysis, line, 'flex-wrap');
@@ -248,21 +320,39 @@ function ofItemsBeside(analysis: Analysis, subject: number, boxes: readonly numb
     steps: [put(analysis, line, 'flex-wrap', 'wrap')],
     rank: own ? 70 : 42,
   };
-  const others = childrenOf(tree, line).flatMap((one): Proposal[] => {
-    const least = one === subject ? null : said(analysis, one, 'min-width');
-    if (!least || !isLength(least.value) || !/[1-9]/.test(least.value)) return [];
-    return [
-      {
-        element: one,
-        property: 'min-width',
-        source: least.source,
-        rule: 'minimum-beside',
-        because: `${labelOf(analysis, one)} beside it is at least ${least.value} ${cite(least)}`,
-        words: `let ${labelOf(analysis, one)} be narrower`,
-        steps: [put(analysis, one, 'min-width', '0')],
-        rank: 56,
-      },
-    ];
+  const others = childrenOf(tree, line).filter(
+    (one) => one !== subject && tree.kinds[one] === 'flex-item' && !boxes.includes(one),
+  );
+  const beside = others.flatMap((one): Proposal[] => {
+    const least = said(analysis, one, 'min-width');
+    if (least && isLength(least.value) && /[1-9]/.test(least.value))
+      return [
+        {
+          element: one,
+          property: 'min-width',
+          source: least.source,
+          rule: 'minimum-beside',
+          because: `${labelOf(analysis, one)} beside it is at least ${least.value} ${cite(least)}`,
+          words: `let ${labelOf(analysis, one)} be narrower`,
+          steps: [put(analysis, one, 'min-width', '0')],
+          rank: 56,
+        },
+      ];
+    const keeping = { ...suspect, subject: one, boxes: [one, ...widest(analysis, one)] };
+    return [...wrapping.propose(analysis, keeping), ...ofBoxes(analysis, keeping)].map((made) => ({
+      ...made,
+      rank: made.rank - 6,
+    }));
   });
-  return [...others, wrap];
+  return boxes.includes(line) ? beside : [...beside, wrap];
+}
+
+/** What shows something in a box, the widest first. */
+function widest(analysis: Analysis, box: number): number[] {
+  const { tree, reading } = analysis;
+  const out: number[] = [];
+  for (let i = box + 1; i < tree.count && holds(analysis, box, i); i++)
+    if (isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
+  const width = (element: number): number => rectOf(reading, element).width;
+  return out.sort((a, b) => width(b) - width(a)).slice(0, BESIDE);
 }

@@ -14,6 +14,7 @@ export function propose(analysis: Analysis, made: Suspect): Proposal[] {
   if (form.startsWith('rhythm')) return ofRhythm(analysis, made);
   if (form.startsWith('fallen')) return ofFallen(analysis, made);
   if (form.startsWith('default-')) return ofDefault(analysis, made);
+  if (form === 'basis') return ofBasis(analysis, made);
   if (form.startsWith('empty')) return ofEmpty(analysis, made);
   if (form === 'cleared') return ofCleared(analysis, made);
   return [];
@@ -118,6 +119,23 @@ function ofDefault(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
       because: `the ${area} of ${labelOf(analysis, subject)} is a default that nothing changes`,
       words: `set the ${area} to 0`,
       steps: [put(analysis, subject, property, '0')],
+      rank: 90,
+    },
+  ];
+}
+
+function ofBasis(analysis: Analysis, { subject }: Suspect): Proposal[] {
+  const own = said(analysis, subject, 'flex-basis');
+  if (!own) return [];
+  return [
+    {
+      element: subject,
+      property: own.source.property,
+      source: own.source,
+      rule: 'declared',
+      because: `${labelOf(analysis, subject)} begins as tall as its flex-basis says ${cite(own)}`,
+      words: 'let it be as tall as its content',
+      steps: [put(analysis, subject, 'flex-basis', 'auto')],
       rank: 90,
     },
   ];

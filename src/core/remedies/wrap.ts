@@ -1,7 +1,7 @@
 /** Let text break: where it may not, and where a word is too long (CSS Text 3 §3, §5). */
 import type { Analysis } from '../analysis.ts';
 import { inside, rectOf, usedText } from '../boxes/tree.ts';
-import { name as labelOf, scrollsOn, upward } from '../findings/sight.ts';
+import { clips, name as labelOf, scrollsOn, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { alter, cite, put, said, used } from './proposal.ts';
 
@@ -25,6 +25,18 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
     if (/^(nowrap|pre)$/.test(space)) {
       const own = said(analysis, element, 'white-space');
       const because = `${label} may not wrap`;
+      const ending = said(analysis, element, 'text-overflow');
+      if (ending?.value === 'ellipsis' && ending.owner === element && !clips(tree, element, 'x'))
+        out.push({
+          element,
+          property: 'text-overflow',
+          source: ending.source,
+          rule: 'ellipsis',
+          because: `${label} does not wrap, and the ellipsis that it asks for comes only where its overflow is hidden ${cite(ending)}`,
+          words: 'hide what does not fit, behind its ellipsis',
+          steps: [put(analysis, element, 'overflow', 'hidden')],
+          rank: 91 - less,
+        });
       if (own)
         out.push({
           element: own.owner,

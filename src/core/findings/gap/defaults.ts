@@ -1,17 +1,18 @@
 /** Margins and paddings that no author set, where what was set beside them shows that they were forgotten. */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade.ts';
 import { px, same } from '../../geometry/rect.ts';
 import { said } from '../../remedies/proposal.ts';
 import { suspect, type Suspect } from '../finding.ts';
-import { hasGround, holds, inkOf, name, sightOf, tagOf, upward } from '../sight.ts';
+import { hasGround, holds, inkOf, isThing, name, sightOf, tagOf, upward } from '../sight.ts';
 
 export function ofDefaults(analysis: Analysis, element: number): Suspect[] {
   const tag = tagOf(analysis.tree, element);
   if (tag === 'body') return aroundBand(analysis, element);
   if (/^(ul|ol|menu|dir)$/.test(tag)) return beforeMarks(analysis, element);
+  if (tag === 'figure') return besidePicture(analysis, element);
   return [];
 }
 
@@ -96,6 +97,32 @@ function beforeMarks(analysis: Analysis, list: number): Suspect[] {
       what: `${name(analysis, list)} keeps ${px(padding[side])} px for the marks of a list, and shows none`,
       form: `default-padding-${side}`,
       weight: 15 + padding[side] / 4,
+    }),
+  ];
+}
+
+/** The default margins beside a figure whose picture is told to take all of its width (HTML §15.3.3). */
+function besidePicture(analysis: Analysis, figure: number): Suspect[] {
+  const { tree, reading } = analysis;
+  const { margin, content } = laidAreas(tree, figure);
+  if (margin.left < 16 || (['left', 'right'] as const).some((side) => said(analysis, figure, `margin-${side}`)))
+    return [];
+  if (tree.kinds[figure] !== 'block') return [];
+  let fills = -1;
+  for (let i = figure + 1; i < tree.count && holds(analysis, figure, i) && fills < 0; i++)
+    if (isThing(tree, i) && said(analysis, i, 'width')?.value === '100%') fills = i;
+  if (fills < 0 || !same(rectOf(reading, fills).width, content.width)) return [];
+  return [
+    suspect({
+      kind: 'gap',
+      px: margin.left,
+      axis: 'x',
+      subject: figure,
+      other: fills,
+      what: `There are ${px(margin.left)} px on either side of ${name(analysis, figure)}, whose ${name(analysis, fills)} is to take all of the width`,
+      form: 'default-margin-inline',
+      boxes: [figure],
+      weight: 20 + margin.left / 2,
     }),
   ];
 }

@@ -4,6 +4,7 @@ import { layoutOf } from '../../boxes/context.ts';
 import { hasBox } from '../../boxes/tree.ts';
 import type { Suspect } from '../finding.ts';
 import { sightOf } from '../sight.ts';
+import { basisAsHeight } from './basis.ts';
 import { cleared } from './cleared.ts';
 import { ofDefaults } from './defaults.ts';
 import { empty } from './empty.ts';
@@ -20,7 +21,12 @@ export function detect(analysis: Analysis): Suspect[] {
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
-    out.push(...ofDefaults(analysis, i), ...rhythm(analysis, i), ...fallen(analysis, i));
+    out.push(
+      ...ofDefaults(analysis, i),
+      ...rhythm(analysis, i),
+      ...fallen(analysis, i),
+      ...basisAsHeight(analysis, i),
+    );
     if (layoutOf(tree, i) !== 'flow') continue;
     for (const find of [underPicture, pushedDown, escaped, empty, cleared]) out.push(...find(analysis, i));
   }
