@@ -55,6 +55,8 @@ export interface Proving {
 /** Changes that are tried for one finding at most, and how many that help are enough. */
 const MOST = 16;
 const ENOUGH = 3;
+/** From this share of the px on it is as good as all: what is likelier goes first then, whatever it leaves. */
+const NEARLY = 0.9;
 /** A share of the px below this is nobody's fault in particular. */
 const PART = 0.25;
 
@@ -158,7 +160,8 @@ export function makeProver({
       remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank });
     }
     if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, partial)));
-    culprits.sort((a, b) => Number(b.gone) - Number(a.gone) || b.rank - a.rank);
+    const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= suspect.px * NEARLY;
+    culprits.sort((a, b) => Number(owesAll(b)) - Number(owesAll(a)) || b.rank - a.rank);
     remedies.sort((a, b) => b.rank - a.rank);
     return {
       culprits: culprits.map(({ gone: _gone, rank: _rank, ...one }) => one),

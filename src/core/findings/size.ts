@@ -1,7 +1,7 @@
 /** Boxes that are not as large as their author declared (CSS Sizing 3 §3, Flexbox 1 §9.7). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { hasBox, inside, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, inside, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import { resolve, type Resolution } from '../css/cascade.ts';
 import { declaredPx } from '../accounts/declared.ts';
@@ -41,13 +41,27 @@ const declared = (analysis: Analysis, element: number, property: string): Resolu
   return made.winner && made.from === 'declared' && LENGTH.test(made.value) ? made : null;
 };
 
+/** Whether an item gave all that it could and its line is still too long: that is told of what the line sticks out of. */
+function isSqueezed({ tree, reading }: Analysis, element: number): boolean {
+  if (tree.kinds[element] !== 'flex-item') return false;
+  const line = reading.parent[element]!;
+  if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return false;
+  if (!usedText(reading, 'flex-direction', line).startsWith('row')) return false;
+  const { content } = laidAreas(tree, line);
+  return childrenOf(tree, line).some((one) => {
+    if (tree.kinds[one] !== 'flex-item') return false;
+    const { rect, margin } = laidAreas(tree, one);
+    return rect.x + rect.width + margin.right > content.x + content.width + LEAST;
+  });
+}
+
 /** Both sides say the same, and it is not a square. */
 function squareOf(analysis: Analysis, element: number): Suspect | null {
   const [width, height] = [declared(analysis, element, 'width'), declared(analysis, element, 'height')];
   if (!width || !height || width.value !== height.value) return null;
   const { rect } = laidAreas(analysis.tree, element);
   const off = rect.width - rect.height;
-  if (Math.abs(off) < LEAST) return null;
+  if (Math.abs(off) < LEAST || (off < 0 && isSqueezed(analysis, element))) return null;
   return suspect({
     kind,
     px: Math.abs(off),
@@ -107,7 +121,7 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
   // Of heights the edges are most often meant to come on top: rows of text are made so.
   if (inflated && (axis === 'y' || off < 8)) return [];
   const isItem = analysis.tree.kinds[element] === 'flex-item';
-  if (!inflated && !isItem) return [];
+  if (!inflated && (!isItem || (axis === 'x' && off < 0 && isSqueezed(analysis, element)))) return [];
   return [
     suspect({
       kind,

@@ -4,7 +4,7 @@ import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
 import { isColumn } from '../findings/out-of-reach.ts';
-import { holds, inkOf, isThing, name as labelOf, tagOf, upward } from '../findings/sight.ts';
+import { holds, name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Step, Suspect } from '../findings/finding.ts';
 import { alter, cite, isLength, put, said } from './proposal.ts';
 import * as wrapping from './wrap.ts';
@@ -347,12 +347,12 @@ function ofItemsBeside(analysis: Analysis, suspect: Suspect): Proposal[] {
   return boxes.includes(line) ? beside : [...beside, wrap];
 }
 
-/** What shows something in a box, the widest first. */
+/** What in a box takes most of its width, the widest first. */
 function widest(analysis: Analysis, box: number): number[] {
   const { tree, reading } = analysis;
+  const width = (element: number): number => rectOf(reading, element).width;
   const out: number[] = [];
   for (let i = box + 1; i < tree.count && holds(analysis, box, i); i++)
-    if (isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
-  const width = (element: number): number => rectOf(reading, element).width;
+    if (width(i) >= width(box) / 2) out.push(i);
   return out.sort((a, b) => width(b) - width(a)).slice(0, BESIDE);
 }

@@ -71,6 +71,23 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect):
       steps: [put(analysis, subject, 'width', `calc(100% - ${left})`)],
       rank: 70,
     });
+  // Widths that are alike, and with nothing else beside them are wider than the row by themselves.
+  const row = boxes.filter((one) => one !== other);
+  const widths = row.map((one) => said(analysis, one, 'width')?.value ?? '');
+  const part = `calc(100% / ${row.length})`;
+  const sum = row.reduce((all, one) => all + laidAreas(analysis.tree, one).rect.width, 0);
+  const room = other === null ? Infinity : laidAreas(analysis.tree, other).content.width;
+  if (form === 'fallen' && width && widths.every((one) => one === width.value) && sum > room)
+    out.push({
+      element: subject,
+      property: width.source.property,
+      source: width.source,
+      rule: 'declared',
+      because: `${row.length} times ${width.value} is more than all ${cite(width)}`,
+      words: 'give each its part of the row',
+      steps: [put(analysis, subject, 'width', part)],
+      rank: 78,
+    });
   for (const element of boxes) {
     const { margin, padding } = laidAreas(analysis.tree, element);
     for (const side of ['left', 'right'] as const)
