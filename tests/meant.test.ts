@@ -3,6 +3,7 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { detectAll } from '../src/core/findings/index.ts';
 import { openHeadless, type Headless } from '../src/lib/server/engines/headless.ts';
+import { COMPONENTS, componentPage } from './faults/components.ts';
 import { measureHtml } from './measure.ts';
 
 const LOREM =
@@ -157,14 +158,21 @@ describe('what is meant', () => {
   });
   after(() => headless.close());
 
+  const isQuiet = async (text: string, width: number): Promise<void> => {
+    const found = detectAll(await measureHtml(headless, text, { width, height: 800 }));
+    assert.deepEqual(
+      found.filter(({ meant }) => meant === '').map(({ kind, what }) => `${kind}: ${what}`),
+      [],
+    );
+  };
   for (const [name, css, html] of PATTERNS)
-    test(name, async () => {
-      const text = `<!doctype html><html><head><meta name="viewport" content="width=device-width"><style>${css}</style></head><body>${html}</body></html>`;
-      const analysis = await measureHtml(headless, text, { width: 1280, height: 800 });
-      const found = detectAll(analysis);
-      assert.deepEqual(
-        found.filter(({ meant }) => meant === '').map(({ kind, what }) => `${kind}: ${what}`),
-        [],
-      );
-    });
+    test(name, () =>
+      isQuiet(
+        `<!doctype html><html><head><meta name="viewport" content="width=device-width"><style>${css}</style></head><body>${html}</body></html>`,
+        1280,
+      ),
+    );
+  for (const [name, css, html] of COMPONENTS)
+    for (const width of [1280, 360])
+      test(`${name}, ${width} px wide`, () => isQuiet(componentPage(css, html), width));
 });

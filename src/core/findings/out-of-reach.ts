@@ -18,6 +18,7 @@ export function beyondTheView(analysis: Analysis, kind: 'overflow'): Suspect[] {
     x: document.clientWidth + document.scrollX,
     y: document.clientHeight + document.scrollY,
   };
+  const starts = { x: document.scrollX, y: document.scrollY };
   const out: Suspect[] = [];
   for (let box = 1; box < tree.count; box++) {
     if (!visible[box] || tree.kinds[box] !== 'fixed' || tree.containingBlock[box]! >= 0) continue;
@@ -31,6 +32,10 @@ export function beyondTheView(analysis: Analysis, kind: 'overflow'): Suspect[] {
           const seen = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
           if (!seen) continue;
           const [start, size] = axis === 'x' ? [seen.x, seen.width] : [seen.y, seen.height];
+          const [aside, wide] = axis === 'x' ? [seen.y, seen.height] : [seen.x, seen.width];
+          // What waits beside the view is not there to be reached.
+          if (aside >= ends[axis === 'x' ? 'y' : 'x'] || aside + wide <= starts[axis === 'x' ? 'y' : 'x'])
+            continue;
           isSeen ||= start + size <= ends[axis] + 0.5;
           const by = start + size - ends[axis];
           if (by > worst.by) worst = { by, at: i };

@@ -28,11 +28,11 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
       const ending = said(analysis, element, 'text-overflow');
       if (ending?.value === 'ellipsis' && ending.owner === element && !clips(tree, element, 'x'))
         out.push({
-          element,
-          property: 'text-overflow',
-          source: ending.source,
-          rule: 'ellipsis',
-          because: `${label} does not wrap, and the ellipsis that it asks for comes only where its overflow is hidden ${cite(ending)}`,
+          element: own?.owner ?? element,
+          property: 'white-space',
+          source: own?.source ?? null,
+          rule: 'nowrap',
+          because: `${because}, and the ellipsis that it asks for comes only where its overflow is hidden ${cite(own ?? ending)}`,
           words: 'hide what does not fit, behind its ellipsis',
           steps: [put(analysis, element, 'overflow', 'hidden')],
           rank: 91 - less,
