@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { inertOf } from '../accounts/inert.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { refusal } from '../boxes/kind.ts';
-import { hasBox, rectOf } from '../boxes/tree.ts';
+import { hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import type { Source } from '../css/styles.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -14,6 +14,13 @@ export const kind = 'inert';
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
   /^(position|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
+const visibles = new Map<string, boolean>();
+/** Every box is asked of every property that it declares: each name is matched once. */
+function isVisible(property: string): boolean {
+  let made = visibles.get(property);
+  if (made === undefined) visibles.set(property, (made = VISIBLE.test(property)));
+  return made;
+}
 const NOTHING =
   /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
 const SIZES = /width$|height$/;
@@ -49,8 +56,9 @@ export function detect(analysis: Analysis): Suspect[] {
     const all = candidates(analysis.styles, i);
     // What works on one box is of use, whatever it does on the others.
     const asked = (property: string): boolean =>
-      VISIBLE.test(property) &&
+      isVisible(property) &&
       !works.has(all.get(property)![0]!.source) &&
+      (property !== 'position' || usedText(tree.reading, 'position', i) === 'sticky') &&
       (SIZES.test(property) ? refusal(kindOf, sizeOf(property)) !== null : true);
     const inert = inertOf(analysis, i, asked);
     const own = new Set<string>();

@@ -66,8 +66,8 @@ export function neverScrolls(analysis: Analysis, kind: 'overflow'): Suspect[] {
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || !/auto|scroll/.test(said(analysis, i, 'overflow-y')?.value ?? ''))
-      continue;
+    if (!visible[i] || !scrollsOn(tree, i, 'y') || !hasBox(tree, i)) continue;
+    if (!/auto|scroll/.test(said(analysis, i, 'overflow-y')?.value ?? '')) continue;
     const line = upward(analysis, i);
     const set = line.find((at) => at !== i && isHeightSet(analysis, at));
     if (set === undefined || line.some((at) => at > set && at !== i && clips(tree, at, 'y'))) continue;

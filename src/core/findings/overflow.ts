@@ -31,10 +31,11 @@ const LEAST = 1;
 /** Beyond its viewport by more than this a page scrolls: engines round what scrolls to whole px. */
 const SCROLLS = 0.4;
 
-/** The ends of a box, with its own text. */
+/** The ends of a box, with its own text as far as the box lets it out. */
 function endsOf({ tree, reading }: Analysis, element: number): { left: number; right: number } {
   const { x, width } = rectOf(reading, element);
   let [left, right] = [x, x + width];
+  if (clips(tree, element, 'x')) return { left, right };
   for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
     if (!blank)
       for (const piece of pieces) {

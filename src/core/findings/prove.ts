@@ -55,6 +55,8 @@ export interface Proving {
 /** Changes that are tried for one finding at most, and how many that help are enough. */
 const MOST = 16;
 const ENOUGH = 3;
+/** So many other findings of a kind are looked at for what they have in common. */
+const BESIDE = 4;
 /** From this share of the px on it is as good as all: what is likelier goes first then, whatever it leaves. */
 const NEARLY = 0.9;
 /** A share of the px below this is nobody's fault in particular. */
@@ -136,10 +138,22 @@ export function makeProver({
     return suspect.px === 0 ? Infinity : Math.max(still.px, rest);
   };
 
+  /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
+  const ofOthers = (suspect: Suspect): Proposal[] =>
+    suspect.kind !== 'overflow' || suspect.axis !== 'x'
+      ? []
+      : before
+          .filter((one) => one !== suspect && one.kind === 'overflow' && one.axis === 'x' && one.meant === '')
+          .slice(0, BESIDE)
+          .flatMap((one) => proposalsFor(analysis, one).find(({ source, isProof }) => source && !isProof) ?? [])
+          .map((one) => ({ ...one, rank: one.rank - 4 }));
+
   async function blame(suspect: Suspect): Promise<Blame> {
     const culprits: (Culprit & { gone: boolean; rank: number })[] = [];
     const remedies: (ProvedRemedy & { rank: number })[] = [];
-    const proposals = asWritten(proposalsFor(analysis, suspect));
+    const proposals = asWritten(
+      [...proposalsFor(analysis, suspect), ...ofOthers(suspect)].sort((a, b) => b.rank - a.rank),
+    );
     const partial: Attempt[] = [];
     let tries = 0;
     for (const proposal of proposals) {

@@ -12,6 +12,8 @@ export interface Sight {
   visible: boolean[];
   /** The box that clips another on either axis, −1: none but the page. */
   clipper: Int32Array;
+  /** Whether a box clips what is in it: 1 across, 2 down, 3 both. */
+  clipping: Uint8Array;
 }
 
 const known = new WeakMap<Analysis, Sight>();
@@ -60,6 +62,10 @@ export function sightOf(analysis: Analysis): Sight {
   const { tree, reading } = analysis;
   const visible = new Array<boolean>(tree.count).fill(false);
   const clipper = new Int32Array(tree.count).fill(-1);
+  const clipping = Uint8Array.from(
+    { length: tree.count },
+    (_, i) => (clips(tree, i, 'x') ? 1 : 0) + (clips(tree, i, 'y') ? 2 : 0),
+  );
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
     const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree, parent));
@@ -77,9 +83,9 @@ export function sightOf(analysis: Analysis): Sight {
     // What is positioned is clipped from its containing block up (CSS Overflow 3 §3.1).
     const position = usedText(reading, 'position', i);
     const from = position === 'absolute' || position === 'fixed' ? tree.containingBlock[i]! : parent;
-    clipper[i] = from < 0 ? -1 : clips(tree, from, 'x') || clips(tree, from, 'y') ? from : clipper[from]!;
+    clipper[i] = from < 0 ? -1 : clipping[from]! > 0 ? from : clipper[from]!;
   }
-  const sight = { visible, clipper };
+  const sight = { visible, clipper, clipping };
   known.set(analysis, sight);
   return sight;
 }
@@ -129,18 +135,17 @@ export function seenOf(analysis: Analysis, element: number, rect: Rect): Rect | 
 
 /** The same for ink of a box: its text is clipped by the box itself as well (CSS Overflow 3 §3). */
 export function seenInk(analysis: Analysis, element: number, ink: Rect): Rect | null {
-  const { tree } = analysis;
-  const isClipped = !isThing(tree, element) && (clips(tree, element, 'x') || clips(tree, element, 'y'));
-  return seenWithin(analysis, isClipped ? element : sightOf(analysis).clipper[element]!, ink);
+  const { clipper, clipping } = sightOf(analysis);
+  const isClipped = clipping[element]! > 0 && !isThing(analysis.tree, element);
+  return seenWithin(analysis, isClipped ? element : clipper[element]!, ink);
 }
 
 function seenWithin(analysis: Analysis, first: number, rect: Rect): Rect | null {
-  const { tree } = analysis;
-  const { clipper } = sightOf(analysis);
+  const { clipper, clipping } = sightOf(analysis);
   let out: Rect | null = rect;
   for (let at = first; at >= 0 && out; at = clipper[at]!) {
     const { x, y, width, height } = paddingBox(analysis, at);
-    const [onX, onY] = [clips(tree, at, 'x'), clips(tree, at, 'y')];
+    const [onX, onY] = [(clipping[at]! & 1) > 0, (clipping[at]! & 2) > 0];
     out = cut(out, {
       x: onX ? x : out.x,
       y: onY ? y : out.y,

@@ -7,7 +7,7 @@ import { resolve, type Resolution } from '../css/cascade.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { px, type Axis } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { isThing, name, sightOf, tagOf } from './sight.ts';
+import { isThing, name, sightOf, tagOf, upward } from './sight.ts';
 
 export const kind = 'size';
 
@@ -41,8 +41,11 @@ const declared = (analysis: Analysis, element: number, property: string): Resolu
   return made.winner && made.from === 'declared' && LENGTH.test(made.value) ? made : null;
 };
 
-/** Whether an item gave all that it could and its line is still too long: that is told of what the line sticks out of. */
-function isSqueezed({ tree, reading }: Analysis, element: number): boolean {
+/** Whether an item gave all that it could and its line, or one around it, is still too long: that is told of what sticks out of the line. */
+const isSqueezed = (analysis: Analysis, element: number): boolean =>
+  upward(analysis, element).some((at) => isInLongLine(analysis, at));
+
+function isInLongLine({ tree, reading }: Analysis, element: number): boolean {
   if (tree.kinds[element] !== 'flex-item') return false;
   const line = reading.parent[element]!;
   if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return false;

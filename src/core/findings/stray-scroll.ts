@@ -145,6 +145,7 @@ function fitting(analysis: Analysis, scroller: Scroller): Suspect[] | null {
   let lowest = -1;
   for (const i of own)
     if (visible[i]) for (const ink of inkOf(analysis, i)) lowest = Math.max(lowest, endOf(ink, axis) - start);
+  if (lowest > client) return null;
   // What a box in the page cuts off or scrolls is seen as far as that box lets it.
   const isOwn = new Set(own);
   for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
