@@ -626,6 +626,57 @@ export const MISTAKES: Mistake[] = [
     right: '.s { display: block; max-width',
     culprit: /max-width: 200px/,
   },
+  {
+    name: 'a wide pseudo-element',
+    as: /overflow/,
+    html: page(`<div class="k">Mole</div>`),
+    css: '.k { position: relative } .k::after { content: ""; position: absolute; left: 0; top: 100%; width: 1600px; height: 4px; background: #246 }',
+    wrong: 'width: 1600px',
+    right: 'width: 100%',
+    culprit: /width: 1600px$/,
+  },
+  {
+    name: 'lines clipped in a button of fixed height',
+    as: /clip|overflow|overlap/,
+    html: page(`<button class="b">Reserve a cabin for two on the night boat to Skerrow</button>`),
+    css: '.b { width: 140px; height: 34px; overflow: hidden; font: inherit; padding: 4px }',
+    wrong: ' height: 34px;',
+    right: '',
+    culprit: /^(height: 34px|overflow: hidden)$/,
+  },
+  {
+    name: 'one section further than the others',
+    as: /gap/,
+    html: page(
+      ['Mole', 'Pier', 'Holm', 'Sound']
+        .map((n, i) => `<section class="s${i === 2 ? ' odd' : ''}"><h2>${n}</h2><p>${TEXT}</p></section>`)
+        .join(''),
+    ),
+    css: '.s { margin-bottom: 20px; background: #eef } .odd { margin-top: 70px }',
+    wrong: '.odd { margin-top: 70px }',
+    right: '.odd { color: #246 }',
+    culprit: /^margin-top: 70px$/,
+  },
+  {
+    name: 'a label that is too long for its button element',
+    as: /overflow|clip/,
+    html: page(`<p><button class="b">Reserve a cabin for two</button></p><p>${TEXT}</p>`),
+    css: '.b { width: 110px; padding: 6px 10px; white-space: nowrap; background: #246; color: #fff; border: 0 }',
+    wrong: 'width: 110px; ',
+    right: '',
+    culprit: /^(width: 110px|white-space: nowrap)$/,
+  },
+  {
+    name: 'a button element too low for its lines',
+    as: /overflow|overlap|clip/,
+    html: page(
+      `<p><button class="b">Reserve a cabin for two on the night boat to Skerrow</button></p><p>${TEXT}</p>`,
+    ),
+    css: '.b { width: 140px; height: 40px; padding: 4px; font: inherit; background: #246; color: #fff; border: 0 }',
+    wrong: ' height: 40px;',
+    right: '',
+    culprit: /^height: 40px$/,
+  },
 ];
 
 /** The page and its style sheet, with the mistake or without. */

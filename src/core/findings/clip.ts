@@ -12,6 +12,7 @@ import {
   isAgain,
   isThing,
   isTransformed,
+  labelInk,
   name,
   paddingBox,
   scrollsOn,
@@ -35,10 +36,13 @@ function cutOff(analysis: Analysis): Suspect[] {
   const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
   for (let i = 0; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
-    const ink = inkOf(analysis, i);
+    // A button is seen by itself, and what can be cut off in it is its text.
+    const label = clips(tree, i, 'x') || clips(tree, i, 'y') ? labelInk(analysis, i) : [];
+    const ink = label.length > 0 ? label : inkOf(analysis, i);
     if (ink.length === 0) continue;
     const reachable = new Set<Axis>();
-    const own = !isThing(tree, i) && (clips(tree, i, 'x') || clips(tree, i, 'y')) ? i : clipper[i]!;
+    const own =
+      (label.length > 0 || !isThing(tree, i)) && (clips(tree, i, 'x') || clips(tree, i, 'y')) ? i : clipper[i]!;
     for (let clip = own; clip >= 0; clip = clipper[clip]!)
       for (const axis of ['x', 'y'] as const) {
         // What scrolls brings everything in it into sight, whatever cuts it off further out.

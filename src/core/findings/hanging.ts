@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { childrenOf, hasBox, rectOf, usedPx } from '../boxes/tree.ts';
 import { outset, type Edges, type Rect } from '../geometry/rect.ts';
-import { clips, cut, hasGround, holds, inkOf, isThing, sightOf, upward } from './sight.ts';
+import { clips, cut, hasGround, holds, inkOf, isThing, labelInk, sightOf, upward } from './sight.ts';
 
 export interface Hanging {
   box: number;
@@ -82,7 +82,7 @@ function look(analysis: Analysis): Hanging[] {
 function linesOf(analysis: Analysis, element: number): number[] {
   const { tree, reading } = analysis;
   const leading = usedPx(reading, 'line-height', element);
-  return inkOf(analysis, element).map(
+  return [...inkOf(analysis, element), ...labelInk(analysis, element)].map(
     ({ y, height }) =>
       y + height + (isThing(tree, element) || Number.isNaN(leading) ? 0 : Math.max(0, (leading - height) / 2)),
   );

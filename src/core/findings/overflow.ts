@@ -4,6 +4,7 @@ import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { px, same } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
+import { beyondByGenerated } from './generated.ts';
 import { hangings } from './hanging.ts';
 import { beyondTheView, neverScrolls } from './out-of-reach.ts';
 import {
@@ -102,7 +103,9 @@ function ofThePage(analysis: Analysis): Suspect[] {
   }
   // What is around them can be too wide as well.
   for (const one of out.values()) one.boxes.push(...upward(analysis, reading.parent[one.subject]!));
-  return [...out.values()];
+  const reached = Math.max(0, ...stuck.map((one) => beyondPage(analysis, one)));
+  const generated = hidden ? [] : beyondByGenerated(analysis, kind, reached);
+  return [...out.values(), ...generated];
 }
 
 const bodyOf = ({ tree }: Analysis): number => {
@@ -240,7 +243,8 @@ function ofOwnText(analysis: Analysis): Suspect[] {
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
-    if (clips(tree, i, 'x') || isThing(tree, i) || tagOf(tree, i) === 'body') continue;
+    if (clips(tree, i, 'x') || (isThing(tree, i) && tagOf(tree, i) !== 'button') || tagOf(tree, i) === 'body')
+      continue;
     if (!endsInSight(analysis, i)) continue;
     const { x, width } = rectOf(reading, i);
     const toLeft = goesLeft(analysis, i);

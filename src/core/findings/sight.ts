@@ -100,11 +100,17 @@ export function inkOf(analysis: Analysis, element: number): readonly Rect[] {
 }
 
 function ownInk({ tree, reading }: Analysis, element: number): Rect[] {
-  if (isThing(tree, element)) return [rectOf(reading, element)];
-  return (inside(tree).texts.get(element) ?? [])
+  return isThing(tree, element) ? [rectOf(reading, element)] : piecesOf(tree, element);
+}
+
+const piecesOf = (tree: BoxTree, element: number): Rect[] =>
+  (inside(tree).texts.get(element) ?? [])
     .filter(({ blank }) => !blank)
     .flatMap(({ pieces }) => pieces.filter(({ width, height }) => width > 0.5 && height > 0.5));
-}
+
+/** The text of a button: the one control that holds what is laid out like that of any other box. */
+export const labelInk = ({ tree }: Analysis, element: number): Rect[] =>
+  tagOf(tree, element) === 'button' ? piecesOf(tree, element) : [];
 
 /** The part of a line in which its letters stand: lines set close overlap in what is above and below. */
 export function letters({ x, y, width, height }: Rect): Rect {

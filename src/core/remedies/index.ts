@@ -4,6 +4,7 @@ import type { Proposal, Suspect } from '../findings/finding.ts';
 import * as align from './align.ts';
 import * as boxSizing from './box-sizing.ts';
 import * as declaration from './declaration.ts';
+import * as generated from './generated.ts';
 import * as hold from './hold.ts';
 import * as loosen from './loosen.ts';
 import * as margins from './margins.ts';
@@ -12,7 +13,18 @@ import * as shape from './shape.ts';
 import * as space from './space.ts';
 import * as wrap from './wrap.ts';
 
-const REMEDIES: Remedy[] = [wrap, loosen, boxSizing, margins, hold, align, space, shape, declaration];
+const REMEDIES: Remedy[] = [
+  wrap,
+  loosen,
+  boxSizing,
+  margins,
+  hold,
+  align,
+  space,
+  shape,
+  generated,
+  declaration,
+];
 
 /** What can give no more than this part of what is wanted is hardly to blame. */
 const SMALL = 0.1;

@@ -10,6 +10,8 @@ import { name, sightOf, tagOf } from '../sight.ts';
 /** Spaces that must be known before one of them can be odd, and the part of them that may be. */
 const FEWEST = 3;
 const ODD = 0.26;
+/** Of three spaces one may be wider: that it is closer than two others says little. */
+const ONE_OF_THREE = 0.34;
 /** Px by which a space is another. */
 const OFF = 3;
 
@@ -48,7 +50,8 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect
       !isOfItsOwn(analysis, one.after, all),
   );
   const near = spaces.filter((one) => Math.abs(one.px - usual) < 1);
-  if (odd.length === 0 || odd.length > spaces.length * ODD || near.length < spaces.length * (1 - ODD - 0.01))
+  const few = spaces.length === FEWEST && odd.every((one) => one.px > usual) ? ONE_OF_THREE : ODD;
+  if (odd.length === 0 || odd.length > spaces.length * few || near.length < spaces.length * (1 - few - 0.01))
     return [];
   return odd.map(({ before, after, px: own }) => {
     const auto = [before, after].some((one) =>
