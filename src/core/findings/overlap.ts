@@ -87,7 +87,9 @@ function inked(analysis: Analysis): Suspect[] {
     const parent = reading.parent[a]!;
     const [first, second] = order[from]! > order[to]! ? [from, to] : [to, from];
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
-    const vertical = Math.abs(ra.x - rb.x) < Math.max(ra.width, rb.width) / 2 && Math.abs(ra.y - rb.y) > 1;
+    const vertical =
+      isStacked(analysis, a, b) ||
+      (Math.abs(ra.x - rb.x) < Math.max(ra.width, rb.width) / 2 && Math.abs(ra.y - rb.y) > 1);
     const [outA, outB] = [sticksOut(analysis, a, from), sticksOut(analysis, b, to)];
     const subject = holds(analysis, b, a)
       ? a
@@ -134,6 +136,10 @@ function lift({ reading }: Analysis, a: number, b: number): [number, number] | n
   }
   return null;
 }
+
+/** Whether two boxes follow each other down the page, wherever they have come to lie (CSS 2.2 §9.4.1). */
+const isStacked = ({ tree }: Analysis, a: number, b: number): boolean =>
+  [a, b].every((one) => /^(block|list-item)$/.test(tree.kinds[one]!));
 
 /** What is placed by hand over the text of the box around it, and that box; null: nothing is. */
 function placedIn(analysis: Analysis, a: number, b: number): [number, number] | null {
@@ -244,7 +250,7 @@ function siblings(analysis: Analysis): Suspect[] {
       if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
       // They follow each other on the axis on which they begin further apart.
       const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
-      const vertical = Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
+      const vertical = isStacked(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
       const by = vertical ? common.height : common.width;
       out.push(
         suspect({
