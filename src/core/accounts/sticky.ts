@@ -2,7 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { labelOf } from '../boxes/label.ts';
-import { childrenOf, hasBox, rectOf, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf, scrollsDown, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
 
@@ -18,7 +18,8 @@ export function neverSticks(analysis: Analysis, element: number): { why: string;
       why: 'a sticky box sticks to the sides that have an inset, and all four are auto',
       holder: element,
     };
-  if (!isSet('top') && !isSet('bottom')) return null;
+  // Across it may stick where it does not down the page.
+  if (isSet('left') || isSet('right')) return null;
   const { document } = reading;
   if (document.scrollHeight - document.clientHeight < ROOM) return null;
   for (let at = reading.parent[element]!; at > 0; at = reading.parent[at]!) {
@@ -26,7 +27,7 @@ export function neverSticks(analysis: Analysis, element: number): { why: string;
     const [x = '', y = x] = usedText(reading, 'overflow', at).split(' ');
     // What clips is no scroll container (CSS Overflow 3 §3.1), and what is inline is neither.
     if (!/auto|scroll|hidden/.test(`${x} ${y}`) || tree.kinds[at] === 'inline') continue;
-    return scrolls(analysis, at)
+    return scrollsDown(reading, at)
       ? null
       : {
           why: `it sticks in ${labelOf(reading, at)}, which has overflow: ${x === y ? x : `${x} ${y}`} and is as tall as what is in it, so that it never scrolls`,
@@ -34,13 +35,6 @@ export function neverSticks(analysis: Analysis, element: number): { why: string;
         };
   }
   return withoutRoom(analysis, element);
-}
-
-function scrolls({ reading }: Analysis, element: number): boolean {
-  const { scrolls: list } = reading;
-  for (let at = 0; at + 4 < list.length; at += 5)
-    if (list[at] === element) return list[at + 4]! > list[at + 2]! + 1;
-  return false;
 }
 
 /** A box that fills what holds it has nowhere to go, however far that is from the end of what is around. */

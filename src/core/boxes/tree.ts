@@ -123,3 +123,10 @@ export const childrenOf = (tree: BoxTree, element: number): number[] =>
 
 export const hasBox = (tree: BoxTree, element: number): boolean =>
   tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';
+
+/** Whether a box has more in it than it shows down the page, so that it can be scrolled (CSS Overflow 3 §2.2). */
+export function scrollsDown({ scrolls }: RawReading, element: number): boolean {
+  for (let at = 0; at + 4 < scrolls.length; at += 5)
+    if (scrolls[at] === element) return scrolls[at + 4]! > scrolls[at + 2]! + 1;
+  return false;
+}

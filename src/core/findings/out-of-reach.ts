@@ -1,7 +1,7 @@
 /** What no scrolling brings into sight: parts of fixed boxes, and scroll containers as tall as what is in them. */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { hasBox, rectOf, usedText } from '../boxes/tree.ts';
+import { hasBox, rectOf, scrollsDown, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { isLength, said } from '../remedies/proposal.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -62,7 +62,7 @@ export function beyondTheView(analysis: Analysis, kind: 'overflow'): Suspect[] {
 
 /** Scroll containers that never scroll, since what is around them grows with them beyond a height that is set (Flexbox 1 §4.5, Grid 2 §6.6). */
 export function neverScrolls(analysis: Analysis, kind: 'overflow'): Suspect[] {
-  const { tree } = analysis;
+  const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
@@ -71,7 +71,7 @@ export function neverScrolls(analysis: Analysis, kind: 'overflow'): Suspect[] {
     const line = upward(analysis, i);
     const set = line.find((at) => at !== i && isHeightSet(analysis, at));
     if (set === undefined || line.some((at) => at > set && at !== i && clips(tree, at, 'y'))) continue;
-    if (clips(tree, set, 'y') || scrollsNow(analysis, i)) continue;
+    if (clips(tree, set, 'y') || scrollsDown(reading, i)) continue;
     const items = line.filter((at) => at > set && isGrown(analysis, at));
     if (items.length === 0) continue;
     const by = endOf(analysis, i) - endOf(analysis, set);
@@ -111,13 +111,6 @@ function isGrown(analysis: Analysis, element: number): boolean {
 
 export const isColumn = ({ reading }: Analysis, container: number): boolean =>
   usedText(reading, 'flex-direction', container).startsWith('column');
-
-function scrollsNow({ reading }: Analysis, element: number): boolean {
-  const { scrolls } = reading;
-  for (let at = 0; at + 4 < scrolls.length; at += 5)
-    if (scrolls[at] === element) return scrolls[at + 4]! > scrolls[at + 2]! + 1;
-  return false;
-}
 
 function endOf({ tree, reading }: Analysis, element: number): number {
   const { y, height } = rectOf(reading, element);

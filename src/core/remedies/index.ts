@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import * as align from './align.ts';
+import * as beside from './beside.ts';
 import * as boxSizing from './box-sizing.ts';
 import * as declaration from './declaration.ts';
 import * as generated from './generated.ts';
@@ -16,6 +17,7 @@ import * as wrap from './wrap.ts';
 const REMEDIES: Remedy[] = [
   wrap,
   loosen,
+  beside,
   boxSizing,
   margins,
   hold,

@@ -4,10 +4,9 @@ import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
 import { isColumn } from '../findings/out-of-reach.ts';
-import { holds, name as labelOf, tagOf, upward } from '../findings/sight.ts';
+import { name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Step, Suspect } from '../findings/finding.ts';
 import { alter, cite, isLength, put, said } from './proposal.ts';
-import * as wrapping from './wrap.ts';
 
 export const name = 'loosen';
 
@@ -17,15 +16,8 @@ const itemsAround = (analysis: Analysis, element: number, subject: number): Step
     .filter((at) => /flex-item|grid-item/.test(analysis.tree.kinds[at]!))
     .map((at) => put(analysis, at, 'min-width', '0'));
 
-export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
-  if (!/overflow|overlap|clip|stray-scroll/.test(suspect.kind)) return [];
-  const own = ofBoxes(analysis, suspect);
-  return suspect.kind === 'overflow' && suspect.axis === 'x'
-    ? [...own, ...ofItemsBeside(analysis, suspect)]
-    : own;
-}
-
-function ofBoxes(analysis: Analysis, { kind, boxes, axis, px, subject, form }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, boxes, axis, px, subject, form }: Suspect): Proposal[] {
+  if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
   const { reading, tree } = analysis;
   const size = axis === 'x' ? 'width' : 'height';
   const out: Proposal[] = [];
@@ -297,62 +289,3 @@ function ofBoxes(analysis: Analysis, { kind, boxes, axis, px, subject, form }: S
 
 const isInColumns = ({ reading }: Analysis, element: number): boolean =>
   ['column-count', 'column-width'].some((one) => !/^(auto|)$/.test(usedText(reading, one, element)));
-
-/** Boxes of another item of a line that are looked at for what keeps it wide. */
-const BESIDE = 6;
-
-/** What the other items of its line, and the line itself, have to do with an item that has no room in it (Flexbox 1 §9.7). */
-function ofItemsBeside(analysis: Analysis, suspect: Suspect): Proposal[] {
-  const { reading, tree } = analysis;
-  const { subject, boxes } = suspect;
-  const line = reading.parent[subject]!;
-  if (tree.kinds[subject] !== 'flex-item') return [];
-  if (!usedText(reading, 'flex-direction', line).startsWith('row')) return [];
-  if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return [];
-  const own = said(analysis, line, 'flex-wrap');
-  const wrap: Proposal = {
-    element: line,
-    property: 'flex-wrap',
-    source: own?.source ?? null,
-    rule: 'one-line',
-    because: `the items of ${labelOf(analysis, line)} must stand in one line${own ? ` ${cite(own)}` : ''}`,
-    words: 'let its items wrap',
-    steps: [put(analysis, line, 'flex-wrap', 'wrap')],
-    rank: own ? 70 : 42,
-  };
-  const others = childrenOf(tree, line).filter(
-    (one) => one !== subject && tree.kinds[one] === 'flex-item' && !boxes.includes(one),
-  );
-  const beside = others.flatMap((one): Proposal[] => {
-    const least = said(analysis, one, 'min-width');
-    if (least && isLength(least.value) && /[1-9]/.test(least.value))
-      return [
-        {
-          element: one,
-          property: 'min-width',
-          source: least.source,
-          rule: 'minimum-beside',
-          because: `${labelOf(analysis, one)} beside it is at least ${least.value} ${cite(least)}`,
-          words: `let ${labelOf(analysis, one)} be narrower`,
-          steps: [put(analysis, one, 'min-width', '0')],
-          rank: 56,
-        },
-      ];
-    const keeping = { ...suspect, subject: one, boxes: [one, ...widest(analysis, one)] };
-    return [...wrapping.propose(analysis, keeping), ...ofBoxes(analysis, keeping)].map((made) => ({
-      ...made,
-      rank: made.rank - 6,
-    }));
-  });
-  return boxes.includes(line) ? beside : [...beside, wrap];
-}
-
-/** What in a box takes most of its width, the widest first. */
-function widest(analysis: Analysis, box: number): number[] {
-  const { tree, reading } = analysis;
-  const width = (element: number): number => rectOf(reading, element).width;
-  const out: number[] = [];
-  for (let i = box + 1; i < tree.count && holds(analysis, box, i); i++)
-    if (width(i) >= width(box) / 2) out.push(i);
-  return out.sort((a, b) => width(b) - width(a)).slice(0, BESIDE);
-}
