@@ -6,7 +6,6 @@ import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { clippedPaths } from './clipped-path.ts';
 import { suspect, type Suspect } from './finding.ts';
 import {
-  clips,
   cut,
   inkOf,
   isAgain,
@@ -30,24 +29,23 @@ export function detect(analysis: Analysis): Suspect[] {
 
 function cutOff(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
-  const { visible, clipper } = sightOf(analysis);
+  const { visible, clipper, clipping } = sightOf(analysis);
   /** Boxes of which something can be seen. */
   const shows = new Set<number>();
   const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
   for (let i = 0; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
     // A button is seen by itself, and what can be cut off in it is its text.
-    const label = clips(tree, i, 'x') || clips(tree, i, 'y') ? labelInk(analysis, i) : [];
+    const label = clipping[i]! > 0 ? labelInk(analysis, i) : [];
     const ink = label.length > 0 ? label : inkOf(analysis, i);
     if (ink.length === 0) continue;
     const reachable = new Set<Axis>();
-    const own =
-      (label.length > 0 || !isThing(tree, i)) && (clips(tree, i, 'x') || clips(tree, i, 'y')) ? i : clipper[i]!;
+    const own = clipping[i]! > 0 && (label.length > 0 || !isThing(tree, i)) ? i : clipper[i]!;
     for (let clip = own; clip >= 0; clip = clipper[clip]!)
       for (const axis of ['x', 'y'] as const) {
         // What scrolls brings everything in it into sight, whatever cuts it off further out.
         if (scrollsOn(tree, clip, axis)) reachable.add(axis);
-        if (!clips(tree, clip, axis) || reachable.has(axis)) continue;
+        if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0 || reachable.has(axis)) continue;
         const box = paddingBox(analysis, clip);
         if (ink.some((one) => cut(one, box))) shows.add(clip);
         const by = Math.max(...ink.map((one) => beyond(one, box, axis)));

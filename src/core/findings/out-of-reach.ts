@@ -63,10 +63,10 @@ export function beyondTheView(analysis: Analysis, kind: 'overflow'): Suspect[] {
 /** Scroll containers that never scroll, since what is around them grows with them beyond a height that is set (Flexbox 1 §4.5, Grid 2 §6.6). */
 export function neverScrolls(analysis: Analysis, kind: 'overflow'): Suspect[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible, clipping } = sightOf(analysis);
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !scrollsOn(tree, i, 'y') || !hasBox(tree, i)) continue;
+    if (!visible[i] || (clipping[i]! & 2) === 0 || !scrollsOn(tree, i, 'y') || !hasBox(tree, i)) continue;
     if (!/auto|scroll/.test(said(analysis, i, 'overflow-y')?.value ?? '')) continue;
     const line = upward(analysis, i);
     const set = line.find((at) => at !== i && isHeightSet(analysis, at));

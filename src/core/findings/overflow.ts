@@ -33,10 +33,11 @@ const LEAST = 1;
 const SCROLLS = 0.4;
 
 /** The ends of a box, with its own text as far as the box lets it out. */
-function endsOf({ tree, reading }: Analysis, element: number): { left: number; right: number } {
+function endsOf(analysis: Analysis, element: number): { left: number; right: number } {
+  const { tree, reading } = analysis;
   const { x, width } = rectOf(reading, element);
   let [left, right] = [x, x + width];
-  if (clips(tree, element, 'x')) return { left, right };
+  if ((sightOf(analysis).clipping[element]! & 1) > 0) return { left, right };
   for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
     if (!blank)
       for (const piece of pieces) {

@@ -363,13 +363,13 @@ function undersides(analysis: Analysis): Suspect[] {
   const { tree, reading, order } = analysis;
   const { visible, clipper } = sightOf(analysis);
   const isMoved = (element: number): boolean =>
-    /^(block|list-item|flex-item|grid-item|inline-block|float|table)$/.test(tree.kinds[element]!) &&
     (isTransformed(analysis, element) ||
       (usedText(reading, 'position', element) === 'relative' &&
-        ['left', 'top', 'right', 'bottom'].some((side) => Math.abs(usedPx(reading, side, element)) > 0.5)));
+        ['left', 'top', 'right', 'bottom'].some((side) => Math.abs(usedPx(reading, side, element)) > 0.5))) &&
+    /^(block|list-item|flex-item|grid-item|inline-block|float|table)$/.test(tree.kinds[element]!);
   const out: Suspect[] = [];
   for (let box = 1; box < tree.count; box++) {
-    if (!visible[box] || !hasBox(tree, box) || !isMoved(box) || !hasGround(analysis, box)) continue;
+    if (!visible[box] || !hasGround(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
     const up = upward(analysis, reading.parent[box]!);
     if (up.some((at) => /absolute|fixed/.test(tree.kinds[at]!) || isMoved(at))) continue;
     const shown = seenOf(analysis, box, rectOf(reading, box));
