@@ -138,3 +138,12 @@ export function boxAbove(tree: BoxTree, element: number): number {
   while (at >= 0 && !hasBox(tree, at)) at = tree.reading.parent[at]!;
   return at;
 }
+
+/** Whether the items of a flex container follow each other down (Flexbox 1 §5.1). */
+export const isColumn = ({ reading }: BoxTree, container: number): boolean =>
+  usedText(reading, 'flex-direction', container).startsWith('column');
+
+/** Whether the items of a flex container stand beside each other, and may not go on in a second line (Flexbox 1 §5.2). */
+export const isOneRow = ({ reading }: BoxTree, container: number): boolean =>
+  usedText(reading, 'flex-direction', container).startsWith('row') &&
+  usedText(reading, 'flex-wrap', container) === 'nowrap';

@@ -1,7 +1,8 @@
 /** What no scrolling brings into sight: parts of fixed boxes, and scroll containers as tall as what is in them. */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { hasBox, rectOf, scrollsDown, usedText } from '../boxes/tree.ts';
+import { isColumn } from '../boxes/context.ts';
+import { hasBox, rectOf, scrollsDown } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { isLength, said } from '../remedies/proposal.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -106,11 +107,8 @@ function isGrown(analysis: Analysis, element: number): boolean {
   const kind = tree.kinds[element]!;
   if (said(analysis, element, 'min-height') || clips(tree, element, 'y')) return false;
   const parent = reading.parent[element]!;
-  return kind === 'grid-item' || (kind === 'flex-item' && isColumn(analysis, parent));
+  return kind === 'grid-item' || (kind === 'flex-item' && isColumn(tree, parent));
 }
-
-export const isColumn = ({ reading }: Analysis, container: number): boolean =>
-  usedText(reading, 'flex-direction', container).startsWith('column');
 
 function endOf({ tree, reading }: Analysis, element: number): number {
   const { y, height } = rectOf(reading, element);

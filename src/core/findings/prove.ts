@@ -183,13 +183,14 @@ export function makeProver({
     };
   }
 
-  const remedyOf = ({ kind }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
+  const remedyOf = ({ kind, form }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
     const { counts, largest } = differences(analysis.tree, after.tree);
     return {
       words,
       ...put,
-      // A frame has no device of its own: what a phone makes of the element has not been seen.
-      proved: kind !== 'viewport',
+      // A frame has no device of its own, and is measured where it is not scrolled: what a phone makes of the element,
+      // and whether a box sticks, has not been seen.
+      proved: kind !== 'viewport' && form !== 'sticky',
       widths: [analysis.reading.viewport.width],
       sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
     };

@@ -1,6 +1,7 @@
 /** Boxes that are not as large as their author declared (CSS Sizing 3 §3, Flexbox 1 §9.7). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
+import { isOneRow } from '../boxes/context.ts';
 import { childrenOf, hasBox, inside, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import { resolve, type Resolution } from '../css/cascade.ts';
@@ -48,8 +49,7 @@ const isSqueezed = (analysis: Analysis, element: number): boolean =>
 function isInLongLine({ tree, reading }: Analysis, element: number): boolean {
   if (tree.kinds[element] !== 'flex-item') return false;
   const line = reading.parent[element]!;
-  if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return false;
-  if (!usedText(reading, 'flex-direction', line).startsWith('row')) return false;
+  if (!isOneRow(tree, line)) return false;
   const { content } = laidAreas(tree, line);
   return childrenOf(tree, line).some((one) => {
     if (tree.kinds[one] !== 'flex-item') return false;

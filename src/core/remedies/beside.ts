@@ -1,6 +1,7 @@
 /** What stands in one line with an item that has no room in it. */
 import type { Analysis } from '../analysis.ts';
-import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
+import { isOneRow } from '../boxes/context.ts';
+import { childrenOf, rectOf } from '../boxes/tree.ts';
 import { holds, name as labelOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import * as loosen from './loosen.ts';
@@ -19,8 +20,7 @@ export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
   if (kind !== 'overflow' || axis !== 'x') return [];
   const line = reading.parent[subject]!;
   if (tree.kinds[subject] !== 'flex-item') return [];
-  if (!usedText(reading, 'flex-direction', line).startsWith('row')) return [];
-  if (usedText(reading, 'flex-wrap', line) !== 'nowrap') return [];
+  if (!isOneRow(tree, line)) return [];
   const own = said(analysis, line, 'flex-wrap');
   const oneLine: Proposal = {
     element: line,

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { matchesSyntax } from '../css/syntax.ts';
-import { isColumn } from '../findings/out-of-reach.ts';
+import { isColumn } from '../boxes/context.ts';
 import { name as labelOf, tagOf, upward } from '../findings/sight.ts';
 import type { Proposal, Step, Suspect } from '../findings/finding.ts';
 import { alter, cite, isLength, put, said } from './proposal.ts';
@@ -144,7 +144,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject, fo
       });
     const isGrown =
       tree.kinds[element] === 'grid-item' ||
-      (tree.kinds[element] === 'flex-item' && isColumn(analysis, reading.parent[element]!));
+      (tree.kinds[element] === 'flex-item' && isColumn(tree, reading.parent[element]!));
     if (isGrown && axis === 'y' && /clip|overflow/.test(kind) && !said(analysis, element, 'min-height'))
       out.push({
         element,
@@ -186,8 +186,10 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject, fo
       out.push({ ...base, words: 'do not contain its size', steps: [alter(contained, '')], rank: 91 });
     }
     if (axis === 'x' && kind === 'overflow' && isInColumns(analysis, element)) {
-      const tall = said(analysis, element, 'height') ?? said(analysis, element, 'max-height');
-      if (tall && tall.owner === element && isLength(tall.value))
+      const tall = ['height', 'max-height']
+        .map((property) => said(analysis, element, property))
+        .find((own) => own?.owner === element && isLength(own.value));
+      if (tall)
         out.push({
           element,
           property: tall.property,

@@ -1,20 +1,20 @@
 /** Items of a column that keep as a height what was their width in a row (Flexbox 1 §7.2). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
+import { isColumn } from '../../boxes/context.ts';
 import { childrenOf, hasBox, inside, rectOf } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { isLength, said } from '../../remedies/proposal.ts';
 import { suspect, type Suspect } from '../finding.ts';
 import { name, sightOf } from '../sight.ts';
-import { isColumn } from '../out-of-reach.ts';
 
 /** CSS px of nothing below what is in an item, from which on it is seen. */
 const LEAST = 32;
 
 export function basisAsHeight(analysis: Analysis, container: number): Suspect[] {
   const { tree } = analysis;
-  if (!isColumn(analysis, container)) return [];
+  if (!isColumn(tree, container)) return [];
   // A column under a condition is a row elsewhere, for which the basis was meant.
   const direction = resolve(analysis.styles, container, 'flex-direction').winner;
   if (!direction || direction.conditions.length === 0) return [];

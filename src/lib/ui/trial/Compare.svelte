@@ -62,9 +62,11 @@
       rows: rows.filter((row) => row.width === width),
     })),
   );
+  /** Whether a trial still is what was measured. */
+  const isAsMeasured = (trial: Trial) => list.some(({ id, edits }) => id === trial.id && edits === trial.edits);
   $effect(() => {
     bench.outlines = rows
-      .filter(({ width }) => width === bench.width)
+      .filter(({ width, trial }) => width === bench.width && isAsMeasured(trial))
       .map(({ trial, made }) => {
         const at = compared.indexOf(trial);
         return { letter: LETTERS[at]!, dash: DASHES[at]!, rects: made.outlines };
@@ -143,11 +145,7 @@
                     class="linkish"
                     title="Lay this one over the page"
                     onclick={() => trials.choose(trial)}>{trial.name}</button
-                  >{#if !list.some((one) => one.id === trial.id && one.edits === trial.edits)}<span
-                      class="faint"
-                    >
-                      edited since</span
-                    >{/if}</td
+                  >{#if !isAsMeasured(trial)}<span class="faint"> edited since</span>{/if}</td
                 >
                 <td class="num pr-3 text-right">{shown(made.number)}</td>
                 <td class="num pr-3 text-right">{shown(made.plain)}</td>
