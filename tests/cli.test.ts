@@ -13,6 +13,7 @@ import { readingDocumentSchema } from '../src/core/reports/reading.ts';
 import { schemaTexts } from '../src/core/reports/schemas.ts';
 import { ROOT } from '../src/lib/server/root.ts';
 import { run, type Ran } from './command.ts';
+import { isSarif } from './schemas/sarif.ts';
 
 const folder = (files: Record<string, string>): string => {
   const path = mkdtempSync(join(tmpdir(), 'normetra-cli-'));
@@ -218,7 +219,9 @@ describe('normetra find', () => {
       run('find', path, '--widths', '600', '--format', 'sarif'),
       run('find', path, '--widths', '600', '--format', 'junit'),
     ]);
-    const { runs } = JSON.parse(sarif.out) as { runs: { results: { ruleId: string }[] }[] };
+    const log: unknown = JSON.parse(sarif.out);
+    assert.equal(isSarif(log), true, JSON.stringify(isSarif.errors, null, 1));
+    const { runs } = log as { runs: { results: { ruleId: string }[] }[] };
     assert.deepEqual(
       runs[0]?.results.map(({ ruleId }) => ruleId),
       ['overflow'],

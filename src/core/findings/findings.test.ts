@@ -7,6 +7,7 @@ import { righted } from '../remedies/declaration.ts';
 import { findingsText, type FindingsDocument } from '../reports/findings.ts';
 import { junitDocument } from '../reports/junit.ts';
 import { sarifDocument } from '../reports/sarif.ts';
+import { isSarif } from '../../../tests/schemas/sarif.ts';
 import { runsOf } from './across.ts';
 import { shapeOf } from './clipped-path.ts';
 
@@ -197,11 +198,28 @@ describe('findings written out', () => {
     ]);
     assert.ok('suppressions' in results[1]!);
   });
+  for (const [page, uri] of [
+    ['fares.html', 'fares.html'],
+    ['a b/c:d.html', 'a%20b/c%3Ad.html'],
+    ['https://127.0.0.1:8080/fares list.html', 'https://127.0.0.1:8080/fares%20list.html'],
+    ['https://127.0.0.1/fares%20list.html?to=100%25', 'https://127.0.0.1/fares%20list.html?to=100%25'],
+  ] as const)
+    test(`as SARIF, which meets its schema: ${page}`, () => {
+      const findings = DOCUMENT.findings.map((one) => ({ ...one, culprits: [] }));
+      for (const document of [DOCUMENT, { ...DOCUMENT, findings: [] }, { ...DOCUMENT, page, findings }]) {
+        const sarif = sarifDocument(document, '1.2.3');
+        assert.equal(isSarif(sarif), true, JSON.stringify(isSarif.errors, null, 1));
+        if (document.findings === findings) assert.ok(JSON.stringify(sarif).includes(`"uri":"${uri}"`));
+      }
+      assert.equal(isSarif({ version: '2.1.0', runs: [{}] }), false, 'the schema would take anything');
+    });
   test('as JUnit: what is wrong by so much fails, and its words are escaped', () => {
     const xml = junitDocument(DOCUMENT, 10);
     assert.match(xml, /<testsuite name="fares\.html" tests="1" failures="1">/);
     assert.match(xml, /wider than &lt;its&gt; viewport &amp; scrolls/);
     assert.match(junitDocument(DOCUMENT, 100), /tests="1" failures="0"[\s\S]*nothing found at 320, 1280 px/);
+    const odd = { ...DOCUMENT, page: 'fares\u0001\ud800\uffff \u{1f6a2}.html' };
+    assert.match(junitDocument(odd, 10), /<testsuite name="fares \u{1f6a2}\.html"/u);
   });
 });
 

@@ -1,8 +1,8 @@
 /** Findings as JUnit XML: each a failed test case, for continuous integration. */
 import type { FindingsDocument } from './findings.ts';
 
-/** Characters that XML 1.0 cannot hold are left out. */
-const isAllowed = (letter: string): boolean => /[\t\n\r]/.test(letter) || letter >= ' ';
+/** Characters that XML 1.0 (2.2) cannot hold are left out. */
+const isAllowed = (letter: string): boolean => /[\t\n\r]|[^\p{Cc}\p{Cs}\ufffe\uffff]/u.test(letter);
 
 const escaped = (text: string): string =>
   [...text]

@@ -15,12 +15,17 @@ const RULES: Record<string, string> = {
   defaults: 'The layout depends on default styles that differ',
 };
 
+/** A file's name as the reference that a URI needs (RFC 3986, 4.2); an address as it is. */
+const uriOf = (name: string): string =>
+  /^[a-z][a-z0-9+.-]*:\/\//i.test(name)
+    ? encodeURI(name).replace(/%25([0-9a-f]{2})/gi, '%$1')
+    : name.split('/').map(encodeURIComponent).join('/');
+
 const location = (page: string, { culprits }: FindingDocument) => {
   const source = culprits[0]?.source;
-  const uri = (source?.sheet || page).split('/').map(encodeURIComponent).join('/');
   return {
     physicalLocation: {
-      artifactLocation: { uri },
+      artifactLocation: { uri: uriOf(source?.sheet || page) },
       ...(source && source.line > 0 ? { region: { startLine: source.line, startColumn: source.column } } : {}),
     },
   };
