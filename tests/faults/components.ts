@@ -292,4 +292,69 @@ export const COMPONENTS: [name: string, css: string, html: string][] = [
     '.v{position:relative;padding-top:56.25%;background:#000}.v iframe{position:absolute;inset:0;width:100%;height:100%;border:0}',
     `<div style="max-width:640px"><div class="v"><iframe title="The crossing"></iframe></div></div><p>${TEXT}</p>`,
   ],
+  [
+    'a card that turns over',
+    '.k{position:relative;width:240px;height:120px;margin:20px}.k>div{position:absolute;inset:0;padding:12px;backface-visibility:hidden;background:#def}.k .back{transform:rotateY(180deg)}',
+    `<div class="k"><div>${TEXT.slice(0, 40)}</div><div class="back">${TEXT.slice(0, 40)}</div></div><p>${TEXT}</p>`,
+  ],
+  [
+    'a caption that slides up when pointed at',
+    '.k{position:relative;overflow:hidden;width:300px;height:180px;background:#cde}.c{position:absolute;left:0;right:0;top:140px;padding:10px;background:#fff;transition:top .3s}.k:hover .c{top:80px}',
+    `<div class="k"><div class="c"><b>North mole</b><p>${TEXT.slice(0, 80)}</p></div></div>`,
+  ],
+  [
+    'a card pulled over a picture above it',
+    '.h{height:200px;background:#9bd}.k{position:relative;margin:-60px 16px 0;padding:16px;background:#fff;border:1px solid #ccc}',
+    `<div class="h"></div><div class="k"><h2>Landings</h2><p>${TEXT}</p></div>`,
+  ],
+  [
+    'an address in lines, and a blank one',
+    'p{margin:0 0 12px}',
+    `<p>Pier Office<br>North Mole<br><br>Open from six</p><p>${TEXT}</p>`,
+  ],
+  [
+    'text in columns, paragraphs broken over them',
+    '.m{columns:2 220px;column-gap:24px;padding:16px}.m p{background:#eef}',
+    `<div class="m"><p>${TEXT} ${TEXT}</p><p>${TEXT}</p><p>${TEXT} ${TEXT} ${TEXT}</p></div>`,
+  ],
+  [
+    'an object beside a floated picture',
+    '.o{overflow:hidden;padding:10px}.p{float:left;width:90px;height:90px;background:#9bd;margin-right:12px}.b{overflow:hidden}',
+    `<div class="o"><div class="p"></div><div class="b"><h3>Skerrow</h3><p>${TEXT}</p></div></div>`,
+  ],
+  [
+    'a picture in text, and a wide table below it',
+    '.p{float:right;width:120px;height:60px;background:#9bd;margin:0 0 12px 12px}.t{width:100%;clear:both}',
+    `<div class="p"></div><p>${TEXT} ${TEXT}</p><table class="t"><tr><td>Single</td><td>8.40</td></tr></table>`,
+  ],
+  [
+    'a grid that makes columns as it goes',
+    '.g{display:grid;grid-auto-flow:column;grid-auto-columns:1fr;gap:8px;padding:8px}.g>*{background:#eef}',
+    `<div class="g"><div>Mole</div><div>Pier</div><div>Holm</div><div>Sound</div></div>`,
+  ],
+  [
+    'a wide item in a grid of as many columns as fit',
+    '.g{display:grid;grid-template-columns:repeat(auto-fill,minmax(140px,1fr));gap:8px;padding:8px}.g>*{background:#eef}.w{grid-column:1/-1}',
+    `<div class="g"><div class="w">All landings</div><div>Mole</div><div>Pier</div><div>Holm</div></div>`,
+  ],
+  [
+    'tiles that keep their ratio',
+    '.g{display:grid;grid-template-columns:repeat(3,1fr);gap:8px;padding:8px}.g>*{aspect-ratio:4/3;background:#9bd;display:grid;place-items:center}',
+    `<div class="g"><div>A</div><div>B</div><div>C</div></div>`,
+  ],
+  [
+    'a page as tall as the view by percentages all the way',
+    'html,body{height:100%;margin:0}.app{min-height:100%;display:flex;flex-direction:column}.app main{flex:1;padding:16px}footer{background:#eee;padding:10px}',
+    `<div class="app"><main>${TEXT}</main><footer>Pier office</footer></div>`,
+  ],
+  [
+    'a form with a fieldset as wide as it',
+    'form{max-width:420px;padding:16px}fieldset{width:100%;box-sizing:border-box;margin:0}input{width:100%;box-sizing:border-box}',
+    `<form><fieldset><legend>Journey</legend><label>From <input></label></fieldset></form>`,
+  ],
+  [
+    'letters set wide in a small heading',
+    'h4{letter-spacing:3px;text-transform:uppercase;font-size:12px}',
+    `<h4>Landings and fares</h4><p style="text-indent:2em">${TEXT}</p>`,
+  ],
 ];

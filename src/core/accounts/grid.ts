@@ -36,8 +36,8 @@ function words(value: string): string[] {
   return word ? [...out, word] : out;
 }
 
-/** One sizing function for each track: the template with its repetitions written out, then the implicit ones. */
-function functionsOf(analysis: Analysis, container: number, which: Which, count: number): string[] {
+/** Sizing functions of the tracks that a template declares; `count`: how many there are in all, for repetitions that fill. */
+function declaredFunctions(analysis: Analysis, container: number, which: Which, count: number): string[] {
   const template = declaredOf(analysis, container, `grid-template-${which}`).value.replace(/\[[^\]]*\]/g, ' ');
   const list: string[] = [];
   for (const word of words(template)) {
@@ -52,6 +52,20 @@ function functionsOf(analysis: Analysis, container: number, which: Which, count:
       : Math.max(1, Math.round((count - (words(template).length - 1)) / inner.length));
     for (let i = 0; i < times; i++) list.push(...inner);
   }
+  return list;
+}
+
+/** How many tracks an author declares along an axis (Grid 2 §7.1); null: as many as fit, or those of the grid around. */
+export function explicitTracks(analysis: Analysis, container: number, which: Which): number | null {
+  const { value } = declaredOf(analysis, container, `grid-template-${which}`);
+  return /auto-fi(ll|t)|subgrid|var\(/i.test(value)
+    ? null
+    : declaredFunctions(analysis, container, which, 0).length;
+}
+
+/** One sizing function for each track: the template with its repetitions written out, then the implicit ones. */
+function functionsOf(analysis: Analysis, container: number, which: Which, count: number): string[] {
+  const list = declaredFunctions(analysis, container, which, count);
   const implicit = words(
     declaredOf(analysis, container, `grid-auto-${which}`).value.replace(/^initial$/, 'auto'),
   );

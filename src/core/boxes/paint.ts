@@ -1,4 +1,5 @@
 /** The order in which boxes are painted (CSS 2.2 Appendix E), for telling which of two lies above. */
+import { holdsFixed } from './context.ts';
 import { usedText, type BoxTree } from './tree.ts';
 
 const isPositioned = (position: string): boolean => position !== '' && position !== 'static';
@@ -13,14 +14,14 @@ function makesContext(tree: BoxTree, element: number): boolean {
   const { reading, kinds } = tree;
   const position = usedText(reading, 'position', element);
   const opacity = usedText(reading, 'opacity', element);
-  const transform = usedText(reading, 'transform', element);
   const item = kinds[element] === 'flex-item' || kinds[element] === 'grid-item';
   return (
     position === 'fixed' ||
     position === 'sticky' ||
     ((isPositioned(position) || item) && zIndex(tree, element) !== null) ||
     (opacity !== '' && opacity !== '1') ||
-    (transform !== '' && transform !== 'none')
+    // What holds fixed boxes is painted as one as well: transforms, filters, containment.
+    holdsFixed(tree, element) !== null
   );
 }
 

@@ -106,7 +106,8 @@ function layoutSize(tree: BoxTree, element: number, rect: Rect): { width: number
 /** For every element the matrix from its layout to the page; only where one of its ancestors or itself is transformed. */
 export type Frames = Map<number, Matrix>;
 
-const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale'];
+/** The properties that move a box after layout (CSS Transforms 2 §3). */
+export const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale'];
 
 export function framesOf(tree: BoxTree): Frames {
   const { reading, count } = tree;

@@ -1,12 +1,13 @@
 /** Text and controls that are cut off by what is around them (CSS Overflow 3 §3). */
 import type { Analysis } from '../analysis.ts';
-import { hasBox, usedText } from '../boxes/tree.ts';
+import { hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { clippedPaths } from './clipped-path.ts';
 import { suspect, type Suspect } from './finding.ts';
 import {
   cut,
+  holds,
   inkOf,
   isAgain,
   isThing,
@@ -126,10 +127,28 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
   // Of what is placed in sight, letters that are cut through are not meant.
   const isCutThrough =
     lost === 0 && moved !== undefined && tree.kinds[moved] === 'absolute' && !isThing(tree, element);
-  if (moved !== undefined && !isCutThrough) return `${name(analysis, moved)} is placed there by hand`;
+  if (moved !== undefined && !isCutThrough && !(axis === 'y' && isCutShort(analysis, moved, box)))
+    return `${name(analysis, moved)} is placed there by hand`;
   if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
     return 'It lies wholly beside what is shown, like a slide that waits';
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
     return 'A negative text-indent moves it away';
   return '';
+}
+
+/**
+ * Whether the end of something placed in sight is cut off below: a menu that opens in too small a box. What has a
+ * transition or a transform comes out by itself.
+ */
+function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
+  const { tree, reading, styles } = analysis;
+  if (tree.kinds[placed] !== 'absolute' || isTransformed(analysis, placed)) return false;
+  if (['transition', 'transition-duration'].some((one) => /[1-9]/.test(resolve(styles, placed, one).value)))
+    return false;
+  if (isAnimated(analysis, placed) || rectOf(reading, placed).y < box.y - 1) return false;
+  const { visible } = sightOf(analysis);
+  for (let i = placed; i < tree.count && holds(analysis, placed, i); i++)
+    if (visible[i] && inkOf(analysis, i).some((ink) => (cut(ink, box)?.height ?? 0) > ink.height * 0.6))
+      return true;
+  return false;
 }

@@ -70,6 +70,8 @@ export interface Proposal {
   rank: number;
   /** CSS px that the change can give at most; where not said, any. */
   gives?: number;
+  /** It is of what is around, and to blame only where nothing of what is in it is. */
+  isAround?: boolean;
   /** It shows who is to blame, and is no change that anybody would want. */
   isProof?: boolean;
 }

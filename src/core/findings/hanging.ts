@@ -3,7 +3,18 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { childrenOf, hasBox, rectOf, usedPx } from '../boxes/tree.ts';
 import { outset, type Edges, type Rect } from '../geometry/rect.ts';
-import { clips, cut, hasGround, holds, inkOf, isThing, labelInk, sightOf, upward } from './sight.ts';
+import {
+  clips,
+  cut,
+  hasGround,
+  holds,
+  inkOf,
+  isThing,
+  isTransformed,
+  labelInk,
+  sightOf,
+  upward,
+} from './sight.ts';
 
 export interface Hanging {
   box: number;
@@ -53,7 +64,11 @@ function look(analysis: Analysis): Hanging[] {
       continue;
     if (out.some((one) => holds(analysis, one.box, box))) continue;
     const { rect, border } = laidAreas(tree, box);
-    const by = bottom - (rect.y + rect.height - border.bottom);
+    if (bottom - (rect.y + rect.height - border.bottom) < LEAST) continue;
+    // What a transform moves takes what is in it along.
+    const moved = upward(analysis, box).some((at) => isTransformed(analysis, at));
+    const end = moved ? rectOf(reading, box) : rect;
+    const by = bottom - (end.y + end.height - border.bottom);
     if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasGround(analysis, box))) continue;
     const float = upward(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
     const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };

@@ -2,8 +2,9 @@
 import type { Analysis } from '../analysis.ts';
 import { inertOf } from '../accounts/inert.ts';
 import { declaredPx } from '../accounts/declared.ts';
+import { laidAreas } from '../boxes/areas.ts';
 import { refusal } from '../boxes/kind.ts';
-import { hasBox, rectOf, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import type { Source } from '../css/styles.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -39,6 +40,14 @@ function keyOf(source: Source): string {
   return key;
 }
 
+/** Whether a box that does not fill its container could be moved along in it. */
+function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
+  const parent = reading.parent[element]!;
+  if (parent < 0 || !hasBox(tree, parent) || !/^(float|inline-block)$/.test(tree.kinds[element]!)) return false;
+  const alone = childrenOf(tree, parent).filter((one) => hasBox(tree, one)).length === 1;
+  return alone && rectOf(reading, element).width < laidAreas(tree, parent).content.width - 16;
+}
+
 export function detect(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
   const { visible } = sightOf(analysis);
@@ -64,7 +73,9 @@ export function detect(analysis: Analysis): Suspect[] {
     const own = new Set<string>();
     for (const { property: names, value, source, why } of inert) {
       const property = names.split(', ')[0]!;
-      if (NOTHING.test(value) || !/^(author|inline)$/.test(source.origin) || source.line === 0) continue;
+      const centres = /^margin-(left|right)$/.test(property) && value === 'auto' && hasRoomBeside(analysis, i);
+      if ((NOTHING.test(value) && !centres) || !/^(author|inline)$/.test(source.origin) || source.line === 0)
+        continue;
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const key = keyOf(source);
       own.add(key);

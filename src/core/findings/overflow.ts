@@ -1,6 +1,7 @@
 /** What sticks out of the page or of its container, and makes it scroll sideways (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../analysis.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
+import { columnRoom } from '../accounts/declared.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { px, same } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -162,7 +163,11 @@ function ofContainers(analysis: Analysis): Suspect[] {
       continue;
     if (tagOf(tree, parent) === 'body' || !hasBox(tree, parent) || clips(tree, parent, 'x')) continue;
     if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
-    const [own, around] = [rectOf(reading, i), rectOf(reading, parent)];
+    // Text goes on in the next column, a picture stays in its own.
+    const column = isThing(tree, i) ? columnRoom(tree, parent) : null;
+    const own = rectOf(reading, i);
+    const around =
+      column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: own.x, width: column };
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
     const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
     const toLeft = goesLeft(analysis, parent);
@@ -187,7 +192,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
         axis: 'x',
         subject: i,
         other: parent,
-        what: `${name(analysis, i)} sticks out of ${name(analysis, parent)} by ${px(by)} px`,
+        what: `${name(analysis, i)} sticks out of ${column === null ? '' : 'its column of '}${name(analysis, parent)} by ${px(by)} px`,
         meant: pulled
           ? 'A negative margin takes it to the edge of what is around it'
           : isBleed
@@ -197,7 +202,9 @@ function ofContainers(analysis: Analysis): Suspect[] {
               : relative
                 ? 'It is moved by an offset of its own'
                 : '',
-        boxes: [i, ...inTable(analysis, i)],
+        boxes: [
+          ...new Set([i, ...within(analysis, i, around.x + around.width), ...inTable(analysis, i), parent]),
+        ],
         weight: by + (isThing(tree, i) ? 20 : 0),
       }),
     );

@@ -1,7 +1,9 @@
 /** Text, pictures and controls that lie over each other though neither holds the other (CSS 2.2 Appendix E). */
 import type { Analysis } from '../analysis.ts';
+import { columnRoom } from '../accounts/declared.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { childrenOf, hasBox, inside, rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { resolve } from '../css/cascade.ts';
 import { px, type Rect } from '../geometry/rect.ts';
 import Flatbush from 'flatbush';
 import { suspect, type Suspect } from './finding.ts';
@@ -228,12 +230,39 @@ function isSolid(analysis: Analysis, element: number): boolean {
   );
 }
 
+/** Whether some of what a box holds shows in an area. */
+function hasInkIn(analysis: Analysis, element: number, area: Rect): boolean {
+  const { tree } = analysis;
+  const { visible } = sightOf(analysis);
+  for (let i = element; i < tree.count && holds(analysis, element, i); i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    const isSeen = inkOf(analysis, i).some((ink) => {
+      const common = cut(isThing(tree, i) ? ink : letters(ink), area);
+      return common !== null && common.width >= 2 && common.height >= 2;
+    });
+    if (isSeen) return true;
+  }
+  return false;
+}
+
+/** Whether a box is drawn away from its place in the flow, or sticks to an edge. */
+const isOffset = ({ reading }: Analysis, element: number): boolean => {
+  const position = usedText(reading, 'position', element);
+  const sides = ['left', 'top', 'right', 'bottom'];
+  return (
+    position === 'sticky' ||
+    (position === 'relative' && sides.some((side) => Math.abs(usedPx(reading, side, element)) > 0.5))
+  );
+};
+
 /** Boxes in the flow of one container that lie over each other: a negative margin pulls one back. */
 function siblings(analysis: Analysis): Suspect[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
   for (let parent = 1; parent < tree.count; parent++) {
+    // What goes on in a further column lies around what is between.
+    if (upward(analysis, parent).some((at) => columnRoom(tree, at) !== null)) continue;
     const list = childrenOf(tree, parent).filter(
       (one) =>
         visible[one] &&
@@ -246,7 +275,10 @@ function siblings(analysis: Analysis): Suspect[] {
       // Borders that lie on each other make one line of two.
       if (!common || Math.min(common.width, common.height) <= 2.5) continue;
       if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
-      if (/relative|sticky/.test(usedText(reading, 'position', a) + usedText(reading, 'position', b))) continue;
+      if (isOffset(analysis, a) || isOffset(analysis, b)) continue;
+      // What is positioned to lie above may cover a ground, but no text.
+      const isRaised = [a, b].some((one) => usedText(reading, 'position', one) === 'relative');
+      if (isRaised && !hasInkIn(analysis, a, common)) continue;
       if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
       // They follow each other on the axis on which they begin further apart.
       const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
@@ -318,11 +350,9 @@ function stays(analysis: Analysis): Suspect[] {
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || tree.kinds[i] !== 'fixed' || tree.containingBlock[i]! >= 0) continue;
     const rect = rectOf(reading, i);
+    if (!isBar(analysis, i) || rect.height < 8 || !isSolid(analysis, i)) continue;
     // Coordinates are the document's: what is fixed moves with the view.
     const top = rect.y - document.scrollY;
-    if (rect.width < document.clientWidth * 0.5 || rect.height > document.clientHeight * 0.5 || rect.height < 8)
-      continue;
-    if (!isSolid(analysis, i)) continue;
     const foot = document.scrollHeight - document.clientHeight + top;
     if (top <= 1) fixed.push({ element: i, end: 'top', rect: { ...rect, y: top } });
     else if (top + rect.height >= document.clientHeight - 1)
@@ -358,14 +388,20 @@ function stays(analysis: Analysis): Suspect[] {
   });
 }
 
+/** Whether a box stays at an edge of the view and goes along most of it. */
+function isBar({ tree, reading }: Analysis, element: number): boolean {
+  const { clientWidth, clientHeight } = reading.document;
+  const { width, height } = rectOf(reading, element);
+  return tree.kinds[element] === 'fixed' && width >= clientWidth * 0.5 && height <= clientHeight * 0.5;
+}
+
 /** The text that a box with a ground covers, since a transform or an offset draws it out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
 function undersides(analysis: Analysis): Suspect[] {
   const { tree, reading, order } = analysis;
   const { visible, clipper } = sightOf(analysis);
   const isMoved = (element: number): boolean =>
     (isTransformed(analysis, element) ||
-      (usedText(reading, 'position', element) === 'relative' &&
-        ['left', 'top', 'right', 'bottom'].some((side) => Math.abs(usedPx(reading, side, element)) > 0.5))) &&
+      (usedText(reading, 'position', element) === 'relative' && isOffset(analysis, element))) &&
     /^(block|list-item|flex-item|grid-item|inline-block|float|table)$/.test(tree.kinds[element]!);
   const out: Suspect[] = [];
   for (let box = 1; box < tree.count; box++) {
@@ -423,6 +459,12 @@ function isUnreadable(analysis: Analysis, placed: number, from: number, to: numb
   );
 }
 
+/** Whether one of two is the back of something that turns, and is not seen while the other is (CSS Transforms 2 §5). */
+const isTwoFaced = (analysis: Analysis, ...two: number[]): boolean =>
+  two.some((one) =>
+    upward(analysis, one).some((at) => resolve(analysis.styles, at, 'backface-visibility').value === 'hidden'),
+  );
+
 /** Three boxes or more, each pulled over the last by the same: faces in a row. */
 function isPile({ reading }: Analysis, list: readonly number[]): boolean {
   if (list.length < 3) return false;
@@ -443,9 +485,13 @@ function meantBy(analysis: Analysis, a: number, b: number, from: number, to: num
         if (isUnreadable(analysis, at, from, to)) continue;
         return `${name(analysis, at)} is placed over the page by hand`;
       }
+      if (position === 'fixed' && isBar(analysis, a) && isBar(analysis, b)) continue;
       if (position === 'fixed') return `${name(analysis, at)} stays in its place while the page scrolls`;
       if (position === 'sticky') return `${name(analysis, at)} sticks while the page scrolls`;
-      if (isTransformed(analysis, at)) return `${name(analysis, at)} is moved by a transform`;
+      if (isTransformed(analysis, at)) {
+        if (isUnreadable(analysis, at, from, to) && !isTwoFaced(analysis, from, to)) continue;
+        return `${name(analysis, at)} is moved by a transform`;
+      }
     }
   if (/grid$/.test(usedText(reading, 'display', reading.parent[a]!))) {
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];

@@ -3,12 +3,12 @@ import type { Analysis } from '../analysis.ts';
 import { inertOf } from '../accounts/inert.ts';
 import { heightBasis } from '../accounts/ladder.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { hasBox } from '../boxes/tree.ts';
+import { hasBox, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import { resolve } from '../css/cascade.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { name, sightOf, tagOf } from './sight.ts';
+import { hasGround, name, sightOf, tagOf } from './sight.ts';
 
 export const kind = 'percent-height';
 
@@ -21,30 +21,51 @@ export function detect(analysis: Analysis): Suspect[] {
   const out: Suspect[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || /^(html|body)$/.test(tagOf(tree, i))) continue;
-    if (!candidates(analysis.styles, i).has('height') || !/%/.test(resolve(analysis.styles, i, 'height').value))
-      continue;
-    const lost = inertOf(analysis, i, (property) => property === 'height').find(
-      ({ property, value }) => property === 'height' && /%/.test(value),
-    );
-    if (!lost) continue;
-    const basis = heightBasis(analysis, i).element;
-    const around = basis < 0 ? analysis.reading.viewport.height : laidAreas(tree, basis).content.height;
-    const wanted = (Number.parseFloat(lost.value) / 100) * around;
-    const used = laidAreas(tree, i).rect.height;
-    if (!Number.isFinite(wanted) || Math.abs(used - wanted) < LEAST) continue;
-    out.push(
-      suspect({
-        kind,
-        px: Math.abs(used - wanted),
-        axis: 'y',
-        subject: i,
-        other: basis < 0 ? null : basis,
-        what: `${name(analysis, i)} is ${px(used)} px tall where height: ${lost.value} of ${basis < 0 ? 'the viewport' : name(analysis, basis)} would be ${px(wanted)}`,
-        boxes: [i, ...(basis < 0 ? [] : [basis])],
-        weight: 30 + Math.abs(used - wanted) / 4,
-        source: lost.source,
-      }),
-    );
+    for (const property of ['height', 'min-height']) {
+      if (!candidates(analysis.styles, i).has(property)) continue;
+      if (!/%/.test(resolve(analysis.styles, i, property).value)) continue;
+      const lost = inertOf(analysis, i, (one) => one === property).find(({ value }) => /%/.test(value));
+      if (!lost) continue;
+      const basis = basisOf(analysis, i);
+      const wanted = (Number.parseFloat(lost.value) / 100) * basis.height;
+      const used = laidAreas(tree, i).rect.height;
+      const isMet = property === 'min-height' || basis.form === 'page' ? used > wanted - LEAST : false;
+      if (!Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST) continue;
+      out.push(
+        suspect({
+          kind,
+          px: Math.abs(used - wanted),
+          axis: 'y',
+          subject: i,
+          other: basis.element < 0 ? null : basis.element,
+          what: `${name(analysis, i)} is ${px(used)} px tall where ${property}: ${lost.value} of ${basis.whose} would be ${px(wanted)}`,
+          form: basis.form,
+          boxes: [i, ...(basis.element < 0 ? [] : [basis.element])],
+          weight: 30 + Math.abs(used - wanted) / 4,
+          source: lost.source,
+        }),
+      );
+    }
   }
   return out;
 }
+
+/** What a percentage was meant to be of: the box around, or the viewport where that is no more than the page's own. */
+function basisOf(
+  analysis: Analysis,
+  element: number,
+): { element: number; height: number; whose: string; form: '' | 'page' } {
+  const { tree, reading } = analysis;
+  const basis = heightBasis(analysis, element).element;
+  const { height } = reading.viewport;
+  if (basis < 0) return { element: basis, height, whose: 'the viewport', form: '' };
+  const own = laidAreas(tree, basis).content.height;
+  const isPage = /^(html|body)$/.test(tagOf(tree, basis)) && own < height && endShows(analysis, element);
+  return isPage
+    ? { element: basis, height, whose: 'the viewport', form: 'page' }
+    : { element: basis, height: own, whose: name(analysis, basis), form: '' };
+}
+
+/** Whether it is seen where a box ends: by its ground, or by what it would put at its end. */
+const endShows = (analysis: Analysis, element: number): boolean =>
+  hasGround(analysis, element) || /flex$|grid$/.test(usedText(analysis.reading, 'display', element));

@@ -21,7 +21,7 @@ export interface Pinning {
 
 export async function blameDefaults(given: Pinning): Promise<Blame> {
   const pin = await pinned(given);
-  return { culprits: culpritsOf(given), remedies: pin ? [pin] : [] };
+  return { culprits: culpritsOf(given), remedies: pin ? [pin] : [], also: [] };
 }
 
 function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }: Pinning): Culprit[] {

@@ -36,6 +36,8 @@ export interface ProvedRemedy {
 export interface Blame {
   culprits: Culprit[];
   remedies: ProvedRemedy[];
+  /** Keys of the other findings of its kind that have the same cause: gone where that is changed, and with the first remedy. */
+  also: string[];
 }
 
 /** What a page comes to under edits; null: it could not be laid over. */
@@ -75,12 +77,27 @@ export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Su
 /** Kinds that a change of another kind may bring. */
 const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
 
+/** A culprit with what its change came to. */
+interface Accused extends Culprit {
+  gone: boolean;
+  rank: number;
+  isAround: boolean;
+  made: Outcome;
+}
+
 /** A change that does not take all of a finding away. */
 interface Attempt {
   proposal: Proposal;
   put: Put;
   /** CSS px that it takes away. */
   off: number;
+}
+
+/** A change that takes all of a finding away and brings another. */
+interface Trade {
+  proposal: Proposal;
+  put: Put;
+  fresh: Suspect[];
 }
 
 interface Outcome {
@@ -149,12 +166,13 @@ export function makeProver({
           .map((one) => ({ ...one, rank: one.rank - 4 }));
 
   async function blame(suspect: Suspect): Promise<Blame> {
-    const culprits: (Culprit & { gone: boolean; rank: number })[] = [];
-    const remedies: (ProvedRemedy & { rank: number })[] = [];
+    const culprits: Accused[] = [];
+    const remedies: (ProvedRemedy & { rank: number; made?: Outcome })[] = [];
     const proposals = asWritten(
       [...proposalsFor(analysis, suspect), ...ofOthers(suspect)].sort((a, b) => b.rank - a.rank),
     );
     const partial: Attempt[] = [];
+    const trades: Trade[] = [];
     let tries = 0;
     for (const proposal of proposals) {
       if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;
@@ -169,19 +187,38 @@ export function makeProver({
       if (!gone && !proposal.isProof && made.fresh.length === 0) partial.push({ proposal, put, off });
       if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
       if (!culprits.some((one) => isSameCulprit(one, proposal)))
-        culprits.push({ ...culpritOf(analysis, proposal, gone ? suspect.px : off), gone, rank: proposal.rank });
-      if (!gone || proposal.isProof || made.fresh.length > 0) continue;
-      remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank });
+        culprits.push({
+          ...culpritOf(analysis, proposal, gone ? suspect.px : off),
+          gone,
+          rank: proposal.rank,
+          isAround: proposal.isAround === true,
+          made,
+        });
+      if (!gone || proposal.isProof) continue;
+      if (made.fresh.length > 0) trades.push({ proposal, put, fresh: made.fresh });
+      else remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank, made });
     }
     if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, partial)));
+    if (remedies.length === 0 && !isStopped()) remedies.push(...(await inTurn(suspect, trades)));
     const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= suspect.px * NEARLY;
-    culprits.sort((a, b) => Number(owesAll(b)) - Number(owesAll(a)) || b.rank - a.rank);
+    culprits.sort(
+      (a, b) =>
+        Number(a.isAround) - Number(b.isAround) || Number(owesAll(b)) - Number(owesAll(a)) || b.rank - a.rank,
+    );
     remedies.sort((a, b) => b.rank - a.rank);
+    const [first] = culprits;
     return {
-      culprits: culprits.map(({ gone: _gone, rank: _rank, ...one }) => one),
-      remedies: remedies.map(({ rank: _rank, ...one }) => one),
+      culprits: culprits.map(({ gone: _gone, rank: _rank, isAround: _isAround, made: _made, ...one }) => one),
+      also: first?.gone ? goneWith(suspect, first.made, remedies[0]?.made) : [],
+      remedies: remedies.map(({ rank: _rank, made: _made, ...one }) => one),
     };
   }
+
+  const goneWith = (suspect: Suspect, made: Outcome, mended = made): string[] =>
+    before
+      .filter((one) => one !== suspect && one.kind === suspect.kind && one.axis === suspect.axis)
+      .filter((one) => one.meant === '' && leftOf(one, made) === 0 && leftOf(one, mended) === 0)
+      .map((one) => keyOf(analysis, one));
 
   const remedyOf = ({ kind, form }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
     const { counts, largest } = differences(analysis.tree, after.tree);
@@ -207,16 +244,31 @@ export function makeProver({
         list.push(one);
     for (let n = 2; n <= Math.min(3, list.length); n++) {
       const some = list.slice(0, n);
-      const put: Put = {
-        edits: some.flatMap(({ put: { edits } }, k) =>
-          edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` })),
-        ),
-        shown: some.flatMap(({ put: { shown } }) => shown),
-      };
+      const put = joined(some.map((one) => one.put));
       const made = await tried(suspect.kind, put.edits);
       if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) continue;
       const words = some.map(({ proposal }) => proposal.words).join(', and ');
       return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+    }
+    return [];
+  }
+
+  /** Where every change that helps brings another finding, such a change with one that takes that away. */
+  async function inTurn(
+    suspect: Suspect,
+    trades: readonly Trade[],
+  ): Promise<(ProvedRemedy & { rank: number })[]> {
+    for (const { proposal, put, fresh } of trades.slice(0, BESIDE / 2)) {
+      if (fresh.length > 1) continue;
+      const mends = asWritten(proposalsFor(analysis, fresh[0]!).filter(({ isProof }) => !isProof));
+      for (const mend of mends.slice(0, BESIDE)) {
+        if (isStopped()) return [];
+        const beside = editsFor(analysis, files, mend.steps);
+        const both = beside && joined([put, beside]);
+        const made = both && (await tried(suspect.kind, both.edits));
+        if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) continue;
+        return [{ ...remedyOf(suspect, `${proposal.words}, and ${mend.words}`, both, made), rank: 0 }];
+      }
     }
     return [];
   }
@@ -231,6 +283,11 @@ export function makeProver({
 
   return { blame, holds };
 }
+
+const joined = (puts: readonly Put[]): Put => ({
+  edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
+  shown: puts.flatMap(({ shown }) => shown),
+});
 
 /** Whether a box stuck out of the one around it as far before: where both went beyond the page, that alone was told. */
 function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Suspect): boolean {

@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
+import { TRANSFORMS } from '../boxes/transform.ts';
 import { hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { inset, type Rect } from '../geometry/rect.ts';
@@ -182,7 +183,7 @@ export const goesLeft = ({ reading }: Analysis, element: number): boolean =>
 
 /** Whether a transform paints a box elsewhere than it was laid out. */
 export const isTransformed = ({ reading }: Analysis, element: number): boolean =>
-  !/^(none|)$/.test(usedText(reading, 'transform', element));
+  TRANSFORMS.some((property) => !/^(none|)$/.test(usedText(reading, property, element)));
 
 /** Whether `above` is an element or lies around it. */
 export function holds({ reading }: Analysis, above: number, element: number): boolean {

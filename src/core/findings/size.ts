@@ -2,13 +2,14 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { isOneRow } from '../boxes/context.ts';
-import { childrenOf, hasBox, inside, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import { resolve, type Resolution } from '../css/cascade.ts';
 import { declaredPx } from '../accounts/declared.ts';
+import { said } from '../remedies/proposal.ts';
 import { px, type Axis } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { isThing, name, sightOf, tagOf, upward } from './sight.ts';
+import { holds, inkOf, isThing, name, sightOf, tagOf, upward } from './sight.ts';
 
 export const kind = 'size';
 
@@ -27,10 +28,10 @@ export function detect(analysis: Analysis): Suspect[] {
       continue;
     }
     const kinds = tree.kinds[i]!;
-    if (kinds === 'inline' || kinds.startsWith('table')) continue;
+    if (kinds === 'inline' || kinds.startsWith('table-')) continue;
     const asked = candidates(analysis.styles, i);
     if (!asked.has('width') && !asked.has('height')) continue;
-    const square = squareOf(analysis, i);
+    const square = squareOf(analysis, i) ?? offRatio(analysis, i);
     if (square) out.push(square);
     else out.push(...(['x', 'y'] as const).flatMap((axis) => ofAxis(analysis, i, axis)));
   }
@@ -124,6 +125,23 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
   // Of heights the edges are most often meant to come on top: rows of text are made so.
   if (inflated && (axis === 'y' || off < 8)) return [];
   const isItem = analysis.tree.kinds[element] === 'flex-item';
+  if (axis === 'x' && hasMinimum(analysis, element)) {
+    const more = off - (isBorderBox ? 0 : edges);
+    if (more < LEAST) return [];
+    return [
+      suspect({
+        kind,
+        px: more,
+        axis,
+        subject: element,
+        what: `${name(analysis, element)} is ${px(used)} px wide, and width: ${own.value} says ${px(wanted)}: what is in it needs more`,
+        form: 'content',
+        boxes: [element, ...insideOf(analysis, element)],
+        weight: 20 + more,
+        source: own.winner!.source,
+      }),
+    ];
+  }
   if (!inflated && (!isItem || (axis === 'x' && off < 0 && isSqueezed(analysis, element)))) return [];
   return [
     suspect({
@@ -138,3 +156,52 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
     }),
   ];
 }
+
+/** Whether a box is by default no narrower than what is in it, whatever is declared (CSS Tables 3 §4.3, HTML §15.3.13). */
+const hasMinimum = ({ tree, reading }: Analysis, element: number): boolean =>
+  /^(inline-)?table$/.test(usedText(reading, 'display', element)) || tagOf(tree, element) === 'fieldset';
+
+/** Boxes that are looked at for what a box cannot become narrower than. */
+const MOST = 40;
+
+/** What shows something in a box, the widest first. */
+function insideOf(analysis: Analysis, element: number): number[] {
+  const { tree, reading } = analysis;
+  const out: number[] = [];
+  for (let i = element + 1; i < tree.count && holds(analysis, element, i); i++)
+    if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
+  const width = (one: number): number => rectOf(reading, one).width;
+  return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
+}
+
+/** A box with an aspect ratio of its own that what is in it, or what is around it, makes another (CSS Sizing 4 §5.1). */
+function offRatio(analysis: Analysis, element: number): Suspect | null {
+  const { tree, reading } = analysis;
+  const ratio = resolve(analysis.styles, element, 'aspect-ratio');
+  const numbers = /^([\d.]+)\s*(?:\/\s*([\d.]+))?$/.exec(ratio.value);
+  if (!ratio.winner || ratio.from !== 'declared' || !numbers) return null;
+  // Where both sides are given it has no say.
+  if (['width', 'height'].every((property) => isGiven(analysis, element, property))) return null;
+  if (LIMITS.some((property) => isGiven(analysis, element, property))) return null;
+  const { rect, content } = laidAreas(tree, element);
+  const { width, height } = usedText(reading, 'box-sizing', element) === 'border-box' ? rect : content;
+  const wanted = width / (Number(numbers[1]) / Number(numbers[2] ?? 1));
+  const off = height - wanted;
+  if (!Number.isFinite(off) || Math.abs(off) < 2 || Math.abs(off) < wanted * OFF_SHAPE) return null;
+  return suspect({
+    kind,
+    px: Math.abs(off),
+    axis: 'y',
+    subject: element,
+    what: `${name(analysis, element)} is ${px(width)} × ${px(height)}, and aspect-ratio: ${ratio.value} says ${px(width)} × ${px(wanted)}`,
+    form: off > 0 ? 'ratio-larger' : 'ratio-smaller',
+    weight: 30 + Math.abs(off),
+    source: ratio.winner.source,
+  });
+}
+
+const LIMITS = ['min-width', 'max-width', 'min-height', 'max-height'];
+
+const isGiven = (analysis: Analysis, element: number, property: string): boolean =>
+  said(analysis, element, property)?.owner === element &&
+  !/^(auto|none|0)/.test(said(analysis, element, property)!.value);

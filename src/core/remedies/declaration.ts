@@ -94,7 +94,19 @@ export function propose(analysis: Analysis, { kind, source, subject, other, form
     const because = `${other === null ? 'what is around it' : labelOf(analysis, other)} has no height of its own, so ${source.value} of it is auto ${where}`;
     const height = other === null ? 0 : Math.round(laidAreas(analysis.tree, other).rect.height);
     return [
-      ...(other !== null && height > 0
+      ...(form === 'page'
+        ? [
+            {
+              ...base,
+              rule: 'indefinite',
+              because,
+              words: 'take it of the viewport',
+              steps: [put(analysis, subject, 'min-height', source.value.replace('%', 'vh'))],
+              rank: 72,
+            },
+          ]
+        : []),
+      ...(other !== null && height > 0 && form !== 'page'
         ? [
             {
               ...base,

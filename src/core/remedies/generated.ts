@@ -1,5 +1,6 @@
 /** Limit, or put back into its place, what `::before` and `::after` generate. */
 import type { Analysis } from '../analysis.ts';
+import { TRANSFORMS } from '../boxes/transform.ts';
 import { inside } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { name as labelOf } from '../findings/sight.ts';
@@ -9,7 +10,7 @@ import { alter, cite, isLength } from './proposal.ts';
 export const name = 'generated';
 
 const SIZES = ['width', 'min-width'];
-const MOVES = ['left', 'right', 'margin-left', 'margin-right', 'transform'];
+const MOVES = ['left', 'right', 'margin-left', 'margin-right', ...TRANSFORMS];
 
 export function propose(analysis: Analysis, { form, boxes }: Suspect): Proposal[] {
   if (form !== 'generated') return [];
@@ -20,14 +21,14 @@ export function propose(analysis: Analysis, { form, boxes }: Suspect): Proposal[
       for (const property of [...SIZES, ...MOVES]) {
         const { winner, value } = resolve(analysis.styles, element, property, pseudo);
         if (!winner || winner.source.origin === 'browser' || /^(auto|none|0\D*)$/.test(value)) continue;
-        if (property !== 'transform' && !isLength(value)) continue;
+        if (!TRANSFORMS.includes(property) && !isLength(value)) continue;
         const own = { element, owner: element, property, value, source: winner.source };
         const isSize = SIZES.includes(property);
         const base = {
           element,
           property: own.source.property,
           source: own.source,
-          rule: isSize ? 'declared' : property === 'transform' ? 'transform' : 'offset',
+          rule: isSize ? 'declared' : TRANSFORMS.includes(property) ? 'transform' : 'offset',
           because: isSize
             ? `${label} is ${property === 'width' ? 'set to' : 'at least'} ${value} ${cite(own)}`
             : `${label} is moved by ${property}: ${value} ${cite(own)}`,

@@ -33,6 +33,9 @@ const SMALL = 0.1;
 
 /** All changes that may take a finding away, the likeliest first, each once. */
 export function proposalsFor(analysis: Analysis, suspect: Suspect): Proposal[] {
+  // What is in a box keeps it wider than declared: it is helped as where it sticks out.
+  if (suspect.kind === 'size' && suspect.form === 'content')
+    return proposalsFor(analysis, { ...suspect, kind: 'overflow', form: '', other: suspect.subject });
   const known = new Set<string>();
   return REMEDIES.flatMap(({ propose }) => propose(analysis, suspect))
     .map((one) => ({ ...one, rank: one.rank - shortOf(one.gives ?? Infinity, suspect.px) }))

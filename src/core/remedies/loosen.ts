@@ -16,7 +16,10 @@ const itemsAround = (analysis: Analysis, element: number, subject: number): Step
     .filter((at) => /flex-item|grid-item/.test(analysis.tree.kinds[at]!))
     .map((at) => put(analysis, at, 'min-width', '0'));
 
-export function propose(analysis: Analysis, { kind, boxes, axis, px, subject, form }: Suspect): Proposal[] {
+export function propose(
+  analysis: Analysis,
+  { kind, boxes, axis, px, subject, other, form }: Suspect,
+): Proposal[] {
   if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
   const { reading, tree } = analysis;
   const size = axis === 'x' ? 'width' : 'height';
@@ -35,6 +38,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject, fo
       if (property === `max-${size}` && kind === 'overflow' && axis === 'x') continue;
       if (property === 'aspect-ratio' && (own.value === 'auto' || axis === 'x')) continue;
       const fixed = !/%/.test(own.value);
+      const isAround = kind === 'overflow' && element === other && form === '';
       const base =
         property === size ? 80 : property === `min-${size}` ? 88 : property === `max-${size}` ? 78 : 60;
       const make = (words: string, value: string, less: number): Proposal => ({
@@ -45,8 +49,15 @@ export function propose(analysis: Analysis, { kind, boxes, axis, px, subject, fo
         because: `${label} is ${property === size ? 'set to' : property === `min-${size}` ? 'at least' : property === `max-${size}` ? 'at most' : 'based on'} ${own.value} ${cite(own)}`,
         words,
         steps: [put(analysis, element, property, value)],
-        rank: base + (fixed ? 5 : 0) + (used > px ? 3 : 0) - less - (isFilled && element === subject ? 12 : 0),
+        rank:
+          base +
+          (fixed ? 5 : 0) +
+          (used > px ? 3 : 0) -
+          less -
+          (isFilled && element === subject ? 12 : 0) -
+          (isAround ? 30 : 0),
         gives: property.startsWith('max-') || axis === 'y' ? Infinity : used,
+        isAround,
       });
       if (own.source.origin === 'attribute') {
         out.push({

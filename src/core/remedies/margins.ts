@@ -1,5 +1,6 @@
 /** Take out a margin that pulls or pushes, or keep it in its box (CSS 2.2 §8.3). */
 import type { Analysis } from '../analysis.ts';
+import { TRANSFORMS } from '../boxes/transform.ts';
 import { usedPx } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { name as labelOf } from '../findings/sight.ts';
@@ -86,18 +87,20 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
           gives: Math.abs(usedPx(analysis.reading, property, element)) || Infinity,
         });
       }
-    const transform = said(analysis, element, 'transform');
-    if (transform && transform.owner === element && transform.value !== 'none')
+    for (const property of TRANSFORMS) {
+      const transform = said(analysis, element, property);
+      if (!transform || transform.owner !== element || transform.value === 'none') continue;
       out.push({
         element,
-        property: 'transform',
+        property,
         source: transform.source,
         rule: 'transform',
         because: `a transform moves ${labelOf(analysis, element)} ${cite(transform)}`,
         words: 'take the transform out',
-        steps: [put(analysis, element, 'transform', 'none')],
+        steps: [put(analysis, element, property, 'none')],
         rank: 83,
       });
+    }
   }
   return out;
 }

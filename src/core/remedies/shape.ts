@@ -7,8 +7,43 @@ import { cite, put, said } from './proposal.ts';
 
 export const name = 'shape';
 
-export function propose(analysis: Analysis, { form, subject }: Suspect): Proposal[] {
-  if (form !== 'shape') return [];
+export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
+  if (suspect.form.startsWith('ratio-')) return ofRatio(analysis, suspect);
+  return suspect.form === 'shape' ? ofPicture(analysis, suspect) : [];
+}
+
+/** A box that should keep an aspect ratio: what is in it asks for more, or its row stretches it. */
+function ofRatio(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+  const label = labelOf(analysis, subject);
+  const ratio = said(analysis, subject, 'aspect-ratio');
+  if (!ratio) return [];
+  const stretch = stretchOf(analysis, subject);
+  const out: Proposal[] = stretch ? [stretch] : [];
+  if (form === 'ratio-larger')
+    out.push({
+      element: subject,
+      property: ratio.source.property,
+      source: ratio.source,
+      rule: 'automatic-minimum',
+      because: `a ratio gives way where what is in ${label} needs more height (min-height is auto) ${cite(ratio)}`,
+      words: 'let it keep its shape, and scroll what does not fit',
+      steps: [put(analysis, subject, 'overflow', 'auto')],
+      rank: 70,
+    });
+  out.push({
+    element: subject,
+    property: ratio.source.property,
+    source: ratio.source,
+    rule: 'declared',
+    because: `${label} should be ${ratio.value} ${cite(ratio)}`,
+    words: 'ask for no ratio',
+    steps: [put(analysis, subject, 'aspect-ratio', 'auto')],
+    rank: 50,
+  });
+  return out;
+}
+
+function ofPicture(analysis: Analysis, { subject }: Suspect): Proposal[] {
   const label = labelOf(analysis, subject);
   const out: Proposal[] = [];
   for (const [property, rank] of [
@@ -37,23 +72,8 @@ export function propose(analysis: Analysis, { form, subject }: Suspect): Proposa
       rank,
     });
   }
-  const around = analysis.reading.parent[subject]!;
-  const isStretched =
-    analysis.tree.kinds[subject] === 'flex-item' &&
-    /^(auto|stretch|normal)$/.test(usedText(analysis.reading, 'align-self', subject) || 'auto');
-  if (isStretched) {
-    const own = said(analysis, subject, 'align-self') ?? said(analysis, around, 'align-items');
-    out.push({
-      element: subject,
-      property: own?.source.property ?? 'align-self',
-      source: own?.source ?? null,
-      rule: 'stretch',
-      because: `${label} is stretched to the height of its row${own ? ` ${cite(own)}` : ', which is the default'}`,
-      words: 'let it keep its height',
-      steps: [put(analysis, subject, 'align-self', 'flex-start')],
-      rank: 80,
-    });
-  }
+  const stretch = stretchOf(analysis, subject);
+  if (stretch) out.push(stretch);
   const fit = said(analysis, subject, 'object-fit');
   out.push({
     element: subject,
@@ -66,4 +86,24 @@ export function propose(analysis: Analysis, { form, subject }: Suspect): Proposa
     rank: 50,
   });
   return out;
+}
+
+/** What keeps a box from being made as tall as its row; null: it is not. */
+function stretchOf(analysis: Analysis, element: number): Proposal | null {
+  const { tree, reading } = analysis;
+  const isStretched =
+    /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
+    /^(auto|stretch|normal)$/.test(usedText(reading, 'align-self', element) || 'auto');
+  if (!isStretched) return null;
+  const own = said(analysis, element, 'align-self') ?? said(analysis, reading.parent[element]!, 'align-items');
+  return {
+    element,
+    property: own?.source.property ?? 'align-self',
+    source: own?.source ?? null,
+    rule: 'stretch',
+    because: `${labelOf(analysis, element)} is stretched to the height of its row${own ? ` ${cite(own)}` : ', which is the default'}`,
+    words: 'let it keep its height',
+    steps: [put(analysis, element, 'align-self', tree.kinds[element] === 'grid-item' ? 'start' : 'flex-start')],
+    rank: 80,
+  };
 }

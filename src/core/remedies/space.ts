@@ -1,10 +1,13 @@
 /** Give space back that nobody asked for, or make it what its neighbours have. */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
+import { layoutOf } from '../boxes/context.ts';
+import { usedPx } from '../boxes/tree.ts';
 import { name as labelOf } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { px } from '../geometry/rect.ts';
-import { cite, put, said } from './proposal.ts';
+import { placing } from '../findings/gap/implicit.ts';
+import { alter, cite, isLength, put, said, used } from './proposal.ts';
 
 export const name = 'space';
 
@@ -16,7 +19,10 @@ export function propose(analysis: Analysis, made: Suspect): Proposal[] {
   if (form.startsWith('default-')) return ofDefault(analysis, made);
   if (form === 'basis') return ofBasis(analysis, made);
   if (form.startsWith('empty')) return ofEmpty(analysis, made);
+  if (form === 'breaks') return ofBreaks(analysis, made);
   if (form === 'cleared') return ofCleared(analysis, made);
+  if (form === 'below-float') return ofBelow(analysis, made);
+  if (form === 'implicit') return ofImplicit(analysis, made);
   return [];
 }
 
@@ -60,7 +66,7 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect):
   const rest = boxes.filter((one) => one !== subject && one !== other);
   const left = rest.map((one) => said(analysis, one, 'width')?.value ?? '').join(' - ');
   const width = said(analysis, subject, 'width');
-  if (form === 'fallen-more' && width && /%/.test(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
+  if (form === 'fallen-more' && width && isLength(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
     out.push({
       element: subject,
       property: width.source.property,
@@ -191,6 +197,21 @@ function ofEmpty(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
   return out;
 }
 
+function ofBreaks(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
+  return [
+    {
+      element: subject,
+      property: 'display',
+      source: null,
+      rule: 'empty',
+      because: 'nothing stands in the lines that they begin',
+      words: 'begin no lines for room alone',
+      steps: boxes.map((one) => put(analysis, one, 'display', 'none')),
+      rank: 80,
+    },
+  ];
+}
+
 function ofCleared(analysis: Analysis, { subject }: Suspect): Proposal[] {
   const own = said(analysis, subject, 'clear');
   if (!own) return [];
@@ -205,5 +226,102 @@ function ofCleared(analysis: Analysis, { subject }: Suspect): Proposal[] {
       steps: [put(analysis, subject, 'clear', 'none')],
       rank: 85,
     },
+  ];
+}
+
+/** A box that is too wide for what floats leave, and the floats. */
+function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
+  const { tree, reading } = analysis;
+  const out: Proposal[] = [];
+  const floats = boxes.filter((one) => one !== subject);
+  const taken = floats.reduce((sum, one) => {
+    const { rect, margin } = laidAreas(tree, one);
+    return sum + rect.width + margin.left + margin.right;
+  }, 0);
+  for (const element of boxes) {
+    const isOwn = element === subject;
+    const { border, padding } = laidAreas(tree, element);
+    for (const property of ['width', 'min-width']) {
+      const own = said(analysis, element, property);
+      if (!own || own.owner !== element || !isLength(own.value)) continue;
+      const base = {
+        element,
+        property: own.source.property,
+        source: own.source,
+        rule: property === 'width' ? 'declared' : 'minimum',
+        because: `${labelOf(analysis, element)} is ${property === 'width' ? 'set to' : 'at least'} ${own.value} ${cite(own)}`,
+      };
+      const rank = isOwn ? 86 : 70;
+      const edges = border.left + border.right + padding.left + padding.right;
+      if (property === 'width' && edges > 0 && used(analysis, 'box-sizing', element) === 'content-box')
+        out.push({
+          ...base,
+          words: 'count padding and border in',
+          steps: [put(analysis, element, 'box-sizing', 'border-box')],
+          rank: rank + 2,
+        });
+      if (property === 'min-width')
+        out.push({
+          ...base,
+          words: 'take it out',
+          steps: [put(analysis, element, property, '0')],
+          rank: rank + 1,
+        });
+      else if (isOwn && !/table|replaced/.test(layoutOf(tree, element)))
+        out.push({
+          ...base,
+          words: 'let it take what the floats leave',
+          steps: [put(analysis, element, property, 'auto')],
+          rank,
+        });
+      else if (isOwn)
+        out.push({
+          ...base,
+          words: 'give it what the floats leave',
+          steps: [put(analysis, element, property, `calc(100% - ${px(taken)}px)`)],
+          rank,
+        });
+      else
+        out.push({ ...base, words: '', steps: [put(analysis, element, property, '0')], rank, isProof: true });
+    }
+    for (const side of ['left', 'right'] as const) {
+      const own = said(analysis, element, `margin-${side}`);
+      if (!own || own.owner !== element || usedPx(reading, `margin-${side}`, element) < 0.5) continue;
+      out.push({
+        element,
+        property: own.source.property,
+        source: own.source,
+        rule: 'margin',
+        because: `the margin of ${labelOf(analysis, element)} takes room beside the float ${cite(own)}`,
+        words: `take the ${side} margin out`,
+        steps: [put(analysis, element, `margin-${side}`, '0')],
+        rank: 60,
+      });
+    }
+  }
+  return out;
+}
+
+/** An item that asks for columns which its grid does not have. */
+function ofImplicit(analysis: Analysis, { subject, other, boxes }: Suspect): Proposal[] {
+  const own = placing(analysis, subject);
+  if (!own || other === null) return [];
+  const base = {
+    element: subject,
+    property: own.source.property,
+    source: own.source,
+    rule: 'implicit-track',
+    because: `${labelOf(analysis, subject)} asks for columns that ${labelOf(analysis, other)} does not have ${cite(own)}`,
+  };
+  const all = boxes.flatMap((one) => placing(analysis, one) ?? []);
+  const withValue = (value: string) =>
+    all.map((one) =>
+      one.source.property === 'grid-column'
+        ? alter(one, value)
+        : put(analysis, one.element, 'grid-column', value),
+    );
+  return [
+    { ...base, words: 'let it go from the first to the last column', steps: withValue('1 / -1'), rank: 90 },
+    { ...base, words: 'put it where there is room', steps: withValue('auto'), rank: 88 },
   ];
 }

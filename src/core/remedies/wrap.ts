@@ -1,6 +1,8 @@
 /** Let text break: where it may not, and where a word is too long (CSS Text 3 §3, §5). */
+import { declaredPx } from '../accounts/declared.ts';
 import type { Analysis } from '../analysis.ts';
-import { inside, rectOf, usedText } from '../boxes/tree.ts';
+import { inside, rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { px } from '../geometry/rect.ts';
 import { clips, name as labelOf, scrollsOn, upward } from '../findings/sight.ts';
 import type { Proposal, Suspect } from '../findings/finding.ts';
 import { alter, cite, put, said, used } from './proposal.ts';
@@ -21,6 +23,34 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
     // Text that may scroll in a box of its own is not what should wrap.
     const scrolls = upward(analysis, element, subject).some((at) => scrollsOn(tree, at, 'x'));
     const less = scrolls && kind === 'overflow' ? 50 : 0;
+    const indent = said(analysis, element, 'text-indent');
+    const indented = indent ? declaredPx(analysis, element, 'text-indent', indent.value) : 0;
+    if (indent && indented > 0.5)
+      out.push({
+        element: indent.owner,
+        property: 'text-indent',
+        source: indent.source,
+        rule: 'text-indent',
+        because: `the first line of ${label} begins ${px(indented)} px further in ${cite(indent)}`,
+        words: 'begin it where the others do',
+        steps: [put(analysis, element, 'text-indent', '0')],
+        rank: 91 - less,
+        gives: indented,
+      });
+    for (const property of ['letter-spacing', 'word-spacing']) {
+      const spacing = said(analysis, element, property);
+      if (!spacing || !(usedPx(reading, property, element) > 0.5)) continue;
+      out.push({
+        element: spacing.owner,
+        property,
+        source: spacing.source,
+        rule: property,
+        because: `the ${property === 'letter-spacing' ? 'letters' : 'words'} of ${label} are set ${spacing.value} further apart ${cite(spacing)}`,
+        words: 'set it as close as the font does',
+        steps: [put(analysis, element, property, 'normal')],
+        rank: 66 - less,
+      });
+    }
     const space = usedText(reading, 'white-space', element);
     if (/^(nowrap|pre)$/.test(space)) {
       const own = said(analysis, element, 'white-space');
@@ -73,6 +103,36 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
     const longest = Math.max(...texts.flatMap(({ pieces }) => pieces.map((piece) => piece.width)));
     if (longest > width + 0.5 || kind === 'overflow') {
       const broken = used(analysis, 'white-space', element) === 'normal' || space.startsWith('pre');
+      const size = said(analysis, element, 'font-size');
+      const parent = reading.parent[element]!;
+      const [own, around] = [element, parent].map((one) => usedPx(reading, 'font-size', one)) as [
+        number,
+        number,
+      ];
+      // A word that would fit in the letters of what is around is set too large.
+      if (
+        size?.owner === element &&
+        own > around * 1.4 &&
+        longest > width + 0.5 &&
+        (longest * around) / own <= width
+      )
+        out.push({
+          element,
+          property: size.source.property,
+          source: size.source,
+          rule: 'font-size',
+          because: `the letters of ${label} are so large that a word of it does not fit ${cite(size)}`,
+          words: 'let its letters be smaller where there is less room',
+          steps: [
+            put(
+              analysis,
+              element,
+              'font-size',
+              `min(${size.value}, ${px(Math.floor((1000 * own * width) / longest / reading.viewport.width) / 10)}vw)`,
+            ),
+          ],
+          rank: 72 - less,
+        });
       if (broken)
         out.push({
           element,

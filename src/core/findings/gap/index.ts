@@ -5,11 +5,13 @@ import { hasBox } from '../../boxes/tree.ts';
 import type { Suspect } from '../finding.ts';
 import { sightOf } from '../sight.ts';
 import { basisAsHeight } from './basis.ts';
+import { belowFloat } from './below.ts';
 import { cleared } from './cleared.ts';
 import { ofDefaults } from './defaults.ts';
 import { empty } from './empty.ts';
 import { escaped } from './escaped.ts';
 import { underPicture } from './picture.ts';
+import { implicitColumns } from './implicit.ts';
 import { rhythm } from './rhythm.ts';
 import { fallen, pushedDown } from './row.ts';
 
@@ -26,9 +28,11 @@ export function detect(analysis: Analysis): Suspect[] {
       ...rhythm(analysis, i),
       ...fallen(analysis, i),
       ...basisAsHeight(analysis, i),
+      ...implicitColumns(analysis, i),
     );
     if (layoutOf(tree, i) !== 'flow') continue;
-    for (const find of [underPicture, pushedDown, escaped, empty, cleared]) out.push(...find(analysis, i));
+    for (const find of [underPicture, pushedDown, escaped, empty, cleared, belowFloat])
+      out.push(...find(analysis, i));
   }
   return out;
 }

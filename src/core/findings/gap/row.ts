@@ -4,7 +4,7 @@ import { laidAreas } from '../../boxes/areas.ts';
 import { childrenOf, hasBox, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { declaredPx } from '../../accounts/declared.ts';
 import { px } from '../../geometry/rect.ts';
-import { said } from '../../remedies/proposal.ts';
+import { isLength, said } from '../../remedies/proposal.ts';
 import { suspect, type Suspect } from '../finding.ts';
 import { name, sightOf } from '../sight.ts';
 import { contents } from './contents.ts';
@@ -52,6 +52,10 @@ function outer({ tree }: Analysis, element: number): number {
   return rect.width + margin.left + margin.right;
 }
 
+/** Whether a box is to be a part of its row. */
+const isPart = (analysis: Analysis, element: number): boolean =>
+  ['flex-basis', 'width'].some((property) => /%|calc\(/.test(said(analysis, element, property)?.value ?? ''));
+
 /** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
 export function fallen(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
@@ -67,7 +71,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     for (const property of ['flex-basis', 'width']) {
       if (property === 'flex-basis' && tree.kinds[one] !== 'flex-item') continue;
       const own = said(analysis, one, property);
-      if (own && /%|calc\(/.test(own.value)) return declaredPx(analysis, one, property, own.value);
+      if (own && isLength(own.value)) return declaredPx(analysis, one, property, own.value);
     }
     return NaN;
   };
@@ -83,6 +87,8 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     n += line.length - 1;
     if (down === undefined || !stands(down)) continue;
     const row = [...line, down];
+    // Boxes of fixed widths of which there are more go on in further rows by design.
+    if (row.length < all.length && row.some((one) => !isPart(analysis, one))) continue;
     const sum = row.reduce((width, one) => width + asked(one), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
     const used = row.reduce((width, one) => width + outer(analysis, one), gap * (row.length - 1));

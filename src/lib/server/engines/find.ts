@@ -1,6 +1,6 @@
 /** What is wrong on a page at several widths, measured and proved in a headless engine. */
 import type { Analysis } from '../../../core/analysis.ts';
-import { together, type Seen } from '../../../core/findings/across.ts';
+import { folded, together, type Seen } from '../../../core/findings/across.ts';
 import type { Suspect } from '../../../core/findings/finding.ts';
 import { detectAll } from '../../../core/findings/index.ts';
 import { makeProver, type Blame, type Prover } from '../../../core/findings/prove.ts';
@@ -55,15 +55,20 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
     readings.set(width, { analysis, found, prover });
   }
   const list = together(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
-  const out: FindingsDocument['findings'] = [];
+  const told: { seen: Seen; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
-    const { prover, analysis } = readings.get(seen.worst)!;
     const isMeant = seen.suspect.meant !== '';
     const blame: Blame =
-      isMeant || n >= most ? { culprits: [], remedies: [] } : await prover.blame(seen.suspect);
-    const remedies = await provedEverywhere(seen, blame, readings);
-    const diffs = remedies.map(({ edits }) => unifiedDiff(texts, edits, analysis.sources.page));
-    out.push(findingDocument(out.length + 1, seen, { ...blame, remedies }, { analysis, widths, diffs }));
+      isMeant || n >= most
+        ? { culprits: [], remedies: [], also: [] }
+        : await readings.get(seen.worst)!.prover.blame(seen.suspect);
+    told.push({ seen, blame: { ...blame, remedies: await provedEverywhere(seen, blame, readings) } });
+  }
+  const out: FindingsDocument['findings'] = [];
+  for (const { seen, blame } of folded(told)) {
+    const { analysis } = readings.get(seen.worst)!;
+    const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, analysis.sources.page));
+    out.push(findingDocument(out.length + 1, seen, blame, { analysis, widths, diffs }));
   }
   await opened.lay([]);
   if (beneath && (!kinds || kinds.includes('defaults'))) {

@@ -1,6 +1,7 @@
 <!-- What is wrong with the page, the most noticeable first; the picked one with its cause and the changes that were proved to help. -->
 <script lang="ts">
   import { labelOf } from '$core/boxes/label.ts';
+  import { intoOf } from '$core/findings/across.ts';
   import type { Source } from '$core/css/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import Place from '../account/Place.svelte';
@@ -38,6 +39,15 @@
   const real = $derived(
     found.filter((one) => one.meant === '' && (kind === '' || one.kind === kind) && one.places.some(isWithin)),
   );
+  /** What has the cause of another finding, which is told first. */
+  const into = $derived(
+    intoOf(
+      found
+        .filter((one) => one.meant === '')
+        .map(({ key }) => ({ key, also: finder.blames.get(key)?.also ?? [] })),
+    ),
+  );
+  const headOf = (key: string) => found.find((one) => one.key === into.get(key));
   const meant = $derived(found.filter((one) => one.meant !== ''));
   let marking = $state('');
   let reason = $state('');
@@ -69,6 +79,7 @@
 {#snippet row(one: Found & { own: boolean })}
   {@const isPicked = finder.picked === one.key}
   {@const blame = finder.blames.get(one.key)}
+  {@const head = headOf(one.key)}
   <li
     class="border-b border-base-300 {isPicked ? 'border-l-2 border-l-error pl-2' : ''}"
     data-finding={one.kind}
@@ -76,14 +87,15 @@
     <button
       class="flex w-full cursor-pointer items-baseline gap-2 py-1 text-left"
       aria-pressed={isPicked}
+      title={head ? `From the same cause as ${head.kind.replace('-', ' ')}: ${head.label}` : undefined}
       onclick={() => pick(one)}
       onpointerenter={() => bench.show(one.places)}
       onpointerleave={() => bench.show([])}
     >
-      <span class="num w-11 shrink-0 text-right font-medium {one.meant ? 'faint' : 'text-error'}"
+      <span class="num w-11 shrink-0 text-right font-medium {one.meant || head ? 'faint' : 'text-error'}"
         >{one.px >= 0.5 ? px(Math.round(one.px * 10) / 10) : '–'}</span
       >
-      <span class="min-w-0 grow [overflow-wrap:anywhere]"
+      <span class="min-w-0 grow [overflow-wrap:anywhere] {head && !isPicked ? 'faint' : ''}"
         >{isPicked ? one.what : `${one.kind.replace('-', ' ')}: ${one.label}`}{one.places.length > 1
           ? ` (${one.places.length} places)`
           : ''}{one.meant && isPicked ? `. ${one.own ? 'Meant' : 'Probably meant'}: ${one.meant}` : ''}{isPicked
@@ -93,6 +105,13 @@
     </button>
     {#if isPicked && !one.meant}
       <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]" data-blame>
+        {#if head}
+          <p>
+            It goes with <button class="linkish" onclick={() => pick(head)} data-head
+              >{head.kind.replace('-', ' ')}: {head.label}</button
+            >, which has the same cause.
+          </p>
+        {/if}
         {#if !blame}
           <p class="faint">
             {finder.proving ? 'looking for its cause …' : 'Its cause has not been looked for.'}
