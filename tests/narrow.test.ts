@@ -2,8 +2,16 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { FULL, MAX_ELEMENTS, type RawReading } from '../src/core/boxes/reading.ts';
-import { readAgain, readSources } from '../src/core/analysis.ts';
-import { varying } from '../src/core/sweep/varying.ts';
+import {
+  analyse,
+  readAgain,
+  readSources,
+  shareIntrinsic,
+  type Analysis,
+  type ContentWidths,
+} from '../src/core/analysis.ts';
+import { detectAll } from '../src/core/findings/index.ts';
+import { movingBoxes, varying } from '../src/core/sweep/varying.ts';
 import { dressing, makeTailor } from '../src/core/trials/dressing.ts';
 import { editSchema, type Edit } from '../src/core/trials/edit.ts';
 import { changedBy } from '../src/core/trials/narrow.ts';
@@ -129,14 +137,30 @@ describe('a narrow reading', () => {
     ...demoPages(),
     ...corpusPages().filter(({ entry }, i) => i % 5 === 0 || entry.endsWith('general_elements.html')),
   ])
-    test(`of ${page.name} at other widths`, async () => {
+    test(`of ${page.name} at other widths, and what is found of it`, async () => {
       const opened = await headless.open(page.files, page.entry, SIZE);
-      const changed = varying(await opened.measure());
+      const first = await opened.measure();
+      const [changed, moving] = [varying(first), movingBoxes(first)];
+      const pool: ContentWidths = new Map();
+      const found = async (analysis: Analysis) =>
+        (await opened.complete(analysis, () => detectAll(analysis))).map(({ kind, px, subject, what }) => ({
+          kind,
+          px,
+          subject,
+          what,
+        }));
       if (changed)
         for (const width of [360, 700, 701, 1400]) {
           await opened.resize({ width, height: SIZE.height });
-          const narrow = asTexts((await opened.measure(changed)).reading);
-          assert.deepEqual(narrow, asTexts((await opened.measure()).reading), `${width} px`);
+          const analysis = await opened.measure(changed);
+          if (moving) shareIntrinsic(pool, analysis, moving);
+          const narrow = asTexts(analysis.reading);
+          const told = await found(analysis);
+          const whole = await opened.measure();
+          assert.deepEqual(narrow, asTexts(whole.reading), `${width} px`);
+          // Nothing of what was worked out before is taken over here.
+          const anew = analyse(whole.sources, whole.styles.validity, whole.styles.defaults, whole.reading);
+          assert.deepEqual(told, await found(anew), `${width} px`);
         }
       await opened.close();
     });

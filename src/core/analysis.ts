@@ -74,14 +74,35 @@ export function carryIntrinsic(from: Analysis, to: Analysis): void {
 /**
  * Content widths do not depend on the room that a box has (CSS Sizing 3 §5.1; percentages in them count as auto or zero,
  * §5.2.1), so readings of one page at widths at which the same conditions hold have theirs in common: what one learns, all
- * know. `pool`: of this page; only where no length depends on the viewport.
+ * know. `pool`: of this page; `moving`: boxes in which a length depends on the viewport, and which learn theirs each time.
  */
 export type ContentWidths = Map<string, Analysis['intrinsic']>;
-export function shareIntrinsic(pool: ContentWidths, analysis: Analysis): void {
+export function shareIntrinsic(pool: ContentWidths, analysis: Analysis, moving: ReadonlySet<number>): void {
   const state = analysis.reading.media.map(Number).join('');
-  const known = pool.get(state) ?? analysis.intrinsic;
+  const known = pool.get(state) ?? new Map<number, Intrinsic>();
   pool.set(state, known);
-  analysis.intrinsic = known;
+  analysis.intrinsic = moving.size === 0 ? known : new PartlyShared(known, moving);
+}
+
+/** Content widths of one reading, of which all but some boxes' are those of others as well. */
+class PartlyShared extends Map<number, Intrinsic> {
+  constructor(
+    private readonly shared: Map<number, Intrinsic>,
+    private readonly own: ReadonlySet<number>,
+  ) {
+    super();
+  }
+  override get(element: number): Intrinsic | undefined {
+    return this.own.has(element) ? super.get(element) : this.shared.get(element);
+  }
+  override has(element: number): boolean {
+    return this.own.has(element) ? super.has(element) : this.shared.has(element);
+  }
+  override set(element: number, sizes: Intrinsic): this {
+    if (this.own.has(element)) return super.set(element, sizes);
+    this.shared.set(element, sizes);
+    return this;
+  }
 }
 
 /** The boxes whose widths were taken over and used, in batches as `intrinsicBatches` makes them. */
@@ -172,11 +193,13 @@ export function readAgain(
   return readSources(page, texts, { ...described, sheets }, frameBase);
 }
 
+/** `last`: an analysis of the same page, of which what is said of its elements is taken over where nothing makes it another. */
 export function analyse(
   sources: Sources,
   validity: Validity,
   defaults: Defaults,
   reading: RawReading,
+  last: Analysis | null = null,
 ): Analysis {
   const tree = makeTree(reading);
   const order = paintOrder(tree);
@@ -185,7 +208,10 @@ export function analyse(
     reading,
     tree,
     order,
-    styles: makeStyles({ plan: sources.plan, validity, reading, defaults, document: sources.document }),
+    styles: makeStyles(
+      { plan: sources.plan, validity, reading, defaults, document: sources.document },
+      last?.styles,
+    ),
     hits: makeHitIndex(reading, order),
     made: new Map(),
     intrinsic: new Map(),

@@ -1,14 +1,73 @@
-/** Replies as text: of a reply with arrays of numbers that is sent far faster, and each number comes out as it was. */
+/**
+ * Replies as text: of a reply with arrays of numbers that is sent far faster, and each number comes out as it was. Of what a
+ * page answers time after time, only the arrays that are others than the last time are written out.
+ */
 
 /** Before the name of an array's kind, where it is the only key of an object. */
 export const MARK = '\u0001';
+/** Keys of what is as in the last reply, and of what has come to the end of a list of strings. */
+export const SAME = `${MARK}same`;
+export const MORE = `${MARK}more`;
 
-function packed(value: unknown): unknown {
-  if (typeof value !== 'object' || value === null) return value;
-  if (value instanceof Int32Array || value instanceof Float64Array)
-    return { [MARK + value.constructor.name]: Array.from(value) };
-  if (Array.isArray(value)) return typeof value[0] === 'string' ? value : value.map(packed);
-  return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, packed(inner)]));
+/** A reply, by what it was told apart from; `since` 0: from nothing. */
+export interface Packed {
+  since: number;
+  number: number;
+  reply: unknown;
 }
 
-export const pack = (reply: unknown): string => JSON.stringify(packed(reply)) ?? 'null';
+type Numbers = Int32Array | Float64Array;
+const isNumbers = (value: unknown): value is Numbers =>
+  value instanceof Int32Array || value instanceof Float64Array;
+const isSame = (a: ArrayLike<unknown>, b: ArrayLike<unknown>): boolean => {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+
+/** Packs the replies of one frame; `since`: the number of the last that whoever reads them has, 0: none. */
+export function makePacker(): (reply: unknown, since: number) => string {
+  /** Arrays of the last reply by where they stand in it; lists of objects as text. */
+  let last = new Map<string, Numbers | string[] | string>();
+  let number = 0;
+  return (reply, since) => {
+    const isKnown = since > 0 && since === number;
+    const now: typeof last = new Map();
+    const was = (path: string) => (isKnown ? last.get(path) : undefined);
+    const packed = (value: unknown, path: string): unknown => {
+      if (typeof value !== 'object' || value === null) return value;
+      if (isNumbers(value)) {
+        now.set(path, value);
+        const old = was(path);
+        const isOld = isNumbers(old) && old.constructor === value.constructor && isSame(old, value);
+        return isOld ? { [SAME]: 1 } : { [MARK + value.constructor.name]: Array.from(value) };
+      }
+      if (Array.isArray(value) && typeof value[0] === 'string') {
+        const list = value as string[];
+        now.set(path, list);
+        const old = was(path);
+        return Array.isArray(old) && isSame(old, list.slice(0, old.length))
+          ? { [MORE]: list.slice(old.length) }
+          : list;
+      }
+      if (
+        Array.isArray(value) &&
+        path &&
+        typeof value[0] === 'object' &&
+        !value.some((one) => isNumbers(one))
+      ) {
+        const text = JSON.stringify(value);
+        now.set(path, text);
+        return was(path) === text ? { [SAME]: 1 } : value;
+      }
+      if (Array.isArray(value)) return value.map((one, i) => packed(one, `${path}/${i}`));
+      return Object.fromEntries(
+        Object.entries(value).map(([key, inner]) => [key, packed(inner, `${path}/${key}`)]),
+      );
+    };
+    const made: Packed = { since: isKnown ? since : 0, number: number + 1, reply: packed(reply, '') };
+    const text = JSON.stringify(made);
+    [last, number] = [now, number + 1];
+    return text;
+  };
+}

@@ -1,7 +1,7 @@
 /** The station in a page of its own, driven from outside: frames by number, each asked over its port. */
 import type { Requests, Verb } from '../collector/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
-import { pack } from './packed.ts';
+import { makePacker } from './packed.ts';
 
 const frames = new Map<number, Frame>();
 let next = 1;
@@ -9,11 +9,19 @@ let next = 1;
 export interface Station {
   open: (address: string, width: number, height: number) => Promise<number>;
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
-  /** The same as `ask`, with the reply as text: see `unpack`. */
-  askPacked: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<string>;
+  /** The same as `ask`, with the reply as text, told apart from that of number `since`: see `makePacker`. */
+  askPacked: <V extends Verb>(
+    frame: number,
+    verb: V,
+    ask: Requests[V]['ask'],
+    since: number,
+  ) => Promise<string>;
   resize: (frame: number, width: number, height: number) => void;
   close: (frame: number) => void;
 }
+
+/** Of the readings of each frame. */
+const packers = new Map<number, ReturnType<typeof makePacker>>();
 
 function get(id: number): Frame {
   const frame = frames.get(id);
@@ -36,7 +44,13 @@ export const station: Station = {
     return own;
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
-  askPacked: async (frame, verb, ask) => pack(await get(frame).ask(verb, ask)),
+  askPacked: async (frame, verb, ask, since) => {
+    const reply = await get(frame).ask(verb, ask);
+    if (verb !== 'read') return makePacker()(reply, 0);
+    const pack = packers.get(frame) ?? makePacker();
+    packers.set(frame, pack);
+    return pack(reply, since);
+  },
   resize: (frame, width, height) => get(frame).resize(width, height),
   close: (id) => {
     const { element, close } = get(id);
@@ -44,6 +58,7 @@ export const station: Station = {
     close();
     holder?.remove();
     frames.delete(id);
+    packers.delete(id);
   },
 };
 

@@ -91,7 +91,10 @@ export interface StylesInput {
   document: SourceDocument;
 }
 
-export function makeStyles({ plan, validity, reading, defaults, document }: StylesInput): Styles {
+/** `last`: of an earlier reading; what was worked out for it is taken over where nothing can make it another. */
+export function makeStyles(input: StylesInput, last: Styles | null = null): Styles {
+  const { plan, validity, reading, defaults, document } = input;
+  if (last && saysTheSame(last, input)) return { ...last, reading };
   const styles: Styles = {
     plan,
     validity,
@@ -112,6 +115,42 @@ export function makeStyles({ plan, validity, reading, defaults, document }: Styl
   };
   indexMatches(styles);
   return styles;
+}
+
+type Column = ArrayLike<unknown> | null | undefined;
+const isSame = (a: Column, b: Column): boolean => {
+  if (a === b || !a || !b) return a === b;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+
+/** Whether all that styles are made of is as it was: the sheets, their conditions, the elements and what matches them. */
+function saysTheSame(last: Styles, { plan, validity, reading, defaults, document }: StylesInput): boolean {
+  const was = last.reading;
+  if (last.plan !== plan || last.validity !== validity || last.defaults !== defaults) return false;
+  if (last.document !== document || was.document.mode !== reading.document.mode) return false;
+  const lists = ({ parent, via, tag, attributes, media, used }: RawReading): Column[] => [
+    parent,
+    via,
+    tag,
+    attributes,
+    media,
+    used['writing-mode'],
+    used['direction'],
+  ];
+  const [a, b] = [lists(was), lists(reading)];
+  const isSameText = isSame(was.strings, reading.strings.slice(0, was.strings.length));
+  return (
+    isSameText &&
+    a.every((list, i) => isSame(list, b[i])) &&
+    was.matches.length === reading.matches.length &&
+    was.matches.every((list, i) => isSame(list, reading.matches[i])) &&
+    Object.keys(was.hops).length === Object.keys(reading.hops).length &&
+    Object.entries(was.hops).every(([query, list]) => isSame(list, reading.hops[query])) &&
+    was.containers.length === reading.containers.length &&
+    was.containers.every((list, i) => isSame(list, reading.containers[i]))
+  );
 }
 
 function holds(condition: PlannedCondition, validity: Validity, reading: RawReading, element: number): boolean {

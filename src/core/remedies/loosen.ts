@@ -242,13 +242,16 @@ export function propose(
       usedText(reading, 'flex-wrap', element) === 'nowrap' &&
       kind !== 'stray-scroll'
     ) {
+      // Where nothing is said of wrapping, what makes a line of them is that they are flex items.
       const own = said(analysis, element, 'flex-wrap');
+      const line = own ?? said(analysis, element, 'display');
+      const place = line ? ` ${cite(line)}` : '';
       out.push({
         element,
         property: 'flex-wrap',
-        source: own?.source ?? null,
+        source: line?.source ?? null,
         rule: 'one-line',
-        because: `the items of ${label} must stand in one line${own ? ` ${cite(own)}` : ''}`,
+        because: `the items of ${label} must stand in one line${place}`,
         words: 'let its items wrap',
         steps: [put(analysis, element, 'flex-wrap', 'wrap')],
         rank: own ? 76 : 45,
@@ -261,9 +264,9 @@ export function propose(
         out.push({
           element,
           property: 'flex-wrap',
-          source: own?.source ?? null,
+          source: line?.source ?? null,
           rule: 'one-line',
-          because: `the items of ${label} have widths of their own and must stand in one line${own ? ` ${cite(own)}` : ''}`,
+          because: `the items of ${label} have widths of their own and must stand in one line${place}`,
           words: 'let its items wrap, none wider than it',
           steps: [
             put(analysis, element, 'flex-wrap', 'wrap'),

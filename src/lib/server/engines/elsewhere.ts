@@ -5,7 +5,7 @@ import type { Underlays } from '../frames/overlays.ts';
 import { measureProfile } from './atlas.ts';
 import { openFirefox } from './bidi.ts';
 import { serveStation } from './serving.ts';
-import { unpack } from './unpack.ts';
+import { makeUnpacker } from './unpack.ts';
 
 /** Measures Firefox. `underlay`: style sheets that are laid under its empty documents. */
 export async function measureFirefox(
@@ -19,8 +19,10 @@ export async function measureFirefox(
     const ask = async (mode: Mode, asked: Requests['defaults']['ask']) => {
       const address = station.bare(mode, underlay);
       const frame = await page.evaluate(`station.open(${JSON.stringify(address)}, 800, 600).then(String)`);
-      const packed = await page.evaluate(`station.askPacked(${frame}, 'defaults', ${JSON.stringify(asked)})`);
-      return unpack(packed) as Requests['defaults']['reply'];
+      const packed = await page.evaluate(
+        `station.askPacked(${frame}, 'defaults', ${JSON.stringify(asked)}, 0)`,
+      );
+      return makeUnpacker().unpack(packed) as Requests['defaults']['reply'];
     };
     return await measureProfile(ask, { ...named, engine: { name: 'firefox', version: page.version } });
   } finally {

@@ -24,7 +24,7 @@ import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
 import { launch } from './chromium.ts';
 import { serveStation } from './serving.ts';
-import { unpack } from './unpack.ts';
+import { makeUnpacker } from './unpack.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
@@ -117,16 +117,19 @@ export async function openHeadless(): Promise<Headless> {
       ([to, width, height]) => (window as unknown as { station: Station }).station.open(to, width, height),
       [address, size.width, size.height] as const,
     );
-  const askOf =
-    (frame: number): Asker['ask'] =>
-    async <V extends Verb>(verb: V, ask: Requests[V]['ask']) =>
-      unpack(
-        await page.evaluate(
-          ([id, name, asked]) =>
-            (window as unknown as { station: Station }).station.askPacked(id, name as Verb, asked as never),
-          [frame, verb, ask] as const,
-        ),
-      ) as Requests[V]['reply'];
+  const askOf = (frame: number): Asker['ask'] => {
+    // Readings are of the same elements time after time; what else is asked is told as it is.
+    const readings = makeUnpacker();
+    return async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
+      const { since, unpack } = verb === 'read' ? readings : makeUnpacker();
+      const text = await page.evaluate(
+        ([id, name, asked, last]) =>
+          (window as unknown as { station: Station }).station.askPacked(id, name as Verb, asked as never, last),
+        [frame, verb, ask, since()] as const,
+      );
+      return unpack(text) as Requests[V]['reply'];
+    };
+  };
   const shut = (frame: number): Promise<void> =>
     page.evaluate((id) => (window as unknown as { station: Station }).station.close(id), frame);
   const bareFrames = new Map<string, Promise<Asker>>();
@@ -206,7 +209,13 @@ export async function openHeadless(): Promise<Headless> {
       plain ??= known.texts;
       if (changed) await standing.ask('settle', { ...size, ms: 5000 });
       const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
-      known.last = analyse(known.sources, known.validity, known.defaults, readingSchema.parse(reading));
+      known.last = analyse(
+        known.sources,
+        known.validity,
+        known.defaults,
+        readingSchema.parse(reading),
+        known.last,
+      );
       return known.last;
     };
     const close = async (): Promise<void> => {

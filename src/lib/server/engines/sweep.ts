@@ -3,7 +3,7 @@ import { shareIntrinsic, type Analysis, type ContentWidths } from '../../../core
 import { breakpointsOf } from '../../../core/css/breakpoints.ts';
 import { detectAll } from '../../../core/findings/index.ts';
 import { scan } from '../../../core/search/scan.ts';
-import { varying } from '../../../core/sweep/varying.ts';
+import { movingBoxes, varying } from '../../../core/sweep/varying.ts';
 import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
 import type { Opened } from './headless.ts';
 
@@ -27,6 +27,7 @@ export async function sweepOn(
   const firsts = await Promise.all(frames.map((frame) => frame.measure()));
   const analysis = firsts[0]!;
   const changed = varying(analysis);
+  const moving = movingBoxes(analysis);
   const pool: ContentWidths = new Map();
   const free = [...frames];
   const looks = await scan({
@@ -43,7 +44,7 @@ export async function sweepOn(
         await frame.resize({ width, height });
         const at = await frame.measure(changed);
         // A scan of every width is what others are held against: it takes nothing for granted.
-        if (changed?.length === 0 && step > 1) shareIntrinsic(pool, at);
+        if (moving && step > 1) shareIntrinsic(pool, at, moving);
         return lookAt(at, await frame.complete(at, () => detectAll(at)));
       } finally {
         free.push(frame);

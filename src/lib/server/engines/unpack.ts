@@ -1,17 +1,47 @@
-/** Replies of a station as they were packed by `pack`. */
-import { MARK } from '../../../station/packed.ts';
+/** Replies of a station as they were packed: see `makePacker`. */
+import { MARK, MORE, SAME, type Packed } from '../../../station/packed.ts';
 
-/** Nothing is believed of the reply yet but that it was packed so. Throws where it was not. */
-export function unpack(text: string): unknown {
-  const revive = (value: unknown): unknown => {
-    if (typeof value !== 'object' || value === null) return value;
-    if (Array.isArray(value)) return typeof value[0] === 'string' ? value : value.map(revive);
-    for (const [key, inner] of Object.entries(value)) {
-      if (key === `${MARK}Int32Array`) return Int32Array.from(inner as number[]);
-      if (key === `${MARK}Float64Array`) return Float64Array.from(inner as number[]);
-      if (typeof inner === 'object') (value as Record<string, unknown>)[key] = revive(inner);
-    }
-    return value;
+export interface Unpacker {
+  /** The number of the last reply that is held; 0: none. */
+  since: () => number;
+  /** Nothing is believed of the reply yet but that it was packed so. Throws where it was not, or builds on another reply. */
+  unpack: (text: string) => unknown;
+}
+
+/** Reads the replies of one frame in the order in which they were packed. */
+export function makeUnpacker(): Unpacker {
+  let last = new Map<string, unknown>();
+  let number = 0;
+  return {
+    since: () => number,
+    unpack: (text) => {
+      const { since, number: own, reply } = JSON.parse(text) as Packed;
+      if (since > 0 && since !== number) throw new Error('The reply builds on one that is not the last.');
+      const now = new Map<string, unknown>();
+      const keep = <T>(path: string, value: T): T => {
+        now.set(path, value);
+        return value;
+      };
+      const revive = (value: unknown, path: string): unknown => {
+        if (typeof value !== 'object' || value === null) return value;
+        if (Array.isArray(value))
+          return keep(
+            path,
+            typeof value[0] === 'string' ? value : value.map((one, i) => revive(one, `${path}/${i}`)),
+          );
+        for (const [key, inner] of Object.entries(value)) {
+          if (key === SAME) return keep(path, last.get(path));
+          if (key === MORE) return keep(path, [...(last.get(path) as string[]), ...(inner as string[])]);
+          if (key === `${MARK}Int32Array`) return keep(path, Int32Array.from(inner as number[]));
+          if (key === `${MARK}Float64Array`) return keep(path, Float64Array.from(inner as number[]));
+          if (typeof inner === 'object')
+            (value as Record<string, unknown>)[key] = revive(inner, `${path}/${key}`);
+        }
+        return value;
+      };
+      const made = revive(reply, '');
+      [last, number] = [now, own];
+      return made;
+    },
   };
-  return revive(JSON.parse(text));
 }

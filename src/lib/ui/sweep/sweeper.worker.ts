@@ -21,7 +21,7 @@ import { quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { across, type Across } from '$core/sweep/across.ts';
 import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
-import { varying } from '$core/sweep/varying.ts';
+import { movingBoxes, varying } from '$core/sweep/varying.ts';
 import { overlay } from '$core/trials/overlay.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import * as Comlink from 'comlink';
@@ -71,12 +71,15 @@ const sweeper = {
     const own = signal;
     looks = new Map();
     drawings = new Map();
-    const make = (raw: unknown) => analyse(sources!, validity, defaults, checkedReading(raw));
+    const make = (raw: unknown, last: Analysis | null = null) =>
+      analyse(sources!, validity, defaults, checkedReading(raw), last);
     const free = Array.from({ length: frames }, (_, i) => i);
     const firsts = await Promise.all(free.map((frame) => measuring.read(frame, to, null)));
     analysis = make(firsts[0]);
     const changed = varying(analysis);
+    const moving = movingBoxes(analysis);
     const pool: ContentWidths = new Map();
+    const lasts: Analysis[] = [];
     await scan({
       from,
       to,
@@ -88,8 +91,8 @@ const sweeper = {
       look: async (width) => {
         const frame = free.pop()!;
         try {
-          const at = make(await measuring.read(frame, width, changed));
-          if (changed?.length === 0) shareIntrinsic(pool, at);
+          const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
+          if (moving) shareIntrinsic(pool, at, moving);
           let found = detectAll(at);
           for (let round = 0; round < 3 && at.wanting.size > 0; round++) {
             learn(at, await measuring.intrinsic(frame, intrinsicBatches(at)));

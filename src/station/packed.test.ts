@@ -1,0 +1,71 @@
+/** Replies as text, there and back: whole, and told apart from the last. */
+import assert from 'node:assert/strict';
+import { describe, test } from 'node:test';
+import { makeUnpacker } from '../lib/server/engines/unpack.ts';
+import { makePacker, SAME } from './packed.ts';
+
+const reading = (width: number, more: string[] = []) => ({
+  viewport: { width, height: 800 },
+  strings: ['html', 'body', ...more],
+  rects: Float64Array.from([0, 0, width, 0.1 + width / 3]),
+  parent: Int32Array.from([-1, 0]),
+  used: { width: Int32Array.from([1, 0]), display: Int32Array.from([0, -1]) },
+  matches: [Int32Array.from([1]), null],
+  pseudos: [{ element: 1, name: 'before', values: { content: '"›"' } }],
+  hops: {},
+  empty: [],
+});
+
+describe('readings as text', () => {
+  test('come out as they were, one after another', () => {
+    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    for (const one of [
+      reading(320),
+      reading(320),
+      reading(640, ['p']),
+      reading(640, ['p', 'ul']),
+      reading(320),
+    ])
+      assert.deepEqual(unpack(pack(one, since())), one);
+  });
+
+  test('arrays that are as before are not written again, and are the same ones', () => {
+    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const first = unpack(pack(reading(320), since())) as ReturnType<typeof reading>;
+    const text = pack(reading(321), since());
+    assert.equal(text.split(JSON.stringify(SAME)).length - 1, 5);
+    const second = unpack(text) as ReturnType<typeof reading>;
+    assert.equal(second.parent, first.parent);
+    assert.equal(second.used.width, first.used.width);
+    assert.notEqual(second.rects, first.rects);
+  });
+
+  for (const [name, since] of [
+    ['nothing', 0],
+    ['another reply than the last', 1],
+  ] as const)
+    test(`to whoever has ${name}, all is written`, () => {
+      const pack = makePacker();
+      pack(reading(320), 0);
+      pack(reading(321), 1);
+      const reader = makeUnpacker();
+      assert.deepEqual(reader.unpack(pack(reading(322), since)), reading(322));
+    });
+
+  test('a reply that builds on one that is not held is refused', () => {
+    const pack = makePacker();
+    pack(reading(320), 0);
+    assert.throws(() => makeUnpacker().unpack(pack(reading(321), 1)), /not the last/);
+  });
+
+  test('another list of the same length, another kind of numbers, fewer strings', () => {
+    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    for (const one of [
+      { list: ['a', 'b', 'c'], n: Int32Array.from([1, 2]) },
+      { list: ['a', 'b'], n: Float64Array.from([1, 2]) },
+      { list: ['b', 'a'], n: [1, 2] },
+      { list: [], n: null },
+    ])
+      assert.deepEqual(unpack(pack(one, since())), one);
+  });
+});
