@@ -118,8 +118,11 @@ export function edgesOf(
   return { top: of(0), right: of(1, 0), bottom: of(2, 0), left: of(3, 1, 0) };
 }
 
-export const childrenOf = (tree: BoxTree, element: number): number[] =>
-  Array.from(tree.children.subarray(tree.first[element], tree.first[element + 1]));
+export function childrenOf({ children, first }: BoxTree, element: number): number[] {
+  const out: number[] = [];
+  for (let at = first[element]!; at < first[element + 1]!; at++) out.push(children[at]!);
+  return out;
+}
 
 export const hasBox = (tree: BoxTree, element: number): boolean =>
   tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';

@@ -2,7 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { columnRoom } from '../accounts/declared.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { childrenOf, hasBox, inside, rectOf, usedPx, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, inside, rectOf, usedPx, usedText, type BoxTree } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Rect } from '../geometry/rect.ts';
 import Flatbush from 'flatbush';
@@ -51,10 +51,13 @@ function inked(analysis: Analysis): Suspect[] {
   const { tree, reading, order } = analysis;
   const { visible } = sightOf(analysis);
   const inks: Ink[] = [];
+  /** Whether a block that is drawn out of its place holds it: nobody set its lines between those of others. */
+  const strays = new Array<boolean>(tree.count).fill(false);
   for (let i = 0; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
+    strays[i] = strays[reading.parent[i]!] === true || (isBlock(tree, i) && isDrawnAway(analysis, i));
     for (const rect of inkOf(analysis, i)) {
-      const seen = seenInk(analysis, i, isThing(tree, i) ? rect : letters(rect));
+      const seen = seenInk(analysis, i, isThing(tree, i) ? rect : strays[i] ? tall(rect) : letters(rect));
       if (seen && seen.width > 1 && seen.height > 1) inks.push({ element: i, rect: seen });
     }
   }
@@ -124,6 +127,22 @@ function inked(analysis: Analysis): Suspect[] {
   }
   return out;
 }
+
+/** The part of a line that its letters take with what goes above and below the small ones. */
+const tall = ({ x, y, width, height }: Rect): Rect => ({
+  x: x + 0.5,
+  y: y + height * 0.12,
+  width: width - 1,
+  height: height * 0.76,
+});
+
+const isBlock = ({ kinds }: BoxTree, element: number): boolean =>
+  /^(block|list-item|flex-item|grid-item|float|table)$/.test(kinds[element]!);
+
+/** Whether a transform or an offset draws a box elsewhere than where it was laid out (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
+const isDrawnAway = (analysis: Analysis, element: number): boolean =>
+  isTransformed(analysis, element) ||
+  (usedText(analysis.reading, 'position', element) === 'relative' && isOffset(analysis, element));
 
 /** The two children of what holds both that hold one each; null: one holds the other. */
 function lift({ reading }: Analysis, a: number, b: number): [number, number] | null {
@@ -260,9 +279,12 @@ function siblings(analysis: Analysis): Suspect[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
+  const hasColumns = ['column-count', 'column-width'].some((property) => property in reading.used);
+  const isBroken = (element: number): boolean =>
+    hasColumns && upward(analysis, element).some((at) => columnRoom(tree, at) !== null);
   for (let parent = 1; parent < tree.count; parent++) {
     // What goes on in a further column lies around what is between.
-    if (upward(analysis, parent).some((at) => columnRoom(tree, at) !== null)) continue;
+    if (isBroken(parent)) continue;
     const list = childrenOf(tree, parent).filter(
       (one) =>
         visible[one] &&
@@ -400,9 +422,7 @@ function undersides(analysis: Analysis): Suspect[] {
   const { tree, reading, order } = analysis;
   const { visible, clipper } = sightOf(analysis);
   const isMoved = (element: number): boolean =>
-    (isTransformed(analysis, element) ||
-      (usedText(reading, 'position', element) === 'relative' && isOffset(analysis, element))) &&
-    /^(block|list-item|flex-item|grid-item|inline-block|float|table)$/.test(tree.kinds[element]!);
+    isDrawnAway(analysis, element) && (isBlock(tree, element) || tree.kinds[element] === 'inline-block');
   const out: Suspect[] = [];
   for (let box = 1; box < tree.count; box++) {
     if (!visible[box] || !hasGround(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
