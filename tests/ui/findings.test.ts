@@ -85,6 +85,36 @@ describe('findings on the Bench', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('what has the cause of another finding says so, and a change that is too little on phones says that', async () => {
+    const { page, errors } = await desk.page();
+    await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
+    const line = 'The mail boat leaves the north mole at seven and calls at every landing.';
+    const css =
+      'body { margin: 0 } .notices { display: grid; grid-template-columns: 1fr 320px; gap: 24px; padding: 24px } ' +
+      '.board { display: flex } .board span { width: 700px; flex: none }';
+    const html = `<!doctype html><meta name=viewport content="width=device-width"><style>${css}</style><div class=notices><section class=list><div class=board><span>${line}</span><span>${line}</span></div></section><aside class=watch>${line}</aside></div>`;
+    await page
+      .locator('[data-bring=files]')
+      .setInputFiles([{ name: 'index.html', mimeType: 'text/html', buffer: Buffer.from(html) }]);
+    await page.waitForURL(/bench/);
+    const rows = page.locator('[data-finding]');
+    await rows.filter({ hasText: 'aside.watch' }).locator('button').first().click();
+    await page.locator('[data-head]').waitFor();
+    assert.match(
+      await page.locator('[data-blame]').innerText(),
+      /It goes with overflow: section\.list, which has the same cause/,
+    );
+    await page.locator('[data-head]').click();
+    await page.locator('[data-account="section.list"]').waitFor();
+    await page.locator('[data-remedy]').first().waitFor();
+    assert.match(
+      await page.locator('[data-remedy]').first().innerText(),
+      /let its items wrap[^]*flex-wrap: wrap[^]*Proved at 768 and 1280 px, not enough at 360 px/,
+    );
+    assert.deepEqual(errors, []);
+  });
+
   test('a page with nothing wrong says so', async () => {
     const { page, errors } = await desk.page();
     await page.goto(desk.app.url);

@@ -103,19 +103,24 @@ export function rectOf(reading: RawReading, element: number): Rect {
   return { x: rects[at]!, y: rects[at + 1]!, width: rects[at + 2]!, height: rects[at + 3]! };
 }
 
+/** Sides by the text that they were read of: most boxes of a page share a few. */
+const edges = new Map<string, Edges>();
+const MOST_EDGES = 4000;
+
 /** The four sides of a shorthand of lengths; a side that is not a length in px counts as 0. */
 export function edgesOf(
   reading: RawReading,
   property: 'margin' | 'padding' | 'border-width',
   element: number,
 ): Edges {
-  const parts = usedText(reading, property, element).split(' ').map(pxOf);
-  const of = (...indexes: number[]): number => {
-    for (const index of indexes)
-      if (parts[index] !== undefined) return Number.isNaN(parts[index]) ? 0 : parts[index];
-    return 0;
-  };
-  return { top: of(0), right: of(1, 0), bottom: of(2, 0), left: of(3, 1, 0) };
+  const text = usedText(reading, property, element);
+  let made = edges.get(text);
+  if (!made) {
+    if (edges.size > MOST_EDGES) edges.clear();
+    const [top = 0, right = top, bottom = top, left = right] = text.split(' ').map((part) => pxOf(part) || 0);
+    edges.set(text, (made = { top, right, bottom, left }));
+  }
+  return { ...made };
 }
 
 export function childrenOf({ children, first }: BoxTree, element: number): number[] {

@@ -74,6 +74,7 @@ async function pinned({ rendered, under, dependence, measure }: Pinning): Promis
     edits: [edit],
     shown: declarations.map(({ property, value }) => ({ selector, property, value, was: '' })),
     widths: [after.reading.viewport.width],
+    short: [],
     proved: true,
     sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
   };

@@ -30,6 +30,8 @@ export interface ProvedRemedy {
   proved: boolean;
   /** These widths, in CSS px. */
   widths: number[];
+  /** Widths at which it brings nothing new, and is not enough by itself. */
+  short: number[];
   sideEffects: { moved: number; resized: number; largest: number };
 }
 
@@ -39,6 +41,8 @@ export interface Blame {
   /** Keys of the other findings of its kind that have the same cause: gone where that is changed, and with the first remedy. */
   also: string[];
 }
+
+export type Bearing = 'helps' | 'leaves' | 'brings';
 
 /** What a page comes to under edits; null: it could not be laid over. */
 export type Measure = (edits: readonly Edit[]) => Promise<Analysis | null>;
@@ -229,6 +233,7 @@ export function makeProver({
       // and whether a box sticks, has not been seen.
       proved: kind !== 'viewport' && form !== 'sticky',
       widths: [analysis.reading.viewport.width],
+      short: [],
       sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
     };
   };
@@ -273,15 +278,15 @@ export function makeProver({
     return [];
   }
 
-  /** Whether a change takes the same finding away here, where it is here at all, and brings no other. */
-  async function holds(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<boolean> {
+  /** What a change that takes a finding away elsewhere does here: it helps, leaves it, or brings another. */
+  async function bearing(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<Bearing> {
     const made = await tried(kind, edits);
-    if (!made || made.fresh.length > 0) return false;
+    if (!made || made.fresh.length > 0) return 'brings';
     const here = before.find((one) => keyOf(analysis, one) === key);
-    return !here || here.meant !== '' || leftOf(here, made) === 0;
+    return !here || here.meant !== '' || leftOf(here, made) === 0 ? 'helps' : 'leaves';
   }
 
-  return { blame, holds };
+  return { blame, bearing };
 }
 
 const joined = (puts: readonly Put[]): Put => ({

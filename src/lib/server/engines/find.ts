@@ -96,7 +96,7 @@ async function provedEverywhere(
     let holds = true;
     for (const [width, { prover }] of readings) {
       if (width === seen.worst) continue;
-      holds &&= await prover.holds(seen.key, seen.suspect.kind, remedy.edits);
+      holds &&= (await prover.bearing(seen.key, seen.suspect.kind, remedy.edits)) === 'helps';
     }
     if (holds) out.push({ ...remedy, widths: [...readings.keys()] });
   }

@@ -124,10 +124,10 @@
               {#if source}<Place {bench} {source} {open} />{/if}
             </div>
           {:else}<p>No single declaration takes it away when it is changed.</p>{/each}
-          {#if blame.culprits.length > 0 && blame.remedies.length === 0}
+          {#if blame.culprits.length > 0 && blame.remedies.length === 0 && !head}
             <p class="faint">No change that was tried takes all of it away and brings nothing new.</p>
           {/if}
-          {#each blame.remedies as { words, edits, shown, proved, widths, sideEffects }, i (i)}
+          {#each blame.remedies as { words, edits, shown, proved, widths, short, sideEffects }, i (i)}
             <div class="border-t border-base-300 pt-1" data-remedy>
               <button
                 class="btn btn-outline btn-xs"
@@ -142,7 +142,7 @@
               </div>
               <p class="faint">
                 {proved
-                  ? `Proved at ${listed(widths)} px; at ${bench.width} px ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
+                  ? `Proved at ${listed(widths)} px${short.length ? `, not enough at ${listed(short)} px` : ''}; at ${bench.width} px ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
                   : 'Not measured on a device'}
               </p>
             </div>

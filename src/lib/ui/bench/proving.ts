@@ -2,7 +2,7 @@
 import type { Analysis } from '$core/analysis.ts';
 import type { Suspect } from '$core/findings/finding.ts';
 import { detectAll } from '$core/findings/index.ts';
-import { keyOf, makeProver, type Blame, type Prover } from '$core/findings/prove.ts';
+import { keyOf, makeProver, type Bearing, type Blame, type Prover } from '$core/findings/prove.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Files } from '$core/trials/targets.ts';
 
@@ -46,17 +46,22 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     const { width: own } = analysis.reading.viewport;
     const remedies: Blame['remedies'] = [];
     for (const remedy of made.remedies) {
-      let holds = true;
+      const [widths, short] = [[own], [] as number[]];
+      let bearing: Bearing = 'helps';
       for (const width of COMMON) {
-        if (width === own || !holds) continue;
+        if (width === own || bearing === 'brings') continue;
         const known = elsewhere.get(width) ?? proverAt(width);
         elsewhere.set(width, known);
         const prover = await known;
-        holds = prover !== null && (await prover.holds(keyOf(analysis, suspect), suspect.kind, remedy.edits));
+        bearing = prover
+          ? await prover.bearing(keyOf(analysis, suspect), suspect.kind, remedy.edits)
+          : 'brings';
+        (bearing === 'helps' ? widths : short).push(width);
       }
-      const widths = [...new Set([...COMMON, own])].sort((a, b) => a - b);
-      if (holds) remedies.push({ ...remedy, widths });
+      if (bearing !== 'brings') remedies.push({ ...remedy, widths: widths.sort((a, b) => a - b), short });
     }
+    // What is enough everywhere goes first.
+    remedies.sort((a, b) => a.short.length - b.short.length);
     return { ...made, remedies };
   }
 
