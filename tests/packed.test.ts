@@ -1,8 +1,8 @@
 /** Replies as text, there and back: whole, and told apart from the last. */
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { makeUnpacker } from '../lib/server/engines/unpack.ts';
-import { makePacker, SAME } from './packed.ts';
+import { makeUnpacker } from '../src/lib/server/engines/unpack.ts';
+import { makePacker, SAME } from '../src/station/packed.ts';
 
 const reading = (width: number, more: string[] = []) => ({
   viewport: { width, height: 800 },
