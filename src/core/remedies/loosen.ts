@@ -122,6 +122,7 @@ export function propose(
         source: limit?.source ?? said(analysis, element, 'width')?.source ?? null,
         rule: 'replaced',
         because: `${label} is ${Math.round(used)} px wide by itself and has no limit`,
+        gives: used,
       };
       const limited = put(analysis, element, 'max-width', '100%');
       out.push({ ...base, words: 'limit it to its container', steps: [limited], rank: 75 });
@@ -152,6 +153,7 @@ export function propose(
         words: 'let it shrink',
         steps: [put(analysis, element, 'min-width', '0')],
         rank: 50,
+        gives: kind === 'overflow' ? used : Infinity,
       });
     const isGrown =
       tree.kinds[element] === 'grid-item' ||

@@ -51,6 +51,8 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
         rank: 66 - less,
       });
     }
+    const longest = Math.max(...texts.flatMap(({ pieces }) => pieces.map((piece) => piece.width)));
+    const gives = kind === 'overflow' ? longest : Infinity;
     const space = usedText(reading, 'white-space', element);
     if (/^(nowrap|pre)$/.test(space)) {
       const own = said(analysis, element, 'white-space');
@@ -66,6 +68,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
           words: 'hide what does not fit, behind its ellipsis',
           steps: [put(analysis, element, 'overflow', 'hidden')],
           rank: 91 - less,
+          gives,
         });
       if (own)
         out.push({
@@ -81,6 +84,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
               : put(analysis, element, 'white-space', 'normal'),
           ],
           rank: 90 - less,
+          gives,
         });
       else
         for (const [property, value, words] of [
@@ -96,11 +100,13 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
             words,
             steps: [put(analysis, element, property, value)],
             rank: (value === 'auto' ? 84 : 85) - less,
+            gives,
           });
       continue;
     }
     const { width } = rectOf(reading, element);
-    const longest = Math.max(...texts.flatMap(({ pieces }) => pieces.map((piece) => piece.width)));
+    // A box that grows with its word is as wide as it, and both are wider than the view.
+    const isLong = longest > Math.min(width + 0.5, reading.document.clientWidth);
     if (longest > width + 0.5 || kind === 'overflow') {
       const broken = used(analysis, 'white-space', element) === 'normal' || space.startsWith('pre');
       const size = said(analysis, element, 'font-size');
@@ -142,7 +148,8 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
           because: `${label} has a word that is too long for it and may not break`,
           words: 'let a long word break',
           steps: [put(analysis, element, 'overflow-wrap', 'anywhere')],
-          rank: longest > width + 0.5 ? 70 - less : 30,
+          rank: isLong ? 70 - less : 30,
+          gives,
         });
     }
   }
