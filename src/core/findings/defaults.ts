@@ -30,27 +30,39 @@ const LEAST = 1;
 
 /** `analysis`: of the page as rendered; `own`: what its engine gives; `other`: what something else gives. */
 export function dependence(analysis: Analysis, own: Profile, other: Profile): Dependence[] {
-  const { tree, reading, styles } = analysis;
-  const { visible } = sightOf(analysis);
-  const mode = reading.document.mode;
-  const by = new Map<string, Difference[]>();
-  for (const one of differencesOf(own, other, mode)) by.set(one.key, [...(by.get(one.key) ?? []), one]);
   const out = new Map<string, Dependence>();
-  for (let i = 0; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i)) continue;
-    const key = defaultKeyOf(styles, i);
-    const open = (by.get(key) ?? []).filter(({ property }) => resolve(styles, i, property).winner === null);
-    if (open.length === 0) continue;
+  for (const { element, key, size, open } of undecided(analysis, own, other)) {
     const known = out.get(key) ?? { key, elements: [], differences: [], px: 0 };
     out.set(key, known);
-    known.elements.push(i);
-    const size = pxOf(usedText(reading, 'font-size', i)) || 16;
+    known.elements.push(element);
     for (const one of open) {
       if (!known.differences.includes(one)) known.differences.push(one);
       known.px = Math.max(known.px, offOf(one, size));
     }
   }
   return [...out.values()].sort((a, b) => b.px * b.elements.length - a.px * a.elements.length);
+}
+
+/** For every box that is seen, the differences between two profiles that no declaration of its author decides. */
+export function* undecided(
+  analysis: Analysis,
+  own: Profile,
+  other: Profile,
+): Generator<{ element: number; key: string; size: number; open: Difference[] }> {
+  const { tree, reading, styles } = analysis;
+  const { visible } = sightOf(analysis);
+  const by = new Map<string, Difference[]>();
+  for (const one of differencesOf(own, other, reading.document.mode))
+    by.set(one.key, [...(by.get(one.key) ?? []), one]);
+  for (let element = 0; element < tree.count; element++) {
+    if (!visible[element] || !hasBox(tree, element)) continue;
+    const key = defaultKeyOf(styles, element);
+    const open = (by.get(key) ?? []).filter(
+      ({ property }) => resolve(styles, element, property).winner === null,
+    );
+    const size = pxOf(usedText(reading, 'font-size', element)) || 16;
+    if (open.length > 0) yield { element, key, size, open };
+  }
 }
 
 /** CSS px by which two entries differ at a font size; 0: it is not a matter of px. */

@@ -6,6 +6,8 @@ import { pathOf } from '../boxes/label.ts';
 import { runsOf, type Seen } from '../findings/across.ts';
 import { KINDS } from '../findings/finding.ts';
 import type { Blame } from '../findings/prove.ts';
+import type { Reliance } from '../findings/reliance.ts';
+import { differences } from '../trials/moved.ts';
 import { sourceSchema } from './reading.ts';
 
 const size = z.number();
@@ -47,6 +49,42 @@ export const findingSchema = z.object({
 });
 export type FindingDocument = z.infer<typeof findingSchema>;
 
+/** What the page rests on where other defaults lie under it, and what becomes of its boxes then. */
+export const dependenceSchema = z.object({
+  title: z.string(),
+  /** Properties that no rule pins down, by element: what the engine gives, and what the others do. */
+  defaults: z.array(
+    z.object({
+      selector: z.string(),
+      property: z.string(),
+      value: z.string(),
+      other: z.string(),
+      boxes: z.number().int().min(1),
+      px: size,
+    }),
+  ),
+  counts: z.object({
+    moved: z.number().int(),
+    resized: z.number().int(),
+    appeared: z.number().int(),
+    vanished: z.number().int(),
+    wrapped: z.number().int(),
+  }),
+  largest: size,
+  /** Every box that is not where or as large as it was, the largest change first. */
+  boxes: z.array(
+    z.object({
+      path: z.string(),
+      what: z.enum(['moved', 'resized', 'appeared', 'vanished', 'wrapped']),
+      dx: size,
+      dy: size,
+      dw: size,
+      dh: size,
+    }),
+  ),
+});
+export type DependenceDocument = z.infer<typeof dependenceSchema>;
+
 export const findingsDocumentSchema = z.object({
   normetra: z.literal('findings/1'),
   page: z.string(),
@@ -54,6 +92,7 @@ export const findingsDocumentSchema = z.object({
   defaults: z.string(),
   widths: z.array(z.number().int()),
   findings: z.array(findingSchema),
+  dependence: dependenceSchema.optional(),
 });
 export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
 
@@ -102,14 +141,67 @@ export function findingDocument(
   };
 }
 
+/** What a page rests on: `rendered` as the engine gives it, `under` with the other defaults. */
+export function dependenceDocument(
+  title: string,
+  list: readonly Reliance[],
+  rendered: Analysis,
+  under: Analysis,
+): DependenceDocument {
+  const { list: moved, counts, largest } = differences(rendered.tree, under.tree);
+  return {
+    title,
+    defaults: list.map(({ elements, px, ...one }) => ({ ...one, boxes: elements.length, px: rounded(px) })),
+    counts,
+    largest: rounded(largest),
+    boxes: moved.map(({ path, what, dx, dy, dw, dh }) => ({
+      path,
+      what,
+      dx: rounded(dx),
+      dy: rounded(dy),
+      dw: rounded(dw),
+      dh: rounded(dh),
+    })),
+  };
+}
+
+/** Lines of what the page rests on that are written out. */
+const MOST_LINES = 12;
+
+function dependenceText({ title, defaults, counts, largest, boxes }: DependenceDocument): string {
+  if (defaults.length === 0) return `Nothing of it rests on a default that ${title} gives otherwise.`;
+  const lines = defaults
+    .slice(0, MOST_LINES)
+    .map(
+      ({ selector, property, value, other, boxes: count, px }) =>
+        `   ${String(count).padStart(4)} × ${selector} { ${property}: ${value} }, there ${other}${px >= 0.5 ? ` (${px} px)` : ''}`,
+    );
+  const more = defaults.length - lines.length;
+  const became = Object.entries(counts)
+    .filter(([, count]) => count > 0)
+    .map(([what, count]) => `${count} ${what}`);
+  return [
+    `It rests on ${defaults.length} ${defaults.length === 1 ? 'default' : 'defaults'} that no rule pins down and that ${title} gives otherwise:`,
+    ...lines,
+    ...(more > 0 ? [`   and ${more} more; --json has them all.`] : []),
+    boxes.length === 0
+      ? 'No box is elsewhere or of another size there.'
+      : `There ${became.join(', ')}; at most ${largest} px.`,
+  ].join('\n');
+}
+
 /** Findings in words, each with its place and the first remedy; `quiet`: how many more are probably meant. */
-export function findingsText({ page, widths, findings }: FindingsDocument, quiet = 0): string {
+export function findingsText({ page, widths, findings, dependence }: FindingsDocument, quiet = 0): string {
+  const rests = dependence ? dependenceText(dependence) : '';
   const at = `at ${widths.join(', ')} px`;
   const rest =
     quiet === 0 ? '' : `${quiet} more ${quiet === 1 ? 'is' : 'are'} probably meant; --meant shows them.`;
-  if (findings.length === 0) return [`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' ');
+  if (findings.length === 0)
+    return [[`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' '), rests]
+      .filter(Boolean)
+      .join('\n\n');
   const head = `${page}: ${findings.length} ${findings.length === 1 ? 'finding' : 'findings'} ${at}`;
-  return [head, ...findings.map((one) => findingText(page, one)), rest].filter(Boolean).join('\n\n');
+  return [head, ...findings.map((one) => findingText(page, one)), rest, rests].filter(Boolean).join('\n\n');
 }
 
 function findingText(page: string, one: FindingDocument): string {

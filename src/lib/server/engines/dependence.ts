@@ -4,6 +4,8 @@ import type { Profile } from '../../../core/defaults/profile.ts';
 import { dependence, detectBetween } from '../../../core/findings/defaults.ts';
 import type { Suspect } from '../../../core/findings/finding.ts';
 import { blameDefaults } from '../../../core/findings/pins.ts';
+import { reliances } from '../../../core/findings/reliance.ts';
+import { dependenceDocument, type DependenceDocument } from '../../../core/reports/findings.ts';
 import type { Blame } from '../../../core/findings/prove.ts';
 import type { Opened } from './headless.ts';
 
@@ -20,8 +22,11 @@ export interface Depending {
   under: Analysis;
 }
 
-/** `opened`: the page under the other defaults, shown at the same width. */
-export async function dependingOn(opened: Opened, { plain, own, other }: Beneath): Promise<Depending[]> {
+/** `opened`: the page under the other defaults, shown at the same width. What depends on them, and the report of it. */
+export async function dependingOn(
+  opened: Opened,
+  { plain, own, other }: Beneath,
+): Promise<{ found: Depending[]; report: DependenceDocument }> {
   const rendered = await plain.measure();
   const under = await opened.measure();
   const out: Depending[] = [];
@@ -38,5 +43,6 @@ export async function dependingOn(opened: Opened, { plain, own, other }: Beneath
     out.push({ suspect: one.suspect, under, blame });
   }
   await opened.lay([]);
-  return out;
+  const report = dependenceDocument(other.title, reliances(rendered, own, other), rendered, under);
+  return { found: out, report };
 }

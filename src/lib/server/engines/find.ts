@@ -4,7 +4,11 @@ import { folded, together, type Seen } from '../../../core/findings/across.ts';
 import type { Suspect } from '../../../core/findings/finding.ts';
 import { detectAll } from '../../../core/findings/index.ts';
 import { makeProver, type Blame, type Prover } from '../../../core/findings/prove.ts';
-import { findingDocument, type FindingsDocument } from '../../../core/reports/findings.ts';
+import {
+  findingDocument,
+  type DependenceDocument,
+  type FindingsDocument,
+} from '../../../core/reports/findings.ts';
 import { readFiles } from '../../../core/trials/targets.ts';
 import { unifiedDiff } from '../../../core/trials/write.ts';
 import { dependingOn, type Beneath } from './dependence.ts';
@@ -71,18 +75,29 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
     out.push(findingDocument(out.length + 1, seen, blame, { analysis, widths, diffs }));
   }
   await opened.lay([]);
+  let dependence: DependenceDocument | undefined;
   if (beneath && (!kinds || kinds.includes('defaults'))) {
     const [width] = widths;
     await show(width!);
     await beneath.plain.resize({ width: width!, height });
-    for (const { suspect, blame, under } of await dependingOn(opened, beneath)) {
+    const { found, report } = await dependingOn(opened, beneath);
+    dependence = report;
+    for (const { suspect, blame, under } of found) {
       const seen = { key: '', at: new Map([[width!, suspect]]), worst: width!, suspect };
       const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, under.sources.page));
       out.push(findingDocument(out.length + 1, seen, blame, { analysis: under, widths, diffs }));
     }
   }
   const { engine } = readings.get(widths[0]!)!.analysis.reading;
-  return { normetra: 'findings/1', page, engine, defaults, widths: [...widths], findings: out };
+  return {
+    normetra: 'findings/1',
+    page,
+    engine,
+    defaults,
+    widths: [...widths],
+    findings: out,
+    ...(dependence ? { dependence } : {}),
+  };
 }
 
 /** The changes that take a finding away at every width at which it is there, and bring none at any of the others. */

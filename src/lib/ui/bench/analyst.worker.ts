@@ -41,6 +41,7 @@ import { parseDocument } from '$core/css/document.ts';
 import type { Profile } from '$core/defaults/profile.ts';
 import { dependence, detectBetween, type Dependence } from '$core/findings/defaults.ts';
 import { detectAll, detecting } from '$core/findings/index.ts';
+import { reliances, type Reliance } from '$core/findings/reliance.ts';
 import { createProving, type Proving } from './proving.ts';
 import { spanOf, type Span } from '$core/findings/span.ts';
 import { viewportContents } from '$core/findings/viewport.ts';
@@ -451,6 +452,9 @@ const analyst = {
       })),
     );
   },
+  /** The defaults that the page as rendered rests on, and that those under it give otherwise; null: none lie under it. */
+  reliances: (): Reliance[] | null =>
+    profiles && rendered ? reliances(rendered, profiles.own, profiles.other) : null,
   /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
   findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
     if (!base) return null;

@@ -1,5 +1,6 @@
 /** What is wrong with the page at hand: found after every measurement, then blamed and proved one by one where nobody sees it. */
 import type { Blame } from '$core/findings/prove.ts';
+import type { Reliance } from '$core/findings/reliance.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Validity } from '$core/css/plan.ts';
 import * as Comlink from 'comlink';
@@ -32,6 +33,7 @@ export function createFinder(
 ) {
   let found = $state.raw<Found[] | null>(null);
   let blames = $state.raw<Map<string, Blame>>(new Map());
+  let rests = $state.raw<Reliance[] | null>(null);
   let picked = $state('');
   let proving = $state(false);
   let round = 0;
@@ -51,6 +53,8 @@ export function createFinder(
     if (own !== round || !list) return;
     found = list;
     blames = new Map();
+    if (lookBeneath) rests = await analyst.reliances();
+    if (own !== round) return;
     timer = setTimeout(() => void prove(own).catch(wrong), PAUSE);
   }
 
@@ -83,6 +87,10 @@ export function createFinder(
     },
     get blames() {
       return blames;
+    },
+    /** The defaults that the page rests on, where others lie under it; null: none do, or it was not looked for yet. */
+    get rests() {
+      return rests;
     },
     get picked() {
       return picked;

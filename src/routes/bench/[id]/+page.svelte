@@ -11,6 +11,7 @@
   import DefaultsSelect from '$lib/ui/defaults/DefaultsSelect.svelte';
   import DeviceBar from '$lib/ui/bench/DeviceBar.svelte';
   import Facts from '$lib/ui/bench/Facts.svelte';
+  import Reliances from '$lib/ui/defaults/Reliances.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
   import Keys from '$lib/ui/bench/Keys.svelte';
   import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
@@ -367,7 +368,9 @@
         {forget}
         {replaceFiles}
       >
-        {#snippet above()}<Findings bind:this={findings} {bench} {trials} open={openSource} />{/snippet}
+        {#snippet above()}<Findings bind:this={findings} {bench} {trials} open={openSource} /><Reliances
+            {bench}
+          />{/snippet}
       </Facts>
     </aside>
     <main class="relative flex min-w-0 grow flex-col">

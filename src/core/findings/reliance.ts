@@ -1,0 +1,48 @@
+/**
+ * What a page rests on: the defaults that other default styles give otherwise and that no rule of its author pins down, by
+ * element and property.
+ */
+import type { Analysis } from '../analysis.ts';
+import { entryText, type Difference, type Profile } from '../defaults/profile.ts';
+import { selectorOfKey } from '../defaults/underlay.ts';
+import { offOf, undecided } from './defaults.ts';
+
+/** One property of one kind of element. */
+export interface Reliance {
+  selector: string;
+  property: string;
+  /** What the engine gives it, and what the other defaults do. */
+  value: string;
+  other: string;
+  elements: number[];
+  /** CSS px between the two, at the font size of the element where that is largest; 0: it is not a matter of px. */
+  px: number;
+}
+
+/** What makes most difference over all of its boxes first. */
+export function reliances(analysis: Analysis, own: Profile, other: Profile): Reliance[] {
+  const out = new Map<Difference, Reliance>();
+  for (const { element, key, size, open } of undecided(analysis, own, other))
+    for (const one of open) {
+      let known = out.get(one);
+      if (!known) {
+        const [value, there] = [entryText(one.a), entryText(one.b)];
+        known = {
+          selector: selectorOfKey(key),
+          property: one.property,
+          value,
+          other: there,
+          elements: [],
+          px: 0,
+        };
+        out.set(one, known);
+      }
+      known.elements.push(element);
+      known.px = Math.max(known.px, offOf(one, size));
+    }
+  const weight = ({ px, elements }: Reliance): number => px * elements.length;
+  return [...out.values()].sort(
+    (a, b) =>
+      weight(b) - weight(a) || b.elements.length - a.elements.length || (a.property < b.property ? -1 : 1),
+  );
+}
