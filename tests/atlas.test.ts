@@ -9,6 +9,7 @@ import { GEOMETRY } from '../src/core/css/properties.ts';
 import { detectAll } from '../src/core/findings/index.ts';
 import { dependence } from '../src/core/findings/defaults.ts';
 import { ATLAS_KEYS } from '../src/core/defaults/keys.ts';
+import { findingsDocumentSchema, findingsText } from '../src/core/reports/findings.ts';
 import { differencesOf, entryOf, folded, unfolded, type Profile } from '../src/core/defaults/profile.ts';
 import { layeredBoth, selectorOfKey, underlays } from '../src/core/defaults/underlay.ts';
 import { measureProfile, profileNames, readProfile } from '../src/lib/server/engines/atlas.ts';
@@ -150,6 +151,55 @@ describe('default styles', () => {
     assert.equal(selectorOfKey('input[type=text]'), 'input:is([type="text" i], :not([type]))');
     assert.equal(selectorOfKey('details'), 'details');
     assert.match(selectorOfKey('ul/1'), /^:is\(ul, ol, menu, dir\) ul:not\(/);
+  });
+
+  test('what a page rests on is told by element and property, with what a reset of somebody’s own would change', async () => {
+    const css = '* { margin: 0 }';
+    const html =
+      '<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=look.css><body><h2>Mole</h2><p>Pier</p><p class=own>Lee</p><blockquote>Holm</blockquote>';
+    const files = pageOf(html, 'body { margin: 0 } h2 { margin: 4px 0 } .own { margin: 7px 0 }');
+    const plain = await headless.open(files, 'index.html', SIZE);
+    const under = await headless.open(files, 'index.html', SIZE, 'hold', { css });
+    const other = await headless.profileOf(css, 'reset.css');
+    const document = await findOn(under, {
+      page: 'index.html',
+      defaults: 'reset.css',
+      widths: [SIZE.width],
+      height: SIZE.height,
+      kinds: ['defaults'],
+      beneath: { plain, own, other },
+    });
+    const { dependence: rests } = findingsDocumentSchema.parse(document);
+    const row = (selector: string, property: string) =>
+      rests?.defaults.find((one) => one.selector === selector && one.property === property);
+    for (const [selector, property, boxes, px] of [
+      ['p', 'margin-top', 1, 16],
+      ['p', 'margin-bottom', 1, 16],
+      ['blockquote', 'margin-left', 1, 40],
+      ['blockquote', 'margin-top', 1, 16],
+    ] as const)
+      assert.deepEqual(
+        [row(selector, property)?.boxes, row(selector, property)?.px],
+        [boxes, px],
+        `${selector} ${property}`,
+      );
+    // What the page says itself rests on nothing.
+    for (const selector of ['h2', 'body']) assert.equal(row(selector, 'margin-top'), undefined, selector);
+    const quote = rests?.boxes.find(({ path }) => path === 'body > blockquote');
+    const at = async (page: typeof plain, side: string) =>
+      page.evaluate('body > blockquote', `e.getBoundingClientRect().${side}`);
+    assert.deepEqual(
+      [quote?.dx, quote?.dy, quote?.dw],
+      await Promise.all(
+        ['x', 'y', 'width'].map(async (side) => (await at(under, side)) - (await at(plain, side))),
+      ),
+    );
+    assert.equal(rests?.largest, 80);
+    const text = findingsText(document);
+    assert.match(text, /It rests on \d+ defaults that no rule pins down and that reset\.css gives otherwise/);
+    assert.match(text, /1 × blockquote \{ margin-left: 40px \}, there 0px \(40 px\)/);
+    assert.match(text, /There .*resized.*; at most 80 px/);
+    await Promise.all([plain.close(), under.close()]);
   });
 
   test('what depends on defaults is found, with the rule that pins it', async () => {
