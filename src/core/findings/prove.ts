@@ -89,18 +89,19 @@ interface Accused extends Culprit {
   made: Outcome;
 }
 
-/** A change that does not take all of a finding away. */
-interface Attempt {
+interface Attempted {
   proposal: Proposal;
   put: Put;
+}
+
+/** A change that does not take all of a finding away. */
+interface Attempt extends Attempted {
   /** CSS px that it takes away. */
   off: number;
 }
 
 /** A change that takes all of a finding away and brings another. */
-interface Trade {
-  proposal: Proposal;
-  put: Put;
+interface Trade extends Attempted {
   fresh: Suspect[];
 }
 
@@ -188,7 +189,8 @@ export function makeProver({
       const left = leftOf(suspect, made);
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
-      if (!gone && !proposal.isProof && made.fresh.length === 0) partial.push({ proposal, put, off });
+      if (!gone && !proposal.isProof && (off > 0 || made.fresh.length === 0))
+        partial.push({ proposal, put, off });
       if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
       if (!culprits.some((one) => isSameCulprit(one, proposal)))
         culprits.push({
@@ -258,23 +260,36 @@ export function makeProver({
     return [];
   }
 
-  /** Where every change that helps brings another finding, such a change with one that takes that away. */
+  /** Where every change that helps brings another finding, such a change with one that takes that away, or two of them. */
   async function inTurn(
     suspect: Suspect,
     trades: readonly Trade[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
-    for (const { proposal, put, fresh } of trades.slice(0, BESIDE / 2)) {
-      if (fresh.length > 1) continue;
-      const mends = asWritten(proposalsFor(analysis, fresh[0]!).filter(({ isProof }) => !isProof));
-      for (const mend of mends.slice(0, BESIDE)) {
+    const both = async (one: Attempted, other: Attempted): Promise<(ProvedRemedy & { rank: number })[]> => {
+      const put = joined([one.put, other.put]);
+      const made = await tried(suspect.kind, put.edits);
+      if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) return [];
+      const words = `${one.proposal.words}, and ${other.proposal.words}`;
+      return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+    };
+    const few = trades.slice(0, BESIDE / 2);
+    for (const one of few) {
+      if (one.fresh.length > 1) continue;
+      const mends = asWritten(proposalsFor(analysis, one.fresh[0]!).filter(({ isProof }) => !isProof));
+      for (const proposal of mends.slice(0, BESIDE)) {
         if (isStopped()) return [];
-        const beside = editsFor(analysis, files, mend.steps);
-        const both = beside && joined([put, beside]);
-        const made = both && (await tried(suspect.kind, both.edits));
-        if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) continue;
-        return [{ ...remedyOf(suspect, `${proposal.words}, and ${mend.words}`, both, made), rank: 0 }];
+        const put = editsFor(analysis, files, proposal.steps);
+        const made = put ? await both(one, { proposal, put }) : [];
+        if (made.length > 0) return made;
       }
     }
+    for (const one of few)
+      for (const other of trades.slice(0, BESIDE)) {
+        if (isStopped()) return [];
+        const isSame = isSameCulprit(culpritOf(analysis, one.proposal, 0), other.proposal);
+        const made = one === other || isSame ? [] : await both(one, other);
+        if (made.length > 0) return made;
+      }
     return [];
   }
 

@@ -10,6 +10,9 @@ import { cite, put, said, used } from './proposal.ts';
 
 export const name = 'margins';
 
+/** CSS px of padding from which on it is no room around a text. */
+const WIDE = 100;
+
 export function propose(analysis: Analysis, { kind, boxes, axis, subject, other, form }: Suspect): Proposal[] {
   const out: Proposal[] = [];
   const { tree } = analysis;
@@ -36,7 +39,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
               : `the ${area} of ${labelOf(analysis, element)} takes ${own.value} ${cite(own)}`,
             words: `take the ${side} ${area} out`,
             steps: [put(analysis, element, `${area}-${side}`, '0')],
-            rank: pulls ? 95 : area === 'margin' ? 82 : 20,
+            rank: pulls ? 95 : area === 'margin' ? 82 : px >= WIDE ? 74 : 20,
             gives: Math.abs(px),
           });
         }
