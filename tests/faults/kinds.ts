@@ -53,7 +53,9 @@ const inline = (analysis: Analysis, element: number): boolean =>
 
 const PAGE = 'document.documentElement.scrollWidth - document.documentElement.clientWidth';
 const GAIN = 'e.getBoundingClientRect()';
-const OVER = `(() => { const lines = (one) => { const r = document.createRange(); r.selectNodeContents(one); return [...r.getClientRects()]; }; const n = e.nextElementSibling; if (!n) return 0; return Math.max(0, ...lines(e).flatMap((a) => lines(n).map((b) => Math.min(a.right, b.right) - Math.max(a.left, b.left) < 4 ? 0 : Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) - 0.25 * Math.min(a.height, b.height)))); })()`;
+const OVER = `(() => { const r = document.createRange(); r.selectNodeContents(e); const n = e.nextElementSibling; if (!n) return 0; const [a, b] = [r.getBoundingClientRect(), n.getBoundingClientRect()]; return Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top); })()`;
+/** The same of the lines of both: what is moved can come to lie between the lines of the next, and covers none. */
+const LINES_OVER = `(() => { const lines = (one) => { const r = document.createRange(); r.selectNodeContents(one); return [...r.getClientRects()]; }; const n = e.nextElementSibling; if (!n) return 0; return Math.max(0, ...lines(e).flatMap((a) => lines(n).map((b) => Math.min(a.right, b.right) - Math.max(a.left, b.left) < 4 ? 0 : Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) - 0.25 * Math.min(a.height, b.height)))); })()`;
 /** Px by which an element or the height around it shifts where it can take what was planted on it. */
 const SHIFT = (property: string, value: string): string =>
   `(() => { const at = () => [e.getBoundingClientRect().top, e.parentElement.getBoundingClientRect().height]; const was = at(); e.style.setProperty('${property}', '${value}', 'important'); const now = at(); e.style.removeProperty('${property}'); return Math.max(...was.map((one, i) => Math.abs(one - now[i]))); })()`;
@@ -130,7 +132,7 @@ export const FAULTS: Fault[] = [
     as: ['overlap'],
     fits: (a, e) => isText(a, e) && lines(a, e) >= 1 && followed(a, e),
     css: () => ['position: relative; top: 46px'],
-    seen: OVER,
+    seen: LINES_OVER,
   },
   {
     name: 'clip-height',

@@ -24,6 +24,7 @@ import {
   clips,
   tagOf,
   upward,
+  widestIn,
 } from './sight.ts';
 import { resolve } from '../css/cascade.ts';
 
@@ -212,19 +213,8 @@ function ofContainers(analysis: Analysis): Suspect[] {
   return out;
 }
 
-/** Boxes of a table that are looked at for what makes it wide. */
-const MOST = 40;
-
-/** The cells of a table and what shows something in them, the widest first: a table is no narrower than these (CSS Tables 3 §4.3). */
-function inTable(analysis: Analysis, table: number): number[] {
-  const { tree, reading } = analysis;
-  if (usedText(reading, 'display', table) !== 'table') return [];
-  const out: number[] = [];
-  for (let i = table + 1; i < tree.count && holds(analysis, table, i); i++)
-    if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
-  const width = (element: number): number => rectOf(reading, element).width;
-  return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
-}
+const inTable = (analysis: Analysis, table: number): number[] =>
+  usedText(analysis.reading, 'display', table) === 'table' ? widestIn(analysis, table) : [];
 
 /** Whether a positioned box is meant to go from side to side of its containing block: as wide as it, from its start. */
 function fillsAcross(analysis: Analysis, element: number): boolean {

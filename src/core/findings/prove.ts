@@ -98,6 +98,8 @@ interface Attempted {
 interface Attempt extends Attempted {
   /** CSS px that it takes away. */
   off: number;
+  /** Whether it brings something new by itself. */
+  brings: boolean;
 }
 
 /** A change that takes all of a finding away and brings another. */
@@ -190,7 +192,7 @@ export function makeProver({
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
       if (!gone && !proposal.isProof && (off > 0 || made.fresh.length === 0))
-        partial.push({ proposal, put, off });
+        partial.push({ proposal, put, off, brings: made.fresh.length > 0 });
       if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
       if (!culprits.some((one) => isSameCulprit(one, proposal)))
         culprits.push({
@@ -204,7 +206,8 @@ export function makeProver({
       if (made.fresh.length > 0) trades.push({ proposal, put, fresh: made.fresh });
       else remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank, made });
     }
-    if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, partial)));
+    for (const some of [partial.filter(({ brings }) => !brings), partial])
+      if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, some)));
     if (remedies.length === 0 && !isStopped()) remedies.push(...(await inTurn(suspect, trades)));
     const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= suspect.px * NEARLY;
     culprits.sort(
@@ -215,12 +218,13 @@ export function makeProver({
     const [first] = culprits;
     return {
       culprits: culprits.map(({ gone: _gone, rank: _rank, isAround: _isAround, made: _made, ...one }) => one),
-      also: first?.gone ? goneWith(suspect, first.made, remedies[0]?.made) : [],
+      also: first?.gone && remedies[0]?.made ? goneWith(suspect, first.made, remedies[0].made) : [],
       remedies: remedies.map(({ rank: _rank, made: _made, ...one }) => one),
     };
   }
 
-  const goneWith = (suspect: Suspect, made: Outcome, mended = made): string[] =>
+  /** Findings like one that go with it, by what the change of its culprit and its first remedy come to. */
+  const goneWith = (suspect: Suspect, made: Outcome, mended: Outcome): string[] =>
     before
       .filter((one) => one !== suspect && one.kind === suspect.kind && one.axis === suspect.axis)
       .filter((one) => one.meant === '' && leftOf(one, made) === 0 && leftOf(one, mended) === 0)

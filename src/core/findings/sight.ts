@@ -199,3 +199,16 @@ export function upward({ reading }: Analysis, element: number, end = -1): number
 }
 
 export const name = ({ reading }: Analysis, element: number): string => labelOf(reading, element);
+
+/** Boxes that are looked at for what a box cannot become narrower than. */
+const MOST = 40;
+
+/** Cells and what shows something in a box, the widest first: what keeps it wide is among them (CSS Tables 3 §4.3). */
+export function widestIn(analysis: Analysis, element: number): number[] {
+  const { tree, reading } = analysis;
+  const out: number[] = [];
+  for (let i = element + 1; i < tree.count && holds(analysis, element, i); i++)
+    if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
+  const width = (one: number): number => rectOf(reading, one).width;
+  return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
+}

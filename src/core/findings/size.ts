@@ -2,14 +2,14 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { isOneRow } from '../boxes/context.ts';
-import { childrenOf, hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
+import { childrenOf, hasBox, inside, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import { resolve, type Resolution } from '../css/cascade.ts';
 import { declaredPx } from '../accounts/declared.ts';
 import { said } from '../remedies/proposal.ts';
 import { px, type Axis } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { holds, inkOf, isThing, name, sightOf, tagOf, upward } from './sight.ts';
+import { isThing, name, sightOf, tagOf, upward, widestIn } from './sight.ts';
 
 export const kind = 'size';
 
@@ -136,7 +136,7 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
         subject: element,
         what: `${name(analysis, element)} is ${px(used)} px wide, and width: ${own.value} says ${px(wanted)}: what is in it needs more`,
         form: 'content',
-        boxes: [element, ...insideOf(analysis, element)],
+        boxes: [element, ...widestIn(analysis, element)],
         weight: 20 + more,
         source: own.winner!.source,
       }),
@@ -160,19 +160,6 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
 /** Whether a box is by default no narrower than what is in it, whatever is declared (CSS Tables 3 §4.3, HTML §15.3.13). */
 const hasMinimum = ({ tree, reading }: Analysis, element: number): boolean =>
   /^(inline-)?table$/.test(usedText(reading, 'display', element)) || tagOf(tree, element) === 'fieldset';
-
-/** Boxes that are looked at for what a box cannot become narrower than. */
-const MOST = 40;
-
-/** What shows something in a box, the widest first. */
-function insideOf(analysis: Analysis, element: number): number[] {
-  const { tree, reading } = analysis;
-  const out: number[] = [];
-  for (let i = element + 1; i < tree.count && holds(analysis, element, i); i++)
-    if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
-  const width = (one: number): number => rectOf(reading, one).width;
-  return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
-}
 
 /** A box with an aspect ratio of its own that what is in it, or what is around it, makes another (CSS Sizing 4 §5.1). */
 function offRatio(analysis: Analysis, element: number): Suspect | null {

@@ -66,7 +66,9 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
       isMeant || n >= most
         ? { culprits: [], remedies: [], also: [] }
         : await readings.get(seen.worst)!.prover.blame(seen.suspect);
-    told.push({ seen, blame: { ...blame, remedies: await provedEverywhere(seen, blame, readings) } });
+    const remedies = await provedEverywhere(seen, blame, readings);
+    // What is not mended with another is told by itself.
+    told.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });
   }
   const out: FindingsDocument['findings'] = [];
   for (const { seen, blame } of folded(told)) {
