@@ -107,12 +107,21 @@ export function candidates(
 const hasOwn = (styles: Styles, element: number): boolean =>
   styles.attributes.has(element) || /^(td|th)$/.test(tagOf(styles.reading, element));
 
+const numbers = new WeakMap<Match['selector'], number>();
+let last = 0;
+/** A number that no other selector has. */
+function numberOf(selector: Match['selector']): number {
+  let number = numbers.get(selector);
+  if (number === undefined) numbers.set(selector, (number = ++last));
+  return number;
+}
+
 /** By what elements are known to have the same declarations: the selectors that match them, and their flow. */
 function signOf(styles: Styles, element: number): string {
   const { writingMode, direction } = flowOf(styles.reading, element);
   let sign = `${writingMode} ${direction}`;
   for (const { rule, selector, hops } of styles.matches.get(element) ?? [])
-    sign += ` ${rule.order}.${rule.selectors.findIndex((one) => one.selector === selector)}${hops === Infinity ? '' : `~${hops}`}`;
+    sign += ` ${rule.order}.${numberOf(selector)}${hops === Infinity ? '' : `~${hops}`}`;
   return sign;
 }
 

@@ -108,13 +108,25 @@ export function makeStyles(input: StylesInput, last: Styles | null = null): Styl
     attributes: attributesOf(reading),
     cache: new Map(),
     alike: new Map(),
-    said: new Map(),
+    said: saidUnder(input),
     resolved: new Map(),
     dropped: new Map(),
     custom: new Map(),
   };
   indexMatches(styles);
   return styles;
+}
+
+/** What rules say is the same in all readings under one answer of the engine, but where layers stand in another order. */
+const saids = new WeakMap<Validity, { plan: Plan; mode: string; said: Styles['said'] }>();
+
+function saidUnder({ plan, validity, reading }: StylesInput): Styles['said'] {
+  const { mode } = reading.document;
+  const known = saids.get(validity);
+  if (known?.plan === plan && known.mode === mode && plan.layers.length === 0) return known.said;
+  const said: Styles['said'] = new Map();
+  saids.set(validity, { plan, mode, said });
+  return said;
 }
 
 type Column = ArrayLike<unknown> | null | undefined;

@@ -61,6 +61,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const all = childrenOf(tree, container).filter((one) => hasBox(tree, one) && visible[one]);
+  if (all.length < 2) return [];
   const wraps = usedText(reading, 'flex-wrap', container).startsWith('wrap');
   const stands = (one: number) => {
     const kinds = tree.kinds[one]!;
