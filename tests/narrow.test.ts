@@ -159,7 +159,8 @@ describe('a narrow reading', () => {
           const whole = await opened.measure();
           assert.deepEqual(narrow, asTexts(whole.reading), `${width} px`);
           // Nothing of what was worked out before is taken over here.
-          const anew = analyse(whole.sources, whole.styles.validity, whole.styles.defaults, whole.reading);
+          const { validity, defaults } = whole.styles;
+          const anew = analyse(whole.sources, { ...validity }, defaults, whole.reading);
           assert.deepEqual(told, await found(anew), `${width} px`);
         }
       await opened.close();

@@ -61,6 +61,12 @@ export function laidAreas(tree: BoxTree, element: number): Areas {
   return made;
 }
 
+/** Width of a box with its margins. */
+export function outerWidth(tree: BoxTree, element: number): number {
+  const { rect, margin } = laidAreas(tree, element);
+  return rect.width + margin.left + margin.right;
+}
+
 /** Parts of a px that engines lay out in; they cut off what is finer. */
 export const layoutUnit = ({ engine }: BoxTree['reading']): number => (engine.name === 'firefox' ? 60 : 64);
 

@@ -8,7 +8,7 @@ import { findingsText, type FindingsDocument } from '../reports/findings.ts';
 import { junitDocument } from '../reports/junit.ts';
 import { sarifDocument } from '../reports/sarif.ts';
 import { isSarif } from '../../../tests/schemas/sarif.ts';
-import { runsOf } from './across.ts';
+import { intoOf, runsOf } from './across.ts';
 import { shapeOf } from './clipped-path.ts';
 
 describe('runs of the widths asked for', () => {
@@ -31,6 +31,88 @@ describe('runs of the widths asked for', () => {
         runsOf(widths, (width) => holds.includes(width)),
         runs.map(([from, to]) => ({ from, to })),
       ));
+});
+
+describe('which finding goes with which', () => {
+  type Row = [key: string, also: string[], widths?: number[]];
+  const cases: [name: string, list: Row[], into: [string, string][]][] = [
+    [
+      'nothing in common',
+      [
+        ['a', []],
+        ['b', []],
+      ],
+      [],
+    ],
+    [
+      'one goes with the first',
+      [
+        ['a', ['b']],
+        ['b', []],
+      ],
+      [['b', 'a']],
+    ],
+    [
+      'the first goes with a later one',
+      [
+        ['a', []],
+        ['b', ['a']],
+      ],
+      [['a', 'b']],
+    ],
+    [
+      'each with the other: the first is told',
+      [
+        ['a', ['b']],
+        ['b', ['a']],
+      ],
+      [['b', 'a']],
+    ],
+    [
+      'in a row',
+      [
+        ['a', []],
+        ['b', ['a']],
+        ['c', ['b']],
+      ],
+      [
+        ['a', 'c'],
+        ['b', 'c'],
+      ],
+    ],
+    ['of what is not in the list', [['a', ['z']]], []],
+    [
+      'seen where the other is not',
+      [
+        ['a', ['b'], [360]],
+        ['b', [], [360, 1280]],
+      ],
+      [],
+    ],
+    [
+      'seen where the other is too',
+      [
+        ['a', ['b'], [360, 1280]],
+        ['b', [], [360]],
+      ],
+      [['b', 'a']],
+    ],
+  ];
+  for (const [name, list, into] of cases)
+    test(name, () =>
+      assert.deepEqual(
+        [
+          ...intoOf(
+            list.map(([key, also, widths]) => ({
+              key,
+              also,
+              ...(widths ? { at: new Map(widths.map((width) => [width, null])) } : {}),
+            })),
+          ),
+        ].sort(),
+        into,
+      ),
+    );
 });
 
 describe('a declaration put right', () => {

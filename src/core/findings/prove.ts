@@ -287,11 +287,11 @@ export function makeProver({
         if (made.length > 0) return made;
       }
     }
-    for (const one of few)
-      for (const other of trades.slice(0, BESIDE)) {
+    for (const [n, one] of few.entries())
+      for (const other of trades.slice(n + 1, BESIDE)) {
         if (isStopped()) return [];
         const isSame = isSameCulprit(culpritOf(analysis, one.proposal, 0), other.proposal);
-        const made = one === other || isSame ? [] : await both(one, other);
+        const made = isSame ? [] : await both(one, other);
         if (made.length > 0) return made;
       }
     return [];

@@ -19,11 +19,13 @@ export interface Reliance {
   px: number;
 }
 
-/** What makes most difference over all of its boxes first. */
-export function reliances(analysis: Analysis, own: Profile, other: Profile): Reliance[] {
+/** What makes most difference over all of its boxes first. `now`: the page under a trial, of which what that says is pinned down. */
+export function reliances(analysis: Analysis, own: Profile, other: Profile, now = analysis): Reliance[] {
   const out = new Map<Difference, Reliance>();
+  const isOpen = openIn(now, own, other);
   for (const { element, key, size, open } of undecided(analysis, own, other))
     for (const one of open) {
+      if (!isOpen(element, one.property)) continue;
       let known = out.get(one);
       if (!known) {
         const [value, there] = [entryText(one.a), entryText(one.b)];
@@ -45,4 +47,15 @@ export function reliances(analysis: Analysis, own: Profile, other: Profile): Rel
     (a, b) =>
       weight(b) - weight(a) || b.elements.length - a.elements.length || (a.property < b.property ? -1 : 1),
   );
+}
+
+function openIn(
+  analysis: Analysis,
+  own: Profile,
+  other: Profile,
+): (element: number, property: string) => boolean {
+  const known = new Set<string>();
+  for (const { element, open } of undecided(analysis, own, other))
+    for (const { property } of open) known.add(`${element} ${property}`);
+  return (element, property) => known.has(`${element} ${property}`);
 }

@@ -1,6 +1,6 @@
 /** Give space back that nobody asked for, or make it what its neighbours have. */
 import type { Analysis } from '../analysis.ts';
-import { laidAreas } from '../boxes/areas.ts';
+import { laidAreas, outerWidth } from '../boxes/areas.ts';
 import { layoutOf } from '../boxes/context.ts';
 import { usedPx } from '../boxes/tree.ts';
 import { name as labelOf } from '../findings/sight.ts';
@@ -234,10 +234,7 @@ function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
   const { tree, reading } = analysis;
   const out: Proposal[] = [];
   const floats = boxes.filter((one) => one !== subject);
-  const taken = floats.reduce((sum, one) => {
-    const { rect, margin } = laidAreas(tree, one);
-    return sum + rect.width + margin.left + margin.right;
-  }, 0);
+  const taken = floats.reduce((sum, one) => sum + outerWidth(tree, one), 0);
   for (const element of boxes) {
     const isOwn = element === subject;
     const { border, padding } = laidAreas(tree, element);

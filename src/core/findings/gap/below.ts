@@ -1,6 +1,6 @@
 /** Boxes that are too wide to stand beside a float, and go down below it (CSS 2.2 §9.5). */
 import type { Analysis } from '../../analysis.ts';
-import { laidAreas } from '../../boxes/areas.ts';
+import { laidAreas, outerWidth } from '../../boxes/areas.ts';
 import { independence } from '../../boxes/context.ts';
 import { isReplaced } from '../../boxes/kind.ts';
 import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
@@ -38,7 +38,7 @@ export function belowFloat(analysis: Analysis, container: number): Suspect[] {
       const { rect: own } = laidAreas(tree, float);
       return float < one && own.y < rect.y - 1 && own.y + own.height > natural + 1;
     });
-    const taken = beside.reduce((width, float) => width + outer(analysis, float), 0);
+    const taken = beside.reduce((width, float) => width + outerWidth(tree, float), 0);
     const float = beside.find((one) => Math.abs(foot(analysis, one) - rect.y) < 1);
     if (float === undefined || content.width - taken < ROOM) return [];
     return [
@@ -55,12 +55,6 @@ export function belowFloat(analysis: Analysis, container: number): Suspect[] {
       }),
     ];
   });
-}
-
-/** Width of a box with its margins. */
-function outer({ tree }: Analysis, element: number): number {
-  const { rect, margin } = laidAreas(tree, element);
-  return rect.width + margin.left + margin.right;
 }
 
 /** Lower end of a box with its margin. */

@@ -1,6 +1,6 @@
 /** Boxes that should stand in one row, and of which one goes down to the next. */
 import type { Analysis } from '../../analysis.ts';
-import { laidAreas } from '../../boxes/areas.ts';
+import { laidAreas, outerWidth } from '../../boxes/areas.ts';
 import { childrenOf, hasBox, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { declaredPx } from '../../accounts/declared.ts';
 import { px } from '../../geometry/rect.ts';
@@ -24,7 +24,7 @@ export function pushedDown(analysis: Analysis, container: number): Suspect[] {
       continue;
     }
     const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);
-    const sum = run.reduce((width, at) => width + outer(analysis, at), 0);
+    const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
     if (down !== undefined && sum <= content.width + 0.5 && sum >= content.width * 0.9) {
       const by = top(down) - top(run[0]!);
       out.push(
@@ -44,12 +44,6 @@ export function pushedDown(analysis: Analysis, container: number): Suspect[] {
     run = [];
   }
   return out;
-}
-
-/** Width of a box with its margins. */
-function outer({ tree }: Analysis, element: number): number {
-  const { rect, margin } = laidAreas(tree, element);
-  return rect.width + margin.left + margin.right;
 }
 
 /** Whether a box is to be a part of its row. */
@@ -92,7 +86,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     if (row.length < all.length && row.some((one) => !isPart(analysis, one))) continue;
     const sum = row.reduce((width, one) => width + asked(one), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
-    const used = row.reduce((width, one) => width + outer(analysis, one), gap * (row.length - 1));
+    const used = row.reduce((width, one) => width + outerWidth(tree, one), gap * (row.length - 1));
     const isWhole = Math.abs(sum - room) < Math.max(1, room * 0.005);
     // Columns of different widths that come to a little more than all: one was made for less beside it.
     const isMore =

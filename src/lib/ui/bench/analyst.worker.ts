@@ -454,7 +454,7 @@ const analyst = {
   },
   /** The defaults that the page as rendered rests on, and that those under it give otherwise; null: none lie under it. */
   reliances: (): Reliance[] | null =>
-    profiles && rendered ? reliances(rendered, profiles.own, profiles.other) : null,
+    profiles && rendered ? reliances(rendered, profiles.own, profiles.other, need().analyses[0]!) : null,
   /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
   findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
     if (!base) return null;

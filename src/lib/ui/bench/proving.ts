@@ -62,7 +62,8 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     }
     // What is enough everywhere goes first.
     remedies.sort((a, b) => a.short.length - b.short.length);
-    return { ...made, remedies };
+    // What is not mended with another is told by itself.
+    return { ...made, remedies, also: remedies.length > 0 ? made.also : [] };
   }
 
   return { blame };
