@@ -1,4 +1,5 @@
 /** What lies inside of boxes and has no element of its own: text in lines, fonts, generated boxes, natural sizes. */
+import { holdAnimations } from './animations.ts';
 import { restyle } from './restyle.ts';
 import type { Pseudo } from '../core/boxes/reading.ts';
 import type { Prepared } from './match.ts';
@@ -184,6 +185,7 @@ export function intrinsic(elements: Element[], asked: number[]): number[] {
       for (const i of list) {
         const { style } = elements[i] as HTMLElement;
         const set = (property: string, value: string) => style.setProperty(property, value, 'important');
+        set('transition', 'none');
         set('width', size);
         set('min-width', '0');
         set('max-width', 'none');
@@ -205,5 +207,7 @@ export function intrinsic(elements: Element[], asked: number[]): number[] {
       list.forEach((i, n) => restyle(elements[i]!, written[n] ?? null));
     }
   }
+  // On the way back to what they were, sizes may take their time.
+  holdAnimations();
   return out;
 }

@@ -149,7 +149,7 @@ export function read(
   plan: Prepared,
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
-  holdAnimations();
+  const isAnimated = holdAnimations();
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
@@ -221,6 +221,8 @@ export function read(
       ? readComputed(elements, again, used, strings, of, column, few)
       : {}),
   };
+  // Boxes were made anew, and what moves them goes on, unless it is held again.
+  if (isAnimated && !fresh) holdAnimations();
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 

@@ -357,4 +357,34 @@ export const COMPONENTS: [name: string, css: string, html: string][] = [
     'h4{letter-spacing:3px;text-transform:uppercase;font-size:12px}',
     `<h4>Landings and fares</h4><p style="text-indent:2em">${TEXT}</p>`,
   ],
+  [
+    'buttons that can stand in a line or take one each',
+    '.b{display:inline-block;vertical-align:middle;padding:6px 12px;border:1px solid}.w{display:block;width:100%}form{padding:16px}',
+    `<form><a class="b w">Book</a><hr><a class="b w">Cancel</a></form>`,
+  ],
+  [
+    'a field beside a button, set to the middle in case of lines',
+    '.g{display:flex}.g>*{vertical-align:middle;padding:6px 12px;border:1px solid}.g input{flex:1;min-width:0}',
+    `<div class="g"><input aria-label="From"><button>Go</button></div>`,
+  ],
+  [
+    'a side list that is fixed where there is room',
+    '.s{position:fixed;top:60px;left:20px;width:200px}main{margin-left:240px}@media(max-width:1400px){.s{position:static;width:auto}main{margin:0}}',
+    `<div class="s">Fares</div><main>${TEXT}</main>`,
+  ],
+  [
+    'a bar that is fixed on a phone alone, with its place said for all',
+    '.s{left:0;bottom:0;right:0;padding:8px}@media(max-width:300px){.s{position:fixed}}',
+    `<main>${TEXT}</main><div class="s">Book</div>`,
+  ],
+  [
+    'paragraphs that clear, in a row without floats',
+    '.r{display:flex;gap:16px}.r p{clear:both;flex:1;margin:0}',
+    `<div class="r"><p>${TEXT}</p><p>${TEXT}</p></div>`,
+  ],
+  [
+    'values of motion and print that this engine does not take',
+    'p{text-decoration-skip:ink edges;color-adjust:exact;animation-timing-function:transform ease,opacity ease}',
+    `<p>${TEXT}</p>`,
+  ],
 ];

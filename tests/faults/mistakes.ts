@@ -841,6 +841,33 @@ export const MISTAKES: Mistake[] = [
     right: 'top: 40px',
     culprit: /top: 24px/,
   },
+  {
+    name: 'vertical-align for a block in a tall box',
+    as: /inert|gap/,
+    html: page(`<div class="r"><div class="b">Departures</div></div>`),
+    css: '.r { height: 200px; background: #eef } .b { vertical-align: middle; background: #def }',
+    wrong: 'vertical-align: middle',
+    right: 'line-height: 200px',
+    culprit: /vertical-align: middle/,
+  },
+  {
+    name: 'an inline-block that clears a float',
+    as: /inert|gap|overlap/,
+    html: page(`<div class="r"><div class="f">Pier</div><div class="b">Departures</div></div>`),
+    css: '.r { overflow: hidden } .f { float: left; width: 120px; height: 90px; background: #def } .b { display: inline-block; clear: both; background: #eef }',
+    wrong: 'display: inline-block; ',
+    right: '',
+    culprit: /clear: both/,
+  },
+  {
+    name: 'offsets under one condition for a box that another never positions',
+    as: /inert/,
+    html: page(`<div class="b">Departures</div><p>${TEXT}</p>`),
+    css: '@media (min-width: 300px) { .b { position: static; top: 40px; background: #def } }',
+    wrong: 'position: static',
+    right: 'position: relative',
+    culprit: /top: 40px/,
+  },
 ];
 
 /** The page and its style sheet, with the mistake or without. */

@@ -11,6 +11,9 @@ export const kind = 'dropped';
 
 /** What is written for other engines, or for very old ones. */
 const FOREIGN = /^[-*_]|^(zoom|filter|behavior|scrollbar-|speak|mso-)/i;
+/** What moves, prints, or answers the hand, and is not seen of a page at rest. */
+const UNSEEN =
+  /^(animation|transition|cursor$|will-change|user-select|user-drag|pointer-events|touch-action|tap-highlight|overscroll-|scroll-|page(-break)?|break-|orphans$|widows$|(print-)?color-adjust$|caret-|accent-|image-rendering|text-rendering|(osx-)?font-smooth|text-size-adjust|text-decoration-skip|forced-color|interpolation)/i;
 const FOREIGN_VALUE = /(^|[\s,(])-(webkit|moz|ms|o|khtml)-|progid:|expression\(|\\9|!ie/i;
 
 export function detect(analysis: Analysis): Suspect[] {
@@ -21,7 +24,13 @@ export function detect(analysis: Analysis): Suspect[] {
   for (let i = 0; i < analysis.tree.count; i++)
     for (const { declaration, source, why } of droppedOf(analysis.styles, i)) {
       const { property, value } = declaration;
-      if (FOREIGN.test(property) || FOREIGN_VALUE.test(value) || value === '' || property.startsWith('--'))
+      if (
+        FOREIGN.test(property) ||
+        UNSEEN.test(property) ||
+        FOREIGN_VALUE.test(value) ||
+        value === '' ||
+        property.startsWith('--')
+      )
         continue;
       if (hasFallback(analysis, i, property, source)) continue;
       // What the specifications know and this engine does not is no slip.

@@ -8,7 +8,8 @@ import { childrenOf, hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
 import type { Source } from '../css/styles.ts';
 import { suspect, type Suspect } from './finding.ts';
-import { name, sightOf } from './sight.ts';
+import { servesOtherwise } from './otherwise.ts';
+import { holds, name, sightOf, upward } from './sight.ts';
 
 export const kind = 'inert';
 
@@ -48,6 +49,37 @@ function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
   return alone && rectOf(reading, element).width < laidAreas(tree, parent).content.width - 16;
 }
 
+/** Whether what stands in a box's container leaves room above or below it, so that it could stand higher or lower. */
+function hasRoomAbove({ tree, reading }: Analysis, element: number): boolean {
+  const parent = reading.parent[element]!;
+  if (parent < 0 || !hasBox(tree, parent)) return false;
+  const { y, height } = laidAreas(tree, parent).content;
+  const boxes = childrenOf(tree, parent).filter((one) => hasBox(tree, one));
+  const laid = boxes.map((one) => laidAreas(tree, one));
+  const top = Math.min(...laid.map(({ rect, margin }) => rect.y - margin.top));
+  const bottom = Math.max(...laid.map(({ rect, margin }) => rect.y + rect.height + margin.bottom));
+  return top - y >= 3 || y + height - bottom >= 3;
+}
+
+/** Whether a float stands beside a box that does not clear it. */
+function hasFloatBeside(analysis: Analysis, element: number): boolean {
+  const { tree, reading } = analysis;
+  const { y, height } = rectOf(reading, element);
+  return upward(analysis, reading.parent[element]!)
+    .flatMap((above) => childrenOf(tree, above))
+    .some((one) => {
+      if (tree.kinds[one] !== 'float' || holds(analysis, one, element)) return false;
+      const beside = rectOf(reading, one);
+      return beside.y < y + height && beside.y + beside.height > y + 1;
+    });
+}
+
+/** Whether something would be seen of it if the declaration did what it says. */
+function isMissed(analysis: Analysis, element: number, property: string): boolean {
+  if (property === 'vertical-align') return hasRoomAbove(analysis, element);
+  return property !== 'clear' || hasFloatBeside(analysis, element);
+}
+
 export function detect(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
   const { visible } = sightOf(analysis);
@@ -79,7 +111,7 @@ export function detect(analysis: Analysis): Suspect[] {
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const key = keyOf(source);
       own.add(key);
-      if (!visible[i]) continue;
+      if (!visible[i] || !isMissed(analysis, i, property) || servesOtherwise(analysis, i, property)) continue;
       const known = without.get(key) ?? { source, elements: [], why, value, property };
       known.elements.push(i);
       without.set(key, known);
