@@ -9,13 +9,8 @@ let next = 1;
 export interface Station {
   open: (address: string, width: number, height: number) => Promise<number>;
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
-  /** The same as `ask`, with the reply as text, told apart from that of number `since`: see `makePacker`. */
-  askPacked: <V extends Verb>(
-    frame: number,
-    verb: V,
-    ask: Requests[V]['ask'],
-    since: number,
-  ) => Promise<string>;
+  /** The same as `ask`, with both as text: JSON, and the reply told apart from that of number `since` (`makePacker`). */
+  askPacked: (frame: number, verb: Verb, ask: string, since: number) => Promise<string>;
   resize: (frame: number, width: number, height: number) => void;
   close: (frame: number) => void;
 }
@@ -45,7 +40,7 @@ export const station: Station = {
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
   askPacked: async (frame, verb, ask, since) => {
-    const reply = await get(frame).ask(verb, ask);
+    const reply = await get(frame).ask(verb, JSON.parse(ask) as never);
     if (verb !== 'read') return makePacker()(reply, 0);
     const pack = packers.get(frame) ?? makePacker();
     packers.set(frame, pack);

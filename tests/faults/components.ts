@@ -387,4 +387,14 @@ export const COMPONENTS: [name: string, css: string, html: string][] = [
     'p{text-decoration-skip:ink edges;color-adjust:exact;animation-timing-function:transform ease,opacity ease}',
     `<p>${TEXT}</p>`,
   ],
+  [
+    'a row of marks as wide as their words, that nearly fills its line',
+    '.r{max-width:385px;padding:0}.r span{display:inline-block;font:14px/1.5 monospace;padding:2px 8px;background:#def}',
+    `<div class="r"><span>Mole 0700</span> <span>Pier 0710</span> <span>Holm 0720</span> <span>Lee 070</span></div>`,
+  ],
+  [
+    'a card seen from the side',
+    '.s{width:240px;margin:40px;overflow:hidden;border-radius:8px;transform:scale(1) perspective(600px) rotateY(20deg) rotateX(6deg) rotate(-2deg)}.s img{display:block;width:100%}.s p{margin:0;text-align:justify}',
+    `<div class="s">${picture(600, 400)}<p>${TEXT}</p></div>`,
+  ],
 ];

@@ -1,5 +1,6 @@
 /** Boxes as they were laid out, with the transforms undone that they are painted with (CSS Transforms 1 §6). */
 import type { Rect } from '../geometry/rect.ts';
+import type { RawReading } from './reading.ts';
 import { edgesOf, inside, pxOf, rectOf, usedText, type BoxTree } from './tree.ts';
 
 /** `x' = a x + c y + e`, `y' = b x + d y + f`. */
@@ -108,6 +109,17 @@ export type Frames = Map<number, Matrix>;
 
 /** The properties that move a box after layout (CSS Transforms 2 §3). */
 export const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale'];
+
+/**
+ * Whether an element's own transforms turn it out of the plane of the page, or see it in perspective (CSS Transforms 2 §4):
+ * of the boxes in it, rectangles do not tell any more how they were laid out.
+ */
+export function isTurned(reading: RawReading, element: number): boolean {
+  const text = (property: string) => usedText(reading, property, element);
+  if (/^(x|y|[-\d.]+ [-\d.]+ [-\d.]+) /.test(text('rotate')) && !/^0 0 /.test(text('rotate'))) return true;
+  const list = /^matrix3d\(([^)]+)\)$/.exec(text('transform'))?.[1]?.split(',').map(Number);
+  return list !== undefined && [2, 3, 6, 7, 11].some((i) => Math.abs(list[i] ?? 0) > 1e-6);
+}
 
 export function framesOf(tree: BoxTree): Frames {
   const { reading, count } = tree;

@@ -1,6 +1,7 @@
 /** The kinds of findings; each looks for one of them in a reading. */
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
+import { isTurned } from '../boxes/transform.ts';
 import * as clip from './clip.ts';
 import * as dropped from './dropped.ts';
 import type { Suspect } from './finding.ts';
@@ -11,6 +12,7 @@ import * as overlap from './overlap.ts';
 import * as percentHeight from './percent-height.ts';
 import * as size from './size.ts';
 import * as strayScroll from './stray-scroll.ts';
+import { upward } from './sight.ts';
 import * as viewport from './viewport.ts';
 
 const DETECTORS = [overflow, strayScroll, overlap, clip, gap, size, percentHeight, inert, dropped, viewport];
@@ -43,9 +45,17 @@ export function* detecting(
     all.push(...detect(analysis));
     yield;
   }
-  return grouped(analysis, isWhole ? all : withoutTwice(all)).sort(
+  const seen = all.filter((one) => !isTurnedAway(analysis, one));
+  return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
     (a, b) => Number(a.meant !== '') - Number(b.meant !== '') || b.weight - a.weight || a.subject - b.subject,
   );
+}
+
+/** Whether a relation of boxes is told that are seen from the side, so that their rectangles say nothing of it. */
+function isTurnedAway(analysis: Analysis, { kind, subject, other }: Suspect): boolean {
+  if (/^(inert|dropped|viewport|percent-height)$/.test(kind)) return false;
+  const isIn = (element: number) => upward(analysis, element).some((at) => isTurned(analysis.reading, at));
+  return isIn(subject) && (other === null ? !/^(overflow|stray-scroll)$/.test(kind) : isIn(other));
 }
 
 /** What text does to another box is told as that, and not again as what it does to its own. */

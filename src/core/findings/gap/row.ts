@@ -25,7 +25,9 @@ export function pushedDown(analysis: Analysis, container: number): Suspect[] {
     }
     const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);
     const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
-    if (down !== undefined && sum <= content.width + 0.5 && sum >= content.width * 0.9) {
+    // Boxes as wide as their words go on in the next line by design, however nearly they fill one.
+    const isMeasured = run.every((at) => isLength(said(analysis, at, 'width')?.value ?? ''));
+    if (down !== undefined && isMeasured && sum <= content.width + 0.5 && sum >= content.width * 0.9) {
       const by = top(down) - top(run[0]!);
       out.push(
         suspect({

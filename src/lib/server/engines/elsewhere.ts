@@ -20,7 +20,7 @@ export async function measureFirefox(
       const address = station.bare(mode, underlay);
       const frame = await page.evaluate(`station.open(${JSON.stringify(address)}, 800, 600).then(String)`);
       const packed = await page.evaluate(
-        `station.askPacked(${frame}, 'defaults', ${JSON.stringify(asked)}, 0)`,
+        `station.askPacked(${frame}, 'defaults', ${JSON.stringify(JSON.stringify(asked))}, 0)`,
       );
       return makeUnpacker().unpack(packed) as Requests['defaults']['reply'];
     };

@@ -12,11 +12,14 @@ import {
   type Sources,
 } from '../../../core/analysis.ts';
 import type { Mode, Profile } from '../../../core/defaults/profile.ts';
+import { asksTheSame, type PlanRequest } from '../../../core/css/plan.ts';
+import { makeTaken, type Taken } from '../../../core/css/taken.ts';
 import { layeredBoth, underlays } from '../../../core/defaults/underlay.ts';
 import { readingSchema } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
+import { changedBy } from '../../../core/trials/narrow.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import type { Underlays } from '../frames/overlays.ts';
@@ -89,12 +92,16 @@ interface Standing {
   /** Texts that it was opened with in the place of the source's own. */
   texts: Readonly<Record<string, string>>;
   known: Known | null;
+  /** The edits that it is dressed with, and those of its last reading at this size, where there is one. */
+  worn: readonly Edit[];
+  read: readonly Edit[] | null;
 }
 
 interface Known extends Survey {
   texts: Record<string, string>;
   sources: Sources;
   last: Analysis | null;
+  taken: Taken;
   tailor: ReturnType<typeof makeTailor> | null;
 }
 
@@ -122,10 +129,11 @@ export async function openHeadless(): Promise<Headless> {
     const readings = makeUnpacker();
     return async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
       const { since, unpack } = verb === 'read' ? readings : makeUnpacker();
+      // As text, since what is handed on as it is gets looked at piece by piece on its way.
       const text = await page.evaluate(
         ([id, name, asked, last]) =>
-          (window as unknown as { station: Station }).station.askPacked(id, name as Verb, asked as never, last),
-        [frame, verb, ask, since()] as const,
+          (window as unknown as { station: Station }).station.askPacked(id, name as Verb, asked, last),
+        [frame, verb, JSON.stringify(ask), since()] as const,
       );
       return unpack(text) as Requests[V]['reply'];
     };
@@ -162,7 +170,18 @@ export async function openHeadless(): Promise<Headless> {
     const base = `http://${key}.localhost:${port}/`;
     const address = base + entry.split('/').map(encodeURIComponent).join('/');
     const frame = await openAt(address, size);
-    return { key, base, address, frame, ask: askOf(frame), texts, underlay, known: null };
+    return {
+      key,
+      base,
+      address,
+      frame,
+      ask: askOf(frame),
+      texts,
+      underlay,
+      known: null,
+      worn: [],
+      read: null,
+    };
   };
 
   /** Asks a page what it is, once. */
@@ -180,8 +199,28 @@ export async function openHeadless(): Promise<Headless> {
       },
       (mode) => bare(mode, standing.underlay),
     );
-    standing.known = { ...surveyed, texts: own, sources: sources!, last: null, tailor: null };
+    const taken = makeTaken();
+    taken.learn(sources!.plan.request.declarations, surveyed.validity.declarations);
+    standing.known = { ...surveyed, texts: own, sources: sources!, last: null, taken, tailor: null };
     return standing.known;
+  };
+
+  /** Asks a page what its sheets come to now; where they ask the same of it as before, only what the engine takes of them. */
+  const replan = async (standing: Standing, known: Known, before: PlanRequest): Promise<void> => {
+    const { request } = known.sources.plan;
+    if (!asksTheSame(before, request)) {
+      standing.read = null;
+      known.validity = await standing.ask('plan', request);
+      known.taken.learn(request.declarations, known.validity.declarations);
+      return;
+    }
+    const unknown = known.taken.unknown(request);
+    const answers =
+      unknown.length === 0
+        ? []
+        : await page.evaluate((pairs) => pairs.map(([name, value]) => CSS.supports(name, value)), unknown);
+    known.taken.learn(unknown, answers);
+    known.validity = known.taken.validity(request, known.validity.supports);
   };
 
   const profiles = new Map<string, Promise<Profile>>();
@@ -208,7 +247,11 @@ export async function openHeadless(): Promise<Headless> {
       const known = await know(standing, source);
       plain ??= known.texts;
       if (changed) await standing.ask('settle', { ...size, ms: 5000 });
-      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
+      const { worn, read } = standing;
+      const isQuiet = scripts === 'hold' && read !== null && read !== worn;
+      const narrow = changed ?? (isQuiet ? changedBy(read, worn) : null);
+      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', narrow);
+      standing.read = worn;
       known.last = analyse(
         known.sources,
         known.validity,
@@ -260,12 +303,14 @@ export async function openHeadless(): Promise<Headless> {
           });
           if (!made) return false;
           known.tailor ??= makeTailor(known.described);
+          standing.worn = on;
           if (!(await standing.ask('dress', known.tailor(made, false))))
             await standing.ask('dress', known.tailor(made, true));
           const texts = { ...plain!, ...whole.texts };
           const html = standing.texts[entry] ?? plain![entry] ?? '';
+          const before = known.sources.plan.request;
           known.sources = readAgain(known.sources, html, texts, known.described, standing.base);
-          known.validity = await standing.ask('plan', known.sources.plan.request);
+          await replan(standing, known, before);
           return true;
         };
         if (!(await dress())) {
@@ -292,6 +337,7 @@ export async function openHeadless(): Promise<Headless> {
       },
       resize: async (wanted) => {
         size = wanted;
+        standing.read = null;
         await page.evaluate(
           ([id, width, height]) =>
             (window as unknown as { station: Station }).station.resize(id, width, height),

@@ -52,6 +52,7 @@ import { pathInFrame } from '$core/css/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
 import { inUseOf, type InUse } from '$core/css/inuse.ts';
 import { asksTheSame, type PlanRequest, type Validity } from '$core/css/plan.ts';
+import { makeTaken } from '$core/css/taken.ts';
 import type { Source } from '$core/css/styles.ts';
 import { mutesOf, type Mute } from '$core/search/mutes.ts';
 import { quantityOf, quantityWithout, quantityWords, type Quantity } from '$core/search/symptom.ts';
@@ -141,7 +142,7 @@ const MAIN_FRAME = 0;
 /** What frames were told, so that they can be told less the next time. */
 const tailors = new Map<number, ReturnType<typeof makeTailor>>();
 /** What the engine said of declarations, by property and value. */
-const taken = new Map<string, boolean>();
+const taken = makeTaken();
 
 /** What a frame opened with `opened` must be told to be as `wanted`, by file, says; null: it must be opened anew. */
 function dressed(
@@ -204,9 +205,7 @@ const analyst = {
     const known = surveyed[document];
     if (!known) throw new Error('The page was not described yet.');
     surveyed[document] = { ...known, validity, defaults };
-    known.sources.plan.request.declarations.forEach((pair, i) =>
-      taken.set(pair.join(':'), validity.declarations[i] ?? false),
-    );
+    taken.learn(known.sources.plan.request.declarations, validity.declarations);
     const { plan } = known.sources;
     return {
       sheets: plan.sheets.map(({ file, form, rules }) => ({
@@ -288,22 +287,14 @@ const analyst = {
     const { request } = sources.plan;
     const isSame = asksTheSame(known.sources.plan.request, request);
     surveyed[0] = { ...known, sources };
-    return isSame
-      ? { request: null, unknown: request.declarations.filter((pair) => !taken.has(pair.join(':'))) }
-      : { request, unknown: [] };
+    return isSame ? { request: null, unknown: taken.unknown(request) } : { request, unknown: [] };
   },
   /** What the frame said of the declarations that were unknown. */
   learnTaken: (unknown: PlanRequest['declarations'], answers: boolean[]): void => {
-    unknown.forEach((pair, i) => taken.set(pair.join(':'), answers[i] ?? false));
+    taken.learn(unknown, answers);
     const known = surveyed[0]!;
-    const { declarations } = known.sources.plan.request;
-    surveyed[0] = {
-      ...known,
-      validity: {
-        supports: known.validity.supports,
-        declarations: declarations.map((pair) => taken.get(pair.join(':')) ?? false),
-      },
-    };
+    const validity = taken.validity(known.sources.plan.request, known.validity.supports);
+    surveyed[0] = { ...known, validity };
   },
   /**
    * What a frame that nobody sees must be told to show the page under other edits; elements of `hide` take no room in it.
