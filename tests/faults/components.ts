@@ -378,6 +378,11 @@ export const COMPONENTS: [name: string, css: string, html: string][] = [
     `<main>${TEXT}</main><div class="s">Book</div>`,
   ],
   [
+    'a menu that is a row where there is room',
+    '.n{align-items:center;justify-content:flex-end;column-gap:12px}.n a{display:block;padding:8px}@media(min-width:1400px){.n{display:flex}}',
+    `<nav class="n"><a>Fares</a><a>Tides</a></nav><p>${TEXT}</p>`,
+  ],
+  [
     'paragraphs that clear, in a row without floats',
     '.r{display:flex;gap:16px}.r p{clear:both;flex:1;margin:0}',
     `<div class="r"><p>${TEXT}</p><p>${TEXT}</p></div>`,

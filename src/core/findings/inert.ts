@@ -74,9 +74,23 @@ function hasFloatBeside(analysis: Analysis, element: number): boolean {
     });
 }
 
+/** Whether a box does not stand at the side of its container to which it is to float. */
+function isAside(analysis: Analysis, element: number, side: string): boolean {
+  const { tree, reading } = analysis;
+  const parent = reading.parent[element]!;
+  if (parent < 0 || !hasBox(tree, parent)) return true;
+  const { content } = laidAreas(tree, parent);
+  const { rect, margin } = laidAreas(tree, element);
+  const isRight = side === 'right' || side === 'inline-end';
+  return isRight
+    ? content.x + content.width - (rect.x + rect.width + margin.right) > 3
+    : rect.x - margin.left - content.x > 3;
+}
+
 /** Whether something would be seen of it if the declaration did what it says. */
-function isMissed(analysis: Analysis, element: number, property: string): boolean {
+function isMissed(analysis: Analysis, element: number, property: string, value: string): boolean {
   if (property === 'vertical-align') return hasRoomAbove(analysis, element);
+  if (property === 'float') return isAside(analysis, element, value);
   return property !== 'clear' || hasFloatBeside(analysis, element);
 }
 
@@ -111,7 +125,8 @@ export function detect(analysis: Analysis): Suspect[] {
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const key = keyOf(source);
       own.add(key);
-      if (!visible[i] || !isMissed(analysis, i, property) || servesOtherwise(analysis, i, property)) continue;
+      if (!visible[i] || !isMissed(analysis, i, property, value) || servesOtherwise(analysis, i, property))
+        continue;
       const known = without.get(key) ?? { source, elements: [], why, value, property };
       known.elements.push(i);
       without.set(key, known);

@@ -8,6 +8,7 @@ import { candidates } from '../css/candidates.ts';
 /** What keeps a property from having an effect on a box: on the box itself, and on the box around it. */
 const KEEPERS: { properties: RegExp; own: RegExp; around: RegExp | null }[] = [
   { properties: /^(top|right|bottom|left)$/, own: /^position$/, around: null },
+  { properties: /^(justify-|align-|(row-|column-)?gap$)/, own: /^display$/, around: /^display$/ },
   {
     properties: /^(vertical-align|clear|float|(min-|max-)?(width|height)|margin-)/,
     own: /^(display|position|float)$/,
