@@ -15,6 +15,8 @@ export interface Last {
 
 const FIXED = /^[-\d.px ]+$/;
 const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
+/** What follows from layout even where nothing else does. */
+const SIZES = new Set(['width', 'height']);
 const TABLE = /table|contents|ruby/;
 /** `auto` and `scroll` have bars, which come and go with what is inside. */
 const NO_BARS = /^(?:visible|hidden|clip| )+$/;
@@ -60,14 +62,15 @@ export function copiesOf(
   return {
     sized: (i, style) => {
       const at = i * 4;
-      if (!canCopy || rects[at + 2] !== last.rects[at + 2] || rects[at + 3] !== last.rects[at + 3])
-        return false;
-      if (TABLE.test(displays[i]!) || !isPlain(i)) return false;
+      if (!canCopy || TABLE.test(displays[i]!) || !isPlain(i)) return false;
       for (const [property, into] of fresh) {
         into[i] = of(style.getPropertyValue(property));
         if (into[i] !== last.used[property]![i]) return false;
       }
-      for (const [property, into] of rest) into[i] = last.used[property]![i]!;
+      const isAsBefore = rects[at + 2] === last.rects[at + 2] && rects[at + 3] === last.rects[at + 3];
+      for (const [property, into] of rest)
+        into[i] =
+          isAsBefore || !SIZES.has(property) ? last.used[property]![i]! : of(style.getPropertyValue(property));
       return true;
     },
     placed: (i) => {
