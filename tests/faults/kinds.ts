@@ -196,7 +196,8 @@ export const FAULTS: Fault[] = [
     fits: (a, e) =>
       isText(a, e) && followed(a, e) && laidAreas(a.tree, a.reading.parent[e]!).content.height > 120,
     css: () => ['height: 70%'],
-    seen: `Math.abs(${GAIN}.height - 0.7 * e.parentElement.clientHeight)`,
+    // Where the percentage counts, the box is as tall as it says.
+    seen: `(() => { const tall = () => e.getBoundingClientRect().height; const was = tall(); e.style.height = 'auto'; const is = tall(); e.style.height = ''; return Math.abs(was - is) < 0.5 ? Math.abs(was - 0.7 * e.parentElement.clientHeight) : 0; })()`,
   },
   {
     name: 'width-on-inline',

@@ -868,6 +868,17 @@ export const MISTAKES: Mistake[] = [
     right: 'position: relative',
     culprit: /top: 40px/,
   },
+  {
+    name: 'a mark pushed out of its row by what stands before it',
+    as: /overflow/,
+    html: page(
+      '<div class="r"><i class="d">A</i><div class="b"><div class="w"><span>Mole</span><span>Pier</span></div></div><span class="t">07:00</span></div>',
+    ),
+    css: '.r { display: flex; gap: 10px } .d { width: 28px } .b { flex: 1 } .w { display: flex } .w span { flex: none; width: 900px; background: #def }',
+    wrong: 'none; width: 900px',
+    right: 'none; width: 90px',
+    culprit: /width: 900px/,
+  },
 ];
 
 /** The page and its style sheet, with the mistake or without. */

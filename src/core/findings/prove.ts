@@ -10,6 +10,7 @@ import { differences } from '../trials/moved.ts';
 import type { Files } from '../trials/targets.ts';
 import type { FindingKind, Proposal, Suspect } from './finding.ts';
 import { detectAll } from './index.ts';
+import { holds } from './sight.ts';
 
 export interface Culprit {
   element: number;
@@ -162,6 +163,21 @@ export function makeProver({
     return suspect.px === 0 ? Infinity : Math.max(still.px, rest);
   };
 
+  /**
+   * Px by which what stands in the same line still sticks out once the line may wrap: what was pushed out is on a line of its
+   * own then, and what pushed it is where it was.
+   */
+  const leftBeside = ({ kind, axis }: Suspect, { rule, element }: Proposal, { left }: Outcome): number => {
+    if (rule !== 'one-line') return 0;
+    const beside = [...left.values()].filter(
+      (one) => one.kind === kind && one.axis === axis && one.meant === '' && one.subject !== element,
+    );
+    return Math.max(
+      0,
+      ...beside.filter(({ subject }) => holds(analysis, element, subject)).map(({ px }) => px),
+    );
+  };
+
   /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
   const ofOthers = (suspect: Suspect): Proposal[] =>
     suspect.kind !== 'overflow' || suspect.axis !== 'x'
@@ -188,7 +204,7 @@ export function makeProver({
       tries++;
       const made = await tried(suspect.kind, put.edits);
       if (!made) continue;
-      const left = leftOf(suspect, made);
+      const left = Math.max(leftOf(suspect, made), leftBeside(suspect, proposal, made));
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
       if (!gone && !proposal.isProof && (off > 0 || made.fresh.length === 0))
