@@ -402,4 +402,54 @@ export const COMPONENTS: [name: string, css: string, html: string][] = [
     '.s{width:240px;margin:40px;overflow:hidden;border-radius:8px;transform:scale(1) perspective(600px) rotateY(20deg) rotateX(6deg) rotate(-2deg)}.s img{display:block;width:100%}.s p{margin:0;text-align:justify}',
     `<div class="s">${picture(600, 400)}<p>${TEXT}</p></div>`,
   ],
+  [
+    'two faces, one over the other',
+    '.f a{display:inline-flex;width:32px;height:32px;border:2px solid #fff;background:#9bd}.f a+a{margin-left:-12px}.f img{display:block;width:100%;height:100%}',
+    `<div class="f"><a href="#">${picture(28, 28)}</a><a href="#">${picture(28, 28)}</a></div>`,
+  ],
+  [
+    'a tall picture in a low frame',
+    '.f{height:200px;overflow:hidden}.f img{width:100%}',
+    `<div class="f">${picture(1600, 900)}</div><p>${TEXT}</p>`,
+  ],
+  [
+    'a drawer with a list of its own that waits beside the view',
+    '.s{position:fixed;top:0;left:0;bottom:0;width:240px;overflow-y:auto;transform:translateX(-100%)}.s div{width:260px;padding:8px}',
+    `<div class="s"><div>${TEXT}</div></div><p>${TEXT}</p>`,
+  ],
+  [
+    'a list in groups, each with its heading',
+    'ul{list-style:none;margin:0;padding:8px}li{margin-top:2px}.g{margin-top:18px}h6{margin:0}a{display:block;padding:6px}',
+    `<ul>${'<li class="i"><a href="#">Mole</a></li>'.repeat(4)}<li class="i g"><h6>Your journeys</h6></li>${'<li class="i"><a href="#">Pier</a></li>'.repeat(3)}</ul>`,
+  ],
+  [
+    'terms beside what they mean, one of them without a term',
+    'dl{display:flex;flex-wrap:wrap;margin:0}dt{flex:0 0 33.333333%;max-width:33.333333%}dd{flex:0 0 66.666667%;max-width:66.666667%;margin:0}.o{margin-left:33.333333%}',
+    `<dl><dt>Mole</dt><dd>Daily</dd><dd class="o">Not on Sundays</dd><dt>Pier</dt><dd>Hourly</dd></dl>`,
+  ],
+  [
+    'a number in large letters with a tight line, and a word below',
+    '.n{font-size:112px;line-height:1}p{margin:0}',
+    `<div class="n">404</div><p>No such landing</p>`,
+  ],
+  [
+    'rows of a grid, and cards between them with room below',
+    '.r{display:flex;gap:16px}.r>div{flex:1;padding:8px;background:#eef}.k{margin-bottom:16px;padding:8px;background:#def}',
+    `<main>${'<div class="r"><div>Mole</div><div>Pier</div></div>'.repeat(4)}<div class="k">Fares</div><div class="k">Tides</div></main>`,
+  ],
+  [
+    'marks with room on both sides between others that have none',
+    '.m{display:flex;list-style:none;margin:0;padding:8px}.m li{padding:8px;background:#eef}.x{margin:0 4px}',
+    '<ul class="m"><li class="i">Mole</li><li class="i x">1</li><li class="i x">2</li><li class="i">Pier</li></ul>',
+  ],
+  [
+    'a face in the middle of a bar that centres what is in it',
+    '.b{display:flex;align-items:center;height:64px;background:#eef;padding:0 12px}.b img{vertical-align:middle;width:32px;height:32px}',
+    `<div class="b">${picture(32, 32)}</div>`,
+  ],
+  [
+    'a page whose least height is said beside a height in percent',
+    'html,body{height:auto}.w main{height:100%;min-height:calc(100vh - 60px);background:#eef}footer{height:60px;background:#ddd}',
+    `<div class="w"><main>${TEXT}</main><footer>Pier office</footer></div>`,
+  ],
 ];

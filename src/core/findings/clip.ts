@@ -17,6 +17,7 @@ import {
   paddingBox,
   scrollsOn,
   sightOf,
+  tagOf,
   upward,
 } from './sight.ts';
 
@@ -118,6 +119,7 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     (i) => sightOf(analysis).visible[i] && isAgain(analysis, element, i),
   );
   if (again !== undefined && lost < 1) return `${name(analysis, again)} says the same in the same place`;
+  if (isFrame(analysis, clip, element)) return 'It is the frame of a picture, and shows a part of it';
   const animated = between.find((at) => isAnimated(analysis, at));
   if (animated !== undefined) return `An animation moves ${name(analysis, animated)}`;
   const moved = between.find((at) => {
@@ -134,6 +136,18 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
     return 'A negative text-indent moves it away';
   return '';
+}
+
+const PICTURES = /^(img|video)$/;
+
+/** Whether what is cut off is a picture, and nothing in what cuts it is anything but pictures. */
+function isFrame(analysis: Analysis, clip: number, element: number): boolean {
+  const { tree } = analysis;
+  if (!PICTURES.test(tagOf(tree, element))) return false;
+  const { visible } = sightOf(analysis);
+  for (let i = clip; i < tree.count && holds(analysis, clip, i); i++)
+    if (visible[i] && !PICTURES.test(tagOf(tree, i)) && inkOf(analysis, i).length > 0) return false;
+  return true;
 }
 
 /**

@@ -93,13 +93,17 @@ function look(analysis: Analysis): Hanging[] {
   return out;
 }
 
+/** The part of a line's height by which few letters reach below what a tight line height leaves of it. */
+const TIGHT = 0.1;
+
 /** Lower ends of a box's own lines, or of its picture. */
 function linesOf(analysis: Analysis, element: number): number[] {
   const { tree, reading } = analysis;
   const leading = usedPx(reading, 'line-height', element);
+  const half = (height: number) =>
+    isThing(tree, element) || Number.isNaN(leading) ? 0 : Math.max(-TIGHT * height, (leading - height) / 2);
   return [...inkOf(analysis, element), ...labelInk(analysis, element)].map(
-    ({ y, height }) =>
-      y + height + (isThing(tree, element) || Number.isNaN(leading) ? 0 : Math.max(0, (leading - height) / 2)),
+    ({ y, height }) => y + height + half(height),
   );
 }
 

@@ -49,16 +49,21 @@ function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
   return alone && rectOf(reading, element).width < laidAreas(tree, parent).content.width - 16;
 }
 
-/** Whether what stands in a box's container leaves room above or below it, so that it could stand higher or lower. */
-function hasRoomAbove({ tree, reading }: Analysis, element: number): boolean {
+/**
+ * Whether what stands in a box's container leaves room above or below it, so that it could stand higher or lower than it
+ * does: where it is as it is to be by other means, nothing is missed.
+ */
+function hasRoomAbove({ tree, reading }: Analysis, element: number, place: string): boolean {
   const parent = reading.parent[element]!;
   if (parent < 0 || !hasBox(tree, parent)) return false;
   const { y, height } = laidAreas(tree, parent).content;
   const boxes = childrenOf(tree, parent).filter((one) => hasBox(tree, one));
   const laid = boxes.map((one) => laidAreas(tree, one));
-  const top = Math.min(...laid.map(({ rect, margin }) => rect.y - margin.top));
-  const bottom = Math.max(...laid.map(({ rect, margin }) => rect.y + rect.height + margin.bottom));
-  return top - y >= 3 || y + height - bottom >= 3;
+  const above = Math.min(...laid.map(({ rect, margin }) => rect.y - margin.top)) - y;
+  const below = y + height - Math.max(...laid.map(({ rect, margin }) => rect.y + rect.height + margin.bottom));
+  if (/top$/.test(place)) return above >= 3;
+  if (/bottom$/.test(place)) return below >= 3;
+  return place === 'middle' ? Math.abs(above - below) >= 3 : above >= 3 || below >= 3;
 }
 
 /** Whether a float stands beside a box that does not clear it. */
@@ -89,7 +94,7 @@ function isAside(analysis: Analysis, element: number, side: string): boolean {
 
 /** Whether something would be seen of it if the declaration did what it says. */
 function isMissed(analysis: Analysis, element: number, property: string, value: string): boolean {
-  if (property === 'vertical-align') return hasRoomAbove(analysis, element);
+  if (property === 'vertical-align') return hasRoomAbove(analysis, element, value);
   if (property === 'float') return isAside(analysis, element, value);
   return property !== 'clear' || hasFloatBeside(analysis, element);
 }

@@ -485,11 +485,19 @@ const isTwoFaced = (analysis: Analysis, ...two: number[]): boolean =>
     upward(analysis, one).some((at) => resolve(analysis.styles, at, 'backface-visibility').value === 'hidden'),
   );
 
-/** Three boxes or more, each pulled over the last by the same: faces in a row. */
-function isPile({ reading }: Analysis, list: readonly number[]): boolean {
-  if (list.length < 3) return false;
+/** Three boxes or more, or two pictures, each pulled over the last by the same: faces in a row. */
+function isPile(analysis: Analysis, list: readonly number[]): boolean {
+  const { reading } = analysis;
   const margins = list.slice(1).map((one) => usedText(reading, 'margin', one));
-  return margins.every((one) => one === margins[0] && /-\d/.test(one));
+  const isEven = margins.every((one) => one === margins[0] && /-\d/.test(one));
+  return isEven && (list.length > 2 || list.every((one) => isPicture(analysis, one)));
+}
+
+/** Whether nothing is seen of a box but a picture. */
+function isPicture({ tree }: Analysis, element: number): boolean {
+  const things = /^(img|picture|svg|canvas|video)$/;
+  const within = childrenOf(tree, element).filter((one) => hasBox(tree, one));
+  return things.test(tagOf(tree, element)) || (within.length === 1 && things.test(tagOf(tree, within[0]!)));
 }
 
 function meantBy(analysis: Analysis, a: number, b: number, from: number, to: number): string {

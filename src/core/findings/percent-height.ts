@@ -31,6 +31,9 @@ export function detect(analysis: Analysis): Suspect[] {
       const used = laidAreas(tree, i).rect.height;
       const isMet = property === 'min-height' || basis.form === 'page' ? used > wanted - LEAST : false;
       if (!Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST) continue;
+      // A least height in px or of the viewport beside it says how tall the box is to be at any rate.
+      const least = resolve(analysis.styles, i, 'min-height').value;
+      if (property === 'height' && lost.value === '100%' && /[1-9]/.test(least) && !/%/.test(least)) continue;
       out.push(
         suspect({
           kind,

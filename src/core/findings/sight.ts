@@ -57,6 +57,21 @@ function isHiddenHelper(analysis: Analysis, element: number): boolean {
   return /rect\(\s*(0|1)(px)?[\s,]+(0|1)/.test(clip);
 }
 
+/** Whether a fixed box waits beside the view, moved there by its own declarations: nothing scrolls it into sight. */
+function waitsBeside(analysis: Analysis, element: number): boolean {
+  const { reading, styles } = analysis;
+  if (usedText(reading, 'position', element) !== 'fixed') return false;
+  const { x, y, width, height } = rectOf(reading, element);
+  const { scrollX, scrollY } = reading.document;
+  const [left, top] = [x - scrollX, y - scrollY];
+  const { viewport } = reading;
+  if (left + width > 0 && left < viewport.width && top + height > 0 && top < viewport.height) return false;
+  return (
+    isTransformed(analysis, element) ||
+    ['left', 'right', 'top', 'bottom'].some((side) => /^-|^100(%|v)/.test(resolve(styles, element, side).value))
+  );
+}
+
 export function sightOf(analysis: Analysis): Sight {
   const made = known.get(analysis);
   if (made) return made;
@@ -80,7 +95,8 @@ export function sightOf(analysis: Analysis): Sight {
       usedText(reading, 'visibility', i) !== 'hidden' &&
       usedText(reading, 'visibility', i) !== 'collapse' &&
       opacity > 0.01 &&
-      !isHiddenHelper(analysis, i);
+      !isHiddenHelper(analysis, i) &&
+      !waitsBeside(analysis, i);
     // What is positioned is clipped from its containing block up (CSS Overflow 3 §3.1).
     const position = usedText(reading, 'position', i);
     const from = position === 'absolute' || position === 'fixed' ? tree.containingBlock[i]! : parent;

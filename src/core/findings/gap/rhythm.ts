@@ -1,7 +1,8 @@
 /** Boxes in a row that are alike and stand alike, but for one that stands further off or closer. */
 import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
 import { classesOf } from '../../boxes/label.ts';
-import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade.ts';
 import { px, type Axis, type Rect } from '../../geometry/rect.ts';
 import { suspect, type Suspect } from '../finding.ts';
@@ -53,7 +54,12 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect
   const few = spaces.length === FEWEST && odd.every((one) => one.px > usual) ? ONE_OF_THREE : ODD;
   if (odd.length === 0 || odd.length > spaces.length * few || near.length < spaces.length * (1 - few - 0.01))
     return [];
-  return odd.map(({ before, after, px: own }) => {
+  const told = odd.filter(
+    (one) =>
+      near.some(({ after }) => isAlike(analysis, after, one.after)) &&
+      !isOfBothSides(analysis, one, usual, axis),
+  );
+  return told.map(({ before, after, px: own }) => {
     const auto = [before, after].some((one) =>
       (axis === 'x' ? ['margin-left', 'margin-right'] : ['margin-top', 'margin-bottom']).some(
         (side) => resolve(analysis.styles, one, side).value === 'auto',
@@ -74,12 +80,31 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect
   });
 }
 
-/** Of the same sort: the same tag, and a class in common where both have any. */
+/** Whether two boxes with room on both sides meet, of which the others show one side each. */
+function isOfBothSides(
+  { tree }: Analysis,
+  { before, after, px: own }: Space,
+  usual: number,
+  axis: Axis,
+): boolean {
+  const sides = [laidAreas(tree, before).margin, laidAreas(tree, after).margin] as const;
+  const [end, begin] = axis === 'x' ? [sides[0].right, sides[1].left] : [sides[0].bottom, sides[1].top];
+  const [start, far] = axis === 'x' ? [sides[0].left, sides[1].right] : [sides[0].top, sides[1].bottom];
+  const isEven = [begin, start, far].every((one) => Math.abs(one - end) < 0.5);
+  return isEven && Math.abs(end - usual) < 0.5 && Math.abs(own - 2 * usual) < 0.5;
+}
+
+/** Of the same sort: the same tag, a class in common where both have any, and neither alone a heading of what follows. */
 function isAlike({ tree }: Analysis, a: number, b: number): boolean {
-  if (tagOf(tree, a) !== tagOf(tree, b)) return false;
+  if (tagOf(tree, a) !== tagOf(tree, b) || isHead(tree, a) !== isHead(tree, b)) return false;
   const [own, other] = [classesOf(tree.reading, a), classesOf(tree.reading, b)];
   return own.length === 0 || other.length === 0 || own.some((one) => other.includes(one));
 }
+
+const isHead = (tree: BoxTree, element: number): boolean => {
+  const within = childrenOf(tree, element);
+  return within.length === 1 && /^h[1-6]$/.test(tagOf(tree, within[0]!));
+};
 
 /** Whether a box begins or ends a row with a class that no other in it has: a head or a foot of it. */
 function isOfItsOwn({ tree }: Analysis, element: number, all: readonly number[]): boolean {

@@ -48,6 +48,9 @@ export function pushedDown(analysis: Analysis, container: number): Suspect[] {
   return out;
 }
 
+/** The part of a row that the narrowest column of a common grid has: a margin as wide is a column left out. */
+const COLUMN = 0.08;
+
 /** Whether a box is to be a part of its row. */
 const isPart = (analysis: Analysis, element: number): boolean =>
   ['flex-basis', 'width'].some((property) => /%|calc\(/.test(said(analysis, element, property)?.value ?? ''));
@@ -72,6 +75,13 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     }
     return NaN;
   };
+  /** Room that a box is to leave free beside it: a column that is left out. */
+  const keptFree = (one: number): number =>
+    ['margin-left', 'margin-right'].reduce((sum, property) => {
+      const own = said(analysis, one, property);
+      const part = own && /%$/.test(own.value) ? declaredPx(analysis, one, property, own.value) : 0;
+      return part >= room * COLUMN ? sum + part : sum;
+    }, 0);
   const out: Suspect[] = [];
   for (let n = 0; n + 1 < all.length; n++) {
     const first = all[n]!;
@@ -86,7 +96,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     const row = [...line, down];
     // Boxes of fixed widths of which there are more go on in further rows by design.
     if (row.length < all.length && row.some((one) => !isPart(analysis, one))) continue;
-    const sum = row.reduce((width, one) => width + asked(one), 0);
+    const sum = row.reduce((width, one) => width + asked(one) + keptFree(one), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
     const used = row.reduce((width, one) => width + outerWidth(tree, one), gap * (row.length - 1));
     const isWhole = Math.abs(sum - room) < Math.max(1, room * 0.005);
