@@ -7,7 +7,7 @@ import { sarifDocument } from '../core/reports/sarif.ts';
 import { findOn } from '../lib/server/engines/find.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
-import { openPage } from '../lib/server/engines/source.ts';
+import { missingOf, openPage } from '../lib/server/engines/source.ts';
 import { VERSION } from '../lib/server/version.ts';
 import { readFindOptions, type FindOptions } from './options.ts';
 
@@ -39,7 +39,14 @@ export async function find(argv: string[]): Promise<number> {
       other: 'css' in other ? await headless.profileOf(other.css, basename(defaults)) : other,
     };
     const all = await findOn(opened, { page: name, defaults, widths, height, kinds, beneath });
-    const document = meant ? all : { ...all, findings: all.findings.filter((one) => one.meant === '') };
+    const missing = (await missingOf(source)).map(({ address, from, line, what }) => ({
+      address,
+      from,
+      line,
+      what: what === 'font' ? ('font' as const) : ('style sheet' as const),
+    }));
+    const found = missing.length > 0 ? { ...all, missing } : all;
+    const document = meant ? found : { ...found, findings: all.findings.filter((one) => one.meant === '') };
     const text = textOf(document, all.findings.length - document.findings.length, options);
     if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
     else await writeFile(out, `${text}\n`);

@@ -52,6 +52,8 @@ export type FindingDocument = z.infer<typeof findingSchema>;
 /** What the page rests on where other defaults lie under it, and what becomes of its boxes then. */
 export const dependenceSchema = z.object({
   title: z.string(),
+  /** The width of the viewport at which it was measured: the first of those asked for. */
+  width: z.number().int(),
   /** Properties that no rule pins down, by element: what the engine gives, and what the others do. */
   defaults: z.array(
     z.object({
@@ -93,6 +95,17 @@ export const findingsDocumentSchema = z.object({
   widths: z.array(z.number().int()),
   findings: z.array(findingSchema),
   dependence: dependenceSchema.optional(),
+  /** Style sheets and fonts that the page asks for and that were not to be had: what they would change is not known. */
+  missing: z
+    .array(
+      z.object({
+        address: z.string(),
+        from: z.string(),
+        line: z.number().int().min(1),
+        what: z.enum(['style sheet', 'font']),
+      }),
+    )
+    .optional(),
 });
 export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
 
@@ -151,6 +164,7 @@ export function dependenceDocument(
   const { list: moved, counts, largest } = differences(rendered.tree, under.tree);
   return {
     title,
+    width: under.reading.viewport.width,
     defaults: list.map(({ elements, px, ...one }) => ({ ...one, boxes: elements.length, px: rounded(px) })),
     counts,
     largest: rounded(largest),
@@ -168,7 +182,7 @@ export function dependenceDocument(
 /** Lines of what the page rests on that are written out. */
 const MOST_LINES = 12;
 
-function dependenceText({ title, defaults, counts, largest, boxes }: DependenceDocument): string {
+function dependenceText({ title, width, defaults, counts, largest, boxes }: DependenceDocument): string {
   if (defaults.length === 0) return `Nothing of it rests on a default that ${title} gives otherwise.`;
   const lines = defaults
     .slice(0, MOST_LINES)
@@ -185,23 +199,43 @@ function dependenceText({ title, defaults, counts, largest, boxes }: DependenceD
     ...lines,
     ...(more > 0 ? [`   and ${more} more; --json has them all.`] : []),
     boxes.length === 0
-      ? 'No box is elsewhere or of another size there.'
-      : `There ${became.join(', ')}; at most ${largest} px.`,
+      ? `No box is elsewhere or of another size there, at ${width} px.`
+      : `There, at ${width} px, ${became.join(', ')}; at most ${largest} px.`,
+  ].join('\n');
+}
+
+/** What the page was measured without. */
+function missingText(missing: NonNullable<FindingsDocument['missing']>): string {
+  if (missing.length === 0) return '';
+  const lines = missing
+    .slice(0, MOST_LINES)
+    .map(({ address, from, line, what }) => `   ${what} ${address} (${from}:${line})`);
+  const more = missing.length - lines.length;
+  return [
+    'Measured without what the page asks for and does not get; findings may be due to that:',
+    ...lines,
+    ...(more > 0 ? [`   and ${more} more; --json has them all.`] : []),
   ].join('\n');
 }
 
 /** Findings in words, each with its place and the first remedy; `quiet`: how many more are probably meant. */
-export function findingsText({ page, widths, findings, dependence }: FindingsDocument, quiet = 0): string {
+export function findingsText(
+  { page, widths, findings, dependence, missing = [] }: FindingsDocument,
+  quiet = 0,
+): string {
+  const lacks = missingText(missing);
   const rests = dependence ? dependenceText(dependence) : '';
   const at = `at ${widths.join(', ')} px`;
   const rest =
     quiet === 0 ? '' : `${quiet} more ${quiet === 1 ? 'is' : 'are'} probably meant; --meant shows them.`;
   if (findings.length === 0)
-    return [[`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' '), rests]
+    return [[`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' '), lacks, rests]
       .filter(Boolean)
       .join('\n\n');
   const head = `${page}: ${findings.length} ${findings.length === 1 ? 'finding' : 'findings'} ${at}`;
-  return [head, ...findings.map((one) => findingText(page, one)), rest, rests].filter(Boolean).join('\n\n');
+  return [head, ...findings.map((one) => findingText(page, one)), rest, lacks, rests]
+    .filter(Boolean)
+    .join('\n\n');
 }
 
 function findingText(page: string, one: FindingDocument): string {

@@ -5,7 +5,7 @@ import { isIP } from 'node:net';
 import { lookup } from 'node:dns/promises';
 import type { Described } from '../../../core/boxes/reading.ts';
 import { pathInFrame, pathOf } from '../../../core/css/addresses.ts';
-import { documentReferences, sheetReferences } from '../../../core/css/references.ts';
+import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { MAX_BYTES, megabytes } from '../ingest/limits.ts';
@@ -189,4 +189,37 @@ export async function textsOf(
     else await imports(entry, sheet.text);
   }
   return out;
+}
+
+/** A font's address without what tells its formats apart. */
+const stemOf = (address: string): string => address.replace(/[?#].*$/, '').replace(/\.\w+$/, '');
+
+/**
+ * What of its looks a page asks for and does not get: style sheets with what they import, and fonts of which there is no
+ * format, each address once.
+ */
+export async function missingOf({ entry, file }: PageSource): Promise<Reference[]> {
+  const out = new Map<string, Reference>();
+  const seen = new Set<string>();
+  const fonts = new Set<string>();
+  const page = await file(entry);
+  const { text, encoding } = decodeHtml(page?.bytes ?? new Uint8Array());
+  const look = async (references: readonly Reference[], base: string | null): Promise<void> => {
+    for (const reference of references) {
+      const { address, from, what } = reference;
+      if (!/^(style sheet|font)$/.test(what) || /^(data|blob|about):|^#/i.test(address)) continue;
+      const path = pathOf(address, from, base);
+      const found = path === null ? null : await file(path);
+      if (!found) {
+        if (!out.has(address)) out.set(address, reference);
+      } else if (what === 'font') fonts.add(stemOf(address));
+      else if (what === 'style sheet' && !seen.has(found.path)) {
+        seen.add(found.path);
+        await look(sheetReferences(found.path, decodeCss(found.bytes, encoding)), null);
+      }
+    }
+  };
+  const { base, references } = documentReferences(entry, text);
+  await look(references, base);
+  return [...out.values()].filter(({ what, address }) => what !== 'font' || !fonts.has(stemOf(address)));
 }
