@@ -119,6 +119,8 @@ let found: Suspect[] = [];
 let proving: Proving | null = null;
 /** The sources of the page under the edits that are being tried. */
 let probed: Sources | null = null;
+/** What the last frame that nobody sees was asked by its plan. */
+let told: { frame: number; request: PlanRequest } | null = null;
 
 /** The page itself, then the documents in its frames. */
 let surveyed: Surveyed[] = [];
@@ -461,13 +463,28 @@ const analyst = {
       [...a].flatMap(([key, what]) => (b.has(key) ? [] : [what]));
     return { gone: only(before, after), fresh: only(after, before) };
   },
-  /** The plan of a frame that nobody sees, under more edits than those at hand. */
-  planProbe: (edits: Edit[]): PlanRequest => {
+  /**
+   * The plan of a frame that nobody sees, under more edits than those at hand, where it must be asked for (`request`); else
+   * the declarations of which the engine has not said whether it takes them. `frame`: its number; null: it is new.
+   */
+  planProbe: (
+    edits: Edit[],
+    frame: number | null,
+  ): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
     const known = surveyed[0]!;
     const { page } = known.sources;
     const texts = { ...plainTexts, ...overlay(plainTexts, edits, page, plainFiles()).texts };
     probed = readAgain(known.sources, known.opened, texts, known.described, known.frameBase);
-    return probed.plan.request;
+    const { request } = probed.plan;
+    if (frame !== null && told?.frame === frame && asksTheSame(told.request, request))
+      return { request: null, unknown: taken.unknown(request) };
+    if (frame !== null) told = { frame, request };
+    return { request, unknown: [] };
+  },
+  /** What the engine takes of the last plan of such a frame, which was asked no more than what it had not said. */
+  probeTaken: (unknown: PlanRequest['declarations'], answers: boolean[], supports: boolean[]): Validity => {
+    taken.learn(unknown, answers);
+    return taken.validity(probed!.plan.request, supports);
   },
   /** Who is to blame for a finding, and what helps. `measure` shows the page under more edits where nobody sees it. */
   blame: async (
@@ -479,6 +496,7 @@ const analyst = {
     const tried = async (edits: readonly Edit[], width?: number): Promise<Analysis | null> => {
       const got = await measure([...edits], width);
       if (!got || !probed) return null;
+      taken.learn(probed.plan.request.declarations, got.validity.declarations);
       return analyse(probed, got.validity, surveyed[0]!.defaults, checkedReading(got.reading));
     };
     const dependence = depending.get(index);

@@ -127,13 +127,14 @@ export function createBench(input: BenchInput, start: Place) {
   let outlines = $state.raw<Outlines[]>([]);
   let against = $state.raw<Against>({ kind: 'plain' });
   let defaults: Defaults = {};
+  const isQuiet = (): boolean => scripts === 'hold' && !facts.queriesContainers;
   const wearing = createWearing({
     analyst,
     page: input.page,
     frame: () => frame!,
     defaults: () => defaults,
     size: () => ({ width, height }),
-    isQuiet: () => scripts === 'hold' && !facts.queriesContainers,
+    isQuiet,
     reopen,
   });
   const lab = createLab({
@@ -151,6 +152,7 @@ export function createBench(input: BenchInput, start: Place) {
     opened: () => wearing.opened,
     bare: bareAsker,
     plainKey: input.plainKey,
+    isQuiet,
     against: () => against,
   });
 

@@ -3,6 +3,7 @@ import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/boxes/reading.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import type { Validity } from '$core/css/plan.ts';
 import { editSchema, laidAt, type Change, type Edit } from '$core/trials/edit.ts';
+import { changedBy } from '$core/trials/narrow.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { survey, takeReading, type Survey } from '$station/survey.ts';
 import type { Remote } from 'comlink';
@@ -31,6 +32,8 @@ export interface LabInput {
   bare: (mode: 'standards' | 'quirks', isPlain?: boolean) => Promise<Frame>;
   /** Key of the revision with the engine's own defaults. */
   plainKey: string;
+  /** Whether nothing but edits changes the page. */
+  isQuiet: () => boolean;
   against: () => Against;
 }
 
@@ -91,6 +94,7 @@ export function createLab({
   engine,
   bare,
   plainKey,
+  isQuiet,
   against: heldAgainst,
 }: LabInput) {
   let nextLab = 1;
@@ -201,6 +205,7 @@ export function createLab({
     return {
       at,
       frame,
+      number,
       /** The edits at a width, those of the trial first: an edit of the same declaration goes before that of the trial. */
       all: (more: readonly Edit[], width = at.width): Edit[] => laidAt([...mine, ...more], width, engine()),
       /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
@@ -253,13 +258,30 @@ export function createLab({
 
   /** A frame in which changes are tried one after another, each read in full. */
   async function openProving() {
-    const { at, frame, all, dress, close } = await openHidden();
+    const { at, frame, number, all, dress, close } = await openHidden();
     type Proof = { reading: unknown; validity: Validity } | null;
+    /** The last reading of the frame: under which edits, at which width, and what the engine said then. */
+    let last: { list: Edit[]; width: number; validity: Validity } | null = null;
     const read = async (where: Frame, list: Edit[], there: Size, still: () => boolean): Promise<Proof> => {
-      const plan = await analyst.planProbe(list);
+      const before = where === frame ? last : null;
+      last = null;
+      const { request, unknown } = await analyst.planProbe(list, before && number);
       if (!still()) return null;
-      const validity = await where.ask('plan', plan);
-      return still() ? { reading: (await takeReading(where, there, 'full')).reading, validity } : null;
+      // The page is in the same engine as this.
+      const answers = unknown.map(([property, value]) => CSS.supports(property, value));
+      const validity = request
+        ? await where.ask('plan', request)
+        : await analyst.probeTaken(unknown, answers, before!.validity.supports);
+      if (!still()) return null;
+      const isNarrow = before !== null && !request && isQuiet() && before.width === there.width;
+      const { reading } = await takeReading(
+        where,
+        there,
+        'full',
+        isNarrow ? changedBy(before.list, list) : null,
+      );
+      if (where === frame) last = { list, width: there.width, validity };
+      return { reading, validity };
     };
     return {
       /**
