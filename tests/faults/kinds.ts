@@ -163,7 +163,7 @@ export const FAULTS: Fault[] = [
     css: () => ['background-color: #dde; padding: 0; border: 0'],
     markup:
       '<img alt="" width="120" height="60" src="data:image/svg+xml,%3Csvg xmlns=%22http://www.w3.org/2000/svg%22 width=%22120%22 height=%2260%22/%3E">',
-    seen: `${GAIN}.bottom - e.firstElementChild.getBoundingClientRect().bottom`,
+    seen: `${GAIN}.bottom - parseFloat(getComputedStyle(e).paddingBottom) - e.firstElementChild.getBoundingClientRect().bottom`,
   },
   {
     name: 'thirds',
