@@ -879,6 +879,15 @@ export const MISTAKES: Mistake[] = [
     right: 'none; width: 90px',
     culprit: /width: 900px/,
   },
+  {
+    name: 'a width for what another rule makes inline where there is room',
+    as: /inert/,
+    html: page('<p class="n"><span class="s">Quay</span> <b>Pier</b></p>'),
+    css: '.n span { display: block } @media (min-width: 600px) { .n span { display: inline } } .s { width: 220px; background: #def }',
+    wrong: '{ display: inline }',
+    right: '{ display: inline-block }',
+    culprit: /width: 220px/,
+  },
 ];
 
 /** The page and its style sheet, with the mistake or without. */
