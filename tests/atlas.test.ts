@@ -154,9 +154,9 @@ describe('default styles', () => {
   });
 
   test('what a page rests on is told by element and property, with what a reset of somebody’s own would change', async () => {
-    const css = '* { margin: 0 }';
+    const css = '* { margin: 0; border-width: 0 }';
     const html =
-      '<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=look.css><body><h2>Mole</h2><p>Pier</p><p class=own>Lee</p><blockquote>Holm</blockquote>';
+      '<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=look.css><body><h2>Mole</h2><p>Pier</p><p class=own>Lee</p><blockquote>Holm</blockquote><textarea></textarea>';
     const files = pageOf(html, 'body { margin: 0 } h2 { margin: 4px 0 } .own { margin: 7px 0 }');
     const plain = await headless.open(files, 'index.html', SIZE);
     const under = await headless.open(files, 'index.html', SIZE, 'hold', { css });
@@ -177,12 +177,15 @@ describe('default styles', () => {
       ['p', 'margin-bottom', 1, 16],
       ['blockquote', 'margin-left', 1, 40],
       ['blockquote', 'margin-top', 1, 16],
+      // All four sides are alike.
+      ['textarea', 'border-width', 1, 1],
     ] as const)
       assert.deepEqual(
         [row(selector, property)?.boxes, row(selector, property)?.px],
         [boxes, px],
         `${selector} ${property}`,
       );
+    assert.equal(row('textarea', 'border-top-width'), undefined);
     // What the page says itself rests on nothing.
     for (const selector of ['h2', 'body']) assert.equal(row(selector, 'margin-top'), undefined, selector);
     const quote = rests?.boxes.find(({ path }) => path === 'body > blockquote');
@@ -198,7 +201,7 @@ describe('default styles', () => {
     const text = findingsText(document);
     assert.match(text, /It rests on \d+ defaults that no rule pins down and that reset\.css gives otherwise/);
     assert.match(text, /1 × blockquote \{ margin-left: 40px \}, there 0px \(40 px\)/);
-    assert.match(text, /There .*resized.*; at most 80 px/);
+    assert.match(text, /There, at 800 px, .*resized.*; at most 80 px/);
     await Promise.all([plain.close(), under.close()]);
   });
 

@@ -43,9 +43,25 @@ export function reliances(analysis: Analysis, own: Profile, other: Profile, now 
       known.px = Math.max(known.px, offOf(one, size));
     }
   const weight = ({ px, elements }: Reliance): number => px * elements.length;
-  return [...out.values()].sort(
+  return withoutSides([...out.values()]).sort(
     (a, b) =>
       weight(b) - weight(a) || b.elements.length - a.elements.length || (a.property < b.property ? -1 : 1),
+  );
+}
+
+const SIDE = /^(margin|padding|border)-(?:top|right|bottom|left)(-\w+)?$/;
+
+/** What all four sides of a box have alike is one line, by the name of their shorthand. */
+function withoutSides(list: readonly Reliance[]): Reliance[] {
+  const alike = new Map<string, Reliance[]>();
+  for (const one of list) {
+    const whole = one.property.replace(SIDE, '$1$2');
+    const { selector, value, other, px, elements } = one;
+    const key = JSON.stringify([whole, selector, value, other, px, elements]);
+    alike.set(key, [...(alike.get(key) ?? []), one]);
+  }
+  return [...alike.values()].flatMap((sides) =>
+    sides.length === 4 ? [{ ...sides[0]!, property: sides[0]!.property.replace(SIDE, '$1$2') }] : sides,
   );
 }
 
