@@ -106,8 +106,14 @@ describe('across widths and default styles', () => {
     const own = page.locator('[data-finding=defaults]', { hasText: 'p.log' });
     await own.locator('button').first().click();
     assert.match(await own.innerText(), /2 boxes like p\.log are up to 16 px otherwise under Nothing at all/);
+    const rests = page.locator('[data-rests]');
+    assert.match(await rests.innerText(), /p × 2\s+margin-bottom: 1em, then 0px/);
     await own.locator('[data-apply]').click();
     await own.waitFor({ state: 'detached' });
+    // What the trial pins down rests on nothing any more.
+    await page.waitForFunction(
+      () => !/p × 2/.test(document.querySelector<HTMLElement>('[data-rests]')?.innerText ?? ''),
+    );
     const [top] = await page
       .frames()
       .filter((frame) => frame.url().includes('notices.html'))
