@@ -16,72 +16,32 @@ export function empty(analysis: Analysis, container: number): Suspect[] {
   const own = contents(analysis, container);
   if (!own || own.length < 2) return [];
   const { visible } = sightOf(analysis);
-  const lines = ofBreaks(analysis, own, container);
-  return own
-    .flatMap((one, n) => {
-      const { height, width } = rectOf(analysis.reading, one);
-      if (!visible[one] || height < LEAST || width < 1 || n === 0 || n === own.length - 1) return [];
-      if (!/^(block|list-item)$/.test(analysis.tree.kinds[one]!) || !isEmpty(analysis, one)) return [];
-      const held = ['height', 'min-height', 'aspect-ratio', 'padding-top', 'padding-bottom'].filter(
-        (property) => {
-          const made = said(analysis, one, property);
-          return made !== null && made.owner === one && !/^(auto|none|0)/.test(made.value);
-        },
-      );
-      const hasLines = (inside(analysis.tree).texts.get(one) ?? []).length > 0 || holdsBreak(analysis, one);
-      if (held.length === 0 && !hasLines) return [];
-      return [
-        suspect({
-          kind: 'gap',
-          px: height,
-          axis: 'y',
-          subject: one,
-          other: container,
-          what: `${name(analysis, one)} takes ${px(height)} px of height, and nothing is in it`,
-          meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
-          form: hasLines && held.length === 0 ? 'empty-lines' : 'empty',
-          weight: 8 + height / 4,
-        }),
-      ];
-    })
-    .concat(lines);
-}
-
-/** So many line breaks one after another make lines that are there for their room alone. */
-const BREAKS = 2;
-
-/** Lines of line breaks between two blocks. */
-function ofBreaks(analysis: Analysis, own: readonly number[], container: number): Suspect[] {
-  const { tree } = analysis;
-  const isBlock = (one: number | undefined): one is number =>
-    one !== undefined && /^(block|list-item|table)$/.test(tree.kinds[one]!);
-  const out: Suspect[] = [];
-  for (let n = 0; n < own.length; n++) {
-    let end = n;
-    while (end < own.length && tagOf(tree, own[end]!) === 'br') end++;
-    const [before, after] = [own[n - 1], own[end]];
-    if (end - n >= BREAKS && isBlock(before) && isBlock(after)) {
-      const [above, below] = [laidAreas(tree, before), laidAreas(tree, after)];
-      const by = below.rect.y - below.margin.top - above.rect.y - above.rect.height - above.margin.bottom;
-      if (by >= LEAST)
-        out.push(
-          suspect({
-            kind: 'gap',
-            px: by,
-            axis: 'y',
-            subject: own[n]!,
-            other: container,
-            what: `${end - n} line breaks take ${px(by)} px of height between ${name(analysis, before)} and ${name(analysis, after)}`,
-            places: own.slice(n, end),
-            boxes: own.slice(n, end),
-            form: 'breaks',
-            weight: 8 + by / 4,
-          }),
-        );
-    }
-    n = Math.max(n, end - 1);
-  }
-  return out;
+  return own.flatMap((one, n) => {
+    const { height, width } = rectOf(analysis.reading, one);
+    if (!visible[one] || height < LEAST || width < 1 || n === 0 || n === own.length - 1) return [];
+    if (!/^(block|list-item)$/.test(analysis.tree.kinds[one]!) || !isEmpty(analysis, one)) return [];
+    const held = ['height', 'min-height', 'aspect-ratio', 'padding-top', 'padding-bottom'].filter(
+      (property) => {
+        const made = said(analysis, one, property);
+        return made !== null && made.owner === one && !/^(auto|none|0)/.test(made.value);
+      },
+    );
+    const hasLines = (inside(analysis.tree).texts.get(one) ?? []).length > 0 || holdsBreak(analysis, one);
+    if (held.length === 0 && !hasLines) return [];
+    return [
+      suspect({
+        kind: 'gap',
+        px: height,
+        axis: 'y',
+        subject: one,
+        other: container,
+        what: `${name(analysis, one)} takes ${px(height)} px of height, and nothing is in it`,
+        meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
+        form: hasLines && held.length === 0 ? 'empty-lines' : 'empty',
+        weight: 8 + height / 4,
+      }),
+    ];
+  });
 }
 
 const holdsBreak = ({ tree }: Analysis, element: number): boolean =>

@@ -6,6 +6,7 @@ import type { Suspect } from '../finding.ts';
 import { sightOf } from '../sight.ts';
 import { basisAsHeight } from './basis.ts';
 import { belowFloat } from './below.ts';
+import { breaks } from './breaks.ts';
 import { cleared } from './cleared.ts';
 import { ofDefaults } from './defaults.ts';
 import { empty } from './empty.ts';
@@ -31,7 +32,7 @@ export function detect(analysis: Analysis): Suspect[] {
       ...implicitColumns(analysis, i),
     );
     if (layoutOf(tree, i) !== 'flow') continue;
-    for (const find of [underPicture, pushedDown, escaped, empty, cleared, belowFloat])
+    for (const find of [underPicture, pushedDown, escaped, empty, breaks, cleared, belowFloat])
       out.push(...find(analysis, i));
   }
   return out;
