@@ -39,12 +39,7 @@ export async function find(argv: string[]): Promise<number> {
       other: 'css' in other ? await headless.profileOf(other.css, basename(defaults)) : other,
     };
     const all = await findOn(opened, { page: name, defaults, widths, height, kinds, beneath });
-    const missing = (await missingOf(source)).map(({ address, from, line, what }) => ({
-      address,
-      from,
-      line,
-      what: what === 'font' ? ('font' as const) : ('style sheet' as const),
-    }));
+    const missing = await missingOf(source);
     const found = missing.length > 0 ? { ...all, missing } : all;
     const document = meant ? found : { ...found, findings: all.findings.filter((one) => one.meant === '') };
     const text = textOf(document, all.findings.length - document.findings.length, options);

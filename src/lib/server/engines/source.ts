@@ -194,26 +194,29 @@ export async function textsOf(
 /** A font's address without what tells its formats apart. */
 const stemOf = (address: string): string => address.replace(/[?#].*$/, '').replace(/\.\w+$/, '');
 
+/** A style sheet or a font. */
+type OfLooks = Reference & { what: 'style sheet' | 'font' };
+const isOfLooks = (one: Reference): one is OfLooks => one.what === 'style sheet' || one.what === 'font';
+
 /**
  * What of its looks a page asks for and does not get: style sheets with what they import, and fonts of which there is no
  * format, each address once.
  */
-export async function missingOf({ entry, file }: PageSource): Promise<Reference[]> {
-  const out = new Map<string, Reference>();
+export async function missingOf({ entry, file }: PageSource): Promise<OfLooks[]> {
+  const out = new Map<string, OfLooks>();
   const seen = new Set<string>();
   const fonts = new Set<string>();
   const page = await file(entry);
   const { text, encoding } = decodeHtml(page?.bytes ?? new Uint8Array());
   const look = async (references: readonly Reference[], base: string | null): Promise<void> => {
-    for (const reference of references) {
+    for (const reference of references.filter(isOfLooks)) {
       const { address, from, what } = reference;
-      if (!/^(style sheet|font)$/.test(what) || /^(data|blob|about):|^#/i.test(address)) continue;
+      if (/^(data|blob|about):|^#/i.test(address)) continue;
       const path = pathOf(address, from, base);
       const found = path === null ? null : await file(path);
-      if (!found) {
-        if (!out.has(address)) out.set(address, reference);
-      } else if (what === 'font') fonts.add(stemOf(address));
-      else if (what === 'style sheet' && !seen.has(found.path)) {
+      if (!found) out.set(address, out.get(address) ?? reference);
+      else if (what === 'font') fonts.add(stemOf(address));
+      else if (!seen.has(found.path)) {
         seen.add(found.path);
         await look(sheetReferences(found.path, decodeCss(found.bytes, encoding)), null);
       }
