@@ -9,6 +9,7 @@ import { elementAt, labelOf, pathOf } from './label.ts';
 import { paintOrder } from './paint.ts';
 import { fromStored, readingSchema, toStored, type RawReading } from './reading.ts';
 import { quantityOf, quantityWithout, type Quantity } from '../search/symptom.ts';
+import { isTurned } from './transform.ts';
 import { edgesOf, makeTree } from './tree.ts';
 
 interface Node {
@@ -48,10 +49,17 @@ export function readingOf(root: Node): RawReading {
     'border-width': '0px',
     'z-index': 'auto',
   };
+  const properties = new Set([
+    ...Object.keys(base),
+    ...rows.flatMap(({ node }) => Object.keys(node.used ?? {})),
+  ]);
   const used = Object.fromEntries(
-    Object.keys(base).map((property) => [
+    [...properties].map((property) => [
       property,
-      Int32Array.from(rows, ({ node }) => intern(node.used?.[property] ?? base[property]!)),
+      Int32Array.from(rows, ({ node }) => {
+        const value = node.used?.[property] ?? base[property];
+        return value === undefined ? -1 : intern(value);
+      }),
     ]),
   );
   return {
@@ -343,4 +351,23 @@ describe('numbers of a page out of which elements were taken', () => {
       assert.equal(quantityWithout(before, taken, after, quantity), wanted);
       assert.notEqual(quantityOf(makeTree(before), quantity), null);
     });
+});
+
+describe('boxes seen from the side', () => {
+  const flat = 'matrix3d(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 20, 30, 40, 1)';
+  const tilted = 'matrix3d(0.94, 0, 0.34, 0, 0, 1, 0, 0, -0.34, 0, 0.94, 0, 0, 0, 0, 1)';
+  const deep = 'matrix3d(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, -0.002, 0, 0, 0, 1)';
+  for (const [name, used, turned] of [
+    ['nothing', {}, false],
+    ['moved', { transform: 'matrix(1, 0, 0, 1, 20, 30)' }, false],
+    ['turned in the plane', { transform: 'matrix(0.87, 0.5, -0.5, 0.87, 0, 0)' }, false],
+    ['moved nearer without perspective', { transform: flat }, false],
+    ['turned about the y axis', { transform: tilted }, true],
+    ['in perspective', { transform: deep }, true],
+    ['rotate about z', { rotate: '30deg' }, false],
+    ['rotate about z, said as a vector', { rotate: '0 0 1 30deg' }, false],
+    ['rotate about x', { rotate: 'x 30deg' }, true],
+    ['rotate about a vector', { rotate: '1 1 0 30deg' }, true],
+  ] as [string, Record<string, string>, boolean][])
+    test(name, () => assert.equal(isTurned(readingOf({ tag: 'div', used }), 0), turned));
 });
