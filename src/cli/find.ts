@@ -10,6 +10,7 @@ import { openHeadless } from '../lib/server/engines/headless.ts';
 import { missingOf, openPage } from '../lib/server/engines/source.ts';
 import { VERSION } from '../lib/server/version.ts';
 import { readFindOptions, type FindOptions } from './options.ts';
+import { showProgress } from './progress.ts';
 
 function textOf(document: FindingsDocument, quiet: number, { format, failOn }: FindOptions): string {
   switch (format) {
@@ -38,7 +39,10 @@ export async function find(argv: string[]): Promise<number> {
       own: await headless.profile(),
       other: 'css' in other ? await headless.profileOf(other.css, basename(defaults)) : other,
     };
-    const all = await findOn(opened, { page: name, defaults, widths, height, kinds, beneath });
+    const { tell, end } = showProgress();
+    const progress = (done: number, of: number) => tell?.(`${done} of ${of} causes looked for`);
+    const all = await findOn(opened, { page: name, defaults, widths, height, kinds, beneath, progress });
+    end();
     const missing = await missingOf(source);
     const found = missing.length > 0 ? { ...all, missing } : all;
     const document = meant ? found : { ...found, findings: all.findings.filter((one) => one.meant === '') };

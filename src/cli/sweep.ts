@@ -8,6 +8,7 @@ import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
 import { sweepOn } from '../lib/server/engines/sweep.ts';
 import { readSweepOptions } from './options.ts';
+import { showProgress } from './progress.ts';
 
 /** Frames in which the page is measured at once. */
 const FRAMES = 2;
@@ -21,11 +22,10 @@ export async function sweep(argv: string[]): Promise<number> {
     const frames = await Promise.all(
       Array.from({ length: FRAMES }, () => headless.openSource(source, { width: to, height }, scripts, other)),
     );
-    const progress = process.stderr.isTTY
-      ? (done: number, all: number) => process.stderr.write(`\r${done} of about ${all} widths `)
-      : undefined;
-    const { analysis, looks } = await sweepOn(frames, { from, to, height, ...(progress ? { progress } : {}) });
-    if (progress) process.stderr.write('\r\x1b[K');
+    const { tell, end } = showProgress();
+    const progress = (done: number, all: number) => tell?.(`${done} of about ${all} widths`);
+    const { analysis, looks } = await sweepOn(frames, { from, to, height, progress });
+    end();
     const document = sweepDocument(analysis, across(analysis, looks), {
       page: basename(source.entry) || page,
       defaults,

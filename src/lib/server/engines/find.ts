@@ -24,6 +24,8 @@ export interface FindOptions {
   most?: number;
   /** The page as rendered, where other default styles lie under the one that is opened. */
   beneath?: Beneath | null;
+  /** `done` of all the findings have been looked into. */
+  progress?: (done: number, all: number) => void;
 }
 
 interface At {
@@ -33,7 +35,7 @@ interface At {
 }
 
 export async function findOn(opened: Opened, options: FindOptions): Promise<FindingsDocument> {
-  const { widths, height, kinds, page, defaults, most = 25, beneath = null } = options;
+  const { widths, height, kinds, page, defaults, most = 25, beneath = null, progress } = options;
   let current = -1;
   const show = async (width: number): Promise<void> => {
     if (current !== width) await opened.resize({ width, height });
@@ -61,6 +63,7 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
   const list = together(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
   const told: { seen: Seen; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
+    progress?.(n, list.length);
     const isMeant = seen.suspect.meant !== '';
     const blame: Blame =
       isMeant || n >= most
