@@ -6,7 +6,7 @@ import { declaredPx } from '../../accounts/declared.ts';
 import { px } from '../../geometry/rect.ts';
 import { isLength, said } from '../../remedies/proposal.ts';
 import { suspect, type Suspect } from '../finding.ts';
-import { name, sightOf } from '../sight.ts';
+import { name, sightOf, tagOf, upward } from '../sight.ts';
 import { contents } from './contents.ts';
 
 /** Inline-blocks that would fit in one line but for the white space between them. */
@@ -25,9 +25,15 @@ export function pushedDown(analysis: Analysis, container: number): Suspect[] {
     }
     const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);
     const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
-    // Boxes as wide as their words go on in the next line by design, however nearly they fill one.
+    // Boxes as wide as their words go on in the next line by design, however nearly they fill one; a bar has but one line.
     const isMeasured = run.every((at) => isLength(said(analysis, at, 'width')?.value ?? ''));
-    if (down !== undefined && isMeasured && sum <= content.width + 0.5 && sum >= content.width * 0.9) {
+    const isBar = upward(analysis, container).some((at) => /^(nav|menu)$/.test(tagOf(tree, at)));
+    if (
+      down !== undefined &&
+      (isMeasured || isBar) &&
+      sum <= content.width + 0.5 &&
+      sum >= content.width * 0.9
+    ) {
       const by = top(down) - top(run[0]!);
       out.push(
         suspect({
