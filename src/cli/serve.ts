@@ -29,6 +29,9 @@ function namesOf(host: string): string[] {
   return [hostname().toLowerCase(), ...addresses];
 }
 
+/** Ms for which a connection is kept that nothing goes over. */
+const KEEP_ALIVE = 55_000;
+
 export async function serve(argv: string[]): Promise<number> {
   const { values } = parseArgs({
     args: argv,
@@ -49,6 +52,8 @@ export async function serve(argv: string[]): Promise<number> {
   const server = createServer((req, res) => {
     if (!passDoor(req, res, { hosts })) handler(req, res);
   });
+  // Between two looks at a page a minute goes by: a connection that is closed just as it is used again is an error.
+  server.keepAliveTimeout = KEEP_ALIVE;
   await new Promise<void>((listening, failed) => {
     server.once('error', (error: NodeJS.ErrnoException) =>
       failed(
