@@ -66,6 +66,18 @@ describe('where along a range something changes', () => {
         );
       });
 
+  test('the first looks are as far apart as is asked at each of them', async () => {
+    const seen = await scan<number>({
+      from: 10,
+      to: 40,
+      step: (value) => (value < 20 ? 3 : 9),
+      edges: [],
+      isSame: () => true,
+      look: (value) => Promise.resolve(value),
+    });
+    assert.deepEqual([...seen.keys()], [10, 13, 16, 19, 22, 31, 40]);
+  });
+
   test('can be stopped, and says so', async () => {
     const signal = { aborted: false };
     const running = scan({

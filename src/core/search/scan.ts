@@ -6,8 +6,8 @@
 export interface Scanning<T> {
   from: number;
   to: number;
-  /** Distance of the looks that are taken first. */
-  step: number;
+  /** Distance of the looks that are taken first, from each value to the next. */
+  step: number | ((value: number) => number);
   /** Values at which something is likely to change: the first ones, going up, of a new state. */
   edges: readonly number[];
   look: (value: number) => Promise<T>;
@@ -47,7 +47,8 @@ export async function scan<T>({
     ask(edge - 1);
     ask(edge);
   }
-  for (let value = from + step; value < to; value += step) ask(value);
+  const after = (value: number): number => value + Math.max(1, typeof step === 'number' ? step : step(value));
+  for (let value = after(from); value < to; value = after(value)) ask(value);
   waiting.sort((a, b) => a - b);
   const order = new Sorted(asked);
   const settle = (low: number, high: number): void => {

@@ -4,6 +4,7 @@ import { breakpointsOf } from '../../../core/css/breakpoints.ts';
 import { detectAll } from '../../../core/findings/index.ts';
 import { scan } from '../../../core/search/scan.ts';
 import { movingBoxes, varying } from '../../../core/sweep/varying.ts';
+import { stepAt } from '../../../core/sweep/step.ts';
 import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
 import type { Opened } from './headless.ts';
 
@@ -11,18 +12,15 @@ export interface SweepOptions {
   from: number;
   to: number;
   height: number;
-  /** Distance of the widths that are looked at first. */
-  step?: number;
+  /** Distance of the widths that are looked at first; 1: every width is. */
+  step?: number | ((width: number) => number);
   progress?: (done: number, expected: number) => void;
 }
-
-/** Px between two widths that are looked at first: half of it is three halvings from 1 px. */
-export const STEP = 32;
 
 /** `frames`: the same page, opened several times. `analysis`: a reading to take names from. */
 export async function sweepOn(
   frames: readonly Opened[],
-  { from, to, height, step = STEP, progress }: SweepOptions,
+  { from, to, height, step = stepAt, progress }: SweepOptions,
 ): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
   const firsts = await Promise.all(frames.map((frame) => frame.measure()));
   const analysis = firsts[0]!;
@@ -44,7 +42,7 @@ export async function sweepOn(
         await frame.resize({ width, height });
         const at = await frame.measure(changed);
         // A scan of every width is what others are held against: it takes nothing for granted.
-        if (moving && step > 1) shareIntrinsic(pool, at, moving);
+        if (moving && step !== 1) shareIntrinsic(pool, at, moving);
         return lookAt(at, await frame.complete(at, () => detectAll(at)));
       } finally {
         free.push(frame);

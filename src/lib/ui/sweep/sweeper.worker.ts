@@ -19,6 +19,7 @@ import { scan } from '$core/search/scan.ts';
 import type { Point } from '$core/search/seek.ts';
 import { quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { across, type Across } from '$core/sweep/across.ts';
+import { stepAt } from '$core/sweep/step.ts';
 import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
 import { movingBoxes, varying } from '$core/sweep/varying.ts';
@@ -66,7 +67,7 @@ const sweeper = {
     [validity, defaults] = [answer, known];
   },
   /** Measures a range. `frames`: how many the main thread has open; each has been read once. */
-  async sweep(from: number, to: number, step: number, frames: number, measuring: Measuring): Promise<void> {
+  async sweep(from: number, to: number, frames: number, measuring: Measuring): Promise<void> {
     signal = { aborted: false };
     const own = signal;
     looks = new Map();
@@ -83,7 +84,7 @@ const sweeper = {
     await scan({
       from,
       to,
-      step,
+      step: stepAt,
       edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
       parallel: frames,
       isSame: isSameLook,

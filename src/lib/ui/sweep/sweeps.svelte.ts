@@ -24,7 +24,6 @@ export interface SweepInput {
 }
 
 const HEIGHT = 800;
-const STEP = 32;
 /** Frames that are asked in turn, each in a room of its own. */
 const ROOMS = ['left', 'right'] as const;
 /** Sweeps that are kept, the last ones used. */
@@ -114,7 +113,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     };
     try {
       await open();
-      await sweeper.sweep(FROM, TO, STEP, ROOMS.length, Comlink.proxy(measuring));
+      await sweeper.sweep(FROM, TO, ROOMS.length, Comlink.proxy(measuring));
       result = await sweeper.result();
       status = 'done';
     } catch (error) {
