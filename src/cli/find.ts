@@ -41,8 +41,8 @@ export async function find(argv: string[]): Promise<number> {
     };
     const { tell, end } = showProgress();
     const progress = (done: number, of: number) => tell?.(`${done} of ${of} causes looked for`);
-    const all = await findOn(opened, { page: name, defaults, widths, height, kinds, beneath, progress });
-    end();
+    const asked = { page: name, defaults, widths, height, kinds, beneath, progress };
+    const all = await findOn(opened, asked).finally(end);
     const missing = await missingOf(source);
     const found = missing.length > 0 ? { ...all, missing } : all;
     const document = meant ? found : { ...found, findings: all.findings.filter((one) => one.meant === '') };

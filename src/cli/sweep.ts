@@ -24,8 +24,7 @@ export async function sweep(argv: string[]): Promise<number> {
     );
     const { tell, end } = showProgress();
     const progress = (done: number, all: number) => tell?.(`${done} of about ${all} widths`);
-    const { analysis, looks } = await sweepOn(frames, { from, to, height, progress });
-    end();
+    const { analysis, looks } = await sweepOn(frames, { from, to, height, progress }).finally(end);
     const document = sweepDocument(analysis, across(analysis, looks), {
       page: basename(source.entry) || page,
       defaults,

@@ -223,7 +223,7 @@ export function read(
   };
   // Boxes were made anew, and what moves them goes on, unless it is held again; whoever waits for the reading does not
   // wait for that.
-  if (isAnimated && !fresh) setTimeout(holdAnimations);
+  if (isAnimated && few === whileUnboxed) setTimeout(holdAnimations);
   // Without a box the root forgets where it was scrolled to. To ask for that lays the page out, so it is asked only then.
   if (scrollX !== 0 || scrollY !== 0) window.scrollTo({ left: scrollX, top: scrollY, behavior: 'instant' });
 

@@ -178,6 +178,10 @@ export function makeProver({
     );
   };
 
+  /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */
+  const leftBy = (suspect: Suspect, proposals: readonly Proposal[], made: Outcome): number =>
+    Math.max(leftOf(suspect, made), ...proposals.map((one) => leftBeside(suspect, one, made)));
+
   /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
   const ofOthers = (suspect: Suspect): Proposal[] =>
     suspect.kind !== 'overflow' || suspect.axis !== 'x'
@@ -204,7 +208,7 @@ export function makeProver({
       tries++;
       const made = await tried(suspect.kind, put.edits);
       if (!made) continue;
-      const left = Math.max(leftOf(suspect, made), leftBeside(suspect, proposal, made));
+      const left = leftBy(suspect, [proposal], made);
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
       if (!gone && !proposal.isProof && (off > 0 || made.fresh.length === 0))
@@ -273,8 +277,9 @@ export function makeProver({
       const some = list.slice(0, n);
       const put = joined(some.map((one) => one.put));
       const made = await tried(suspect.kind, put.edits);
-      if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) continue;
-      const words = some.map(({ proposal }) => proposal.words).join(', and ');
+      const proposals = some.map(({ proposal }) => proposal);
+      if (!made || leftBy(suspect, proposals, made) > 0 || made.fresh.length > 0) continue;
+      const words = proposals.map((one) => one.words).join(', and ');
       return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
     }
     return [];
@@ -288,7 +293,8 @@ export function makeProver({
     const both = async (one: Attempted, other: Attempted): Promise<(ProvedRemedy & { rank: number })[]> => {
       const put = joined([one.put, other.put]);
       const made = await tried(suspect.kind, put.edits);
-      if (!made || leftOf(suspect, made) > 0 || made.fresh.length > 0) return [];
+      const left = made && leftBy(suspect, [one.proposal, other.proposal], made);
+      if (!made || left !== 0 || made.fresh.length > 0) return [];
       const words = `${one.proposal.words}, and ${other.proposal.words}`;
       return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
     };
