@@ -55,6 +55,9 @@ function asTexts({
   texts,
   matches,
   attributes,
+  pseudos,
+  fonts,
+  natural,
 }: RawReading): unknown {
   const columns = (group: Record<string, Int32Array>) =>
     Object.fromEntries(
@@ -72,6 +75,10 @@ function asTexts({
     texts: Array.from(texts),
     matches: matches.map((list) => list && Array.from(list)),
     attributes: attributes.length,
+    pseudos,
+    // Measures of a font stand under the number of its name.
+    fonts: Array.from(fonts, (one, i) => (i % 7 === 0 ? strings[one] : one)),
+    natural: Array.from(natural),
   };
 }
 

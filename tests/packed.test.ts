@@ -6,6 +6,7 @@ import { makePacker, SAME } from '../src/station/packed.ts';
 
 const reading = (width: number, more: string[] = []) => ({
   viewport: { width, height: 800 },
+  odd: Float64Array.from([-0, Infinity, Number.MIN_VALUE, ...Array.from({ length: 3000 }, (_, i) => i / 7)]),
   strings: ['html', 'body', ...more],
   rects: Float64Array.from([0, 0, width, 0.1 + width / 3]),
   parent: Int32Array.from([-1, 0]),
@@ -33,8 +34,9 @@ describe('readings as text', () => {
     const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
     const first = unpack(pack(reading(320), since())) as ReturnType<typeof reading>;
     const text = pack(reading(321), since());
-    assert.equal(text.split(JSON.stringify(SAME)).length - 1, 5);
+    assert.equal(text.split(JSON.stringify(SAME)).length - 1, 6);
     const second = unpack(text) as ReturnType<typeof reading>;
+    assert.equal(second.odd, first.odd);
     assert.equal(second.parent, first.parent);
     assert.equal(second.used.width, first.used.width);
     assert.notEqual(second.rects, first.rects);

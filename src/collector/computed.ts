@@ -5,21 +5,22 @@ import { restyle } from './restyle.ts';
 
 type Each = (i: number, value: (property: string) => string) => void;
 
-/** `tell`: one of the two ways. */
+/** `which`: the elements to be asked of, by their numbers. `column`: what is held of a property already. `tell`: one of the two ways. */
 export function readComputed(
   elements: Element[],
+  which: Iterable<number>,
   { computed, relative }: Wanted,
   used: Record<string, Ints>,
   strings: string[],
   of: (text: string) => number,
-  column: () => Ints,
-  tell: (elements: Element[], each: Each) => void,
+  column: (property: string) => Ints,
+  tell: (elements: Element[], which: Iterable<number>, each: Each) => void,
 ): Record<string, Ints> {
-  const columns = computed.map((property) => [property, column()] as const);
-  const more = relative.map((property) => [property, column()] as const);
+  const columns = computed.map((property) => [property, column(property)] as const);
+  const more = relative.map((property) => [property, column(property)] as const);
   const positions = used['position']!;
   const isRelative = strings.indexOf('relative');
-  tell(elements, (i, value) => {
+  tell(elements, which, (i, value) => {
     for (const [property, into] of columns) into[i] = of(value(property));
     if (positions[i] === isRelative) for (const [property, into] of more) into[i] = of(value(property));
   });
@@ -30,12 +31,12 @@ export function readComputed(
  * Resolved values of sizes and margins are the computed ones while an element has no box (CSSOM §9), so the
  * root loses its box for the time of one pass.
  */
-export function whileUnboxed(elements: Element[], each: Each): void {
+export function whileUnboxed(elements: Element[], which: Iterable<number>, each: Each): void {
   const root = document.documentElement as HTMLElement;
   const written = root.getAttribute('style');
   root.style.setProperty('display', 'none', 'important');
   try {
-    for (let i = 0; i < elements.length; i++) {
+    for (const i of which) {
       const style = getComputedStyle(elements[i]!);
       each(i, (property) => style.getPropertyValue(property));
     }
@@ -55,8 +56,8 @@ const LONGHANDS: Record<string, string[]> = {
 };
 
 /** The same values while all keep their boxes: less for a few properties, since nothing is laid out anew for it. */
-export function whileLaidOut(elements: Element[], each: Each): void {
-  for (let i = 0; i < elements.length; i++) {
+export function whileLaidOut(elements: Element[], which: Iterable<number>, each: Each): void {
+  for (const i of which) {
     const map = elements[i]!.computedStyleMap();
     each(i, (property) => {
       const [top, right, bottom, left] = (LONGHANDS[property] ?? [property]).map((one) =>

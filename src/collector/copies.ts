@@ -10,6 +10,8 @@ export interface Last {
   computed: Record<string, Ints>;
   rects: Float64Array;
   isFresh: (property: string) => boolean;
+  /** 1 for the elements of which fresh properties can have other values; null: all. */
+  mayDiffer: Uint8Array | null;
   canCopy: boolean;
 }
 
@@ -21,26 +23,33 @@ const TABLE = /table|contents|ruby/;
 /** `auto` and `scroll` have bars, which come and go with what is inside. */
 const NO_BARS = /^(?:visible|hidden|clip| )+$/;
 
-type Copy = (i: number, style: CSSStyleDeclaration) => boolean;
+type Copy = (i: number) => boolean;
 
-/** Take over values of an element that nothing can have changed; false: the engine must be asked. */
+/**
+ * Take over values of an element that nothing can have changed; false: the engine must be asked. `value`: what it says of the
+ * element at hand. `whole`: of one that has no box and is in none.
+ */
 export function copiesOf(
   last: Last,
   used: Record<string, Ints>,
   always: readonly (readonly [string, Ints])[],
   positioned: readonly string[],
   rects: Float64Array,
-  of: (text: string) => number,
-): { sized: Copy; placed: (i: number) => boolean } {
-  const { strings, displays, computed, canCopy, isFresh } = last;
+  value: (property: string) => number,
+): Record<'whole' | 'sized' | 'placed', Copy> {
+  const { strings, displays, computed, canCopy, isFresh, mayDiffer } = last;
   /** What a test of some columns comes to, worked out once for each of their values. */
   const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
     const known = new Map<string, boolean>();
+    let [like, said] = [-1, false];
     return (i: number): boolean => {
+      // Most are like the one before them.
+      if (like >= 0 && columns.every((column) => column?.[i] === column?.[like])) return said;
       const numbers = columns.map((column) => column?.[i] ?? -1);
       const key = numbers.join(' ');
       const made = known.get(key) ?? test(numbers.map((one) => strings[one] ?? ''));
       known.set(key, made);
+      [like, said] = [i, made];
       return made;
     };
   };
@@ -59,18 +68,27 @@ export function copiesOf(
   const fresh = always.filter(([property]) => isFresh(property));
   const rest = always.filter(([property]) => !isFresh(property));
   const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
+  const columns = Object.entries(used).map(([property, into]) => [into, last.used[property]] as const);
+  const isTable = displays.map((display) => TABLE.test(display));
+  const isOther = (i: number): boolean => mayDiffer === null || mayDiffer[i] === 1;
+  const isAnyFresh = Object.keys(used).some(isFresh);
   return {
-    sized: (i, style) => {
+    whole: (i) => {
+      if (!canCopy || (isAnyFresh && isOther(i))) return false;
+      for (const [into, known] of columns) if (known) into[i] = known[i]!;
+      return true;
+    },
+    sized: (i) => {
       const at = i * 4;
-      if (!canCopy || TABLE.test(displays[i]!) || !isPlain(i)) return false;
-      for (const [property, into] of fresh) {
-        into[i] = of(style.getPropertyValue(property));
-        if (into[i] !== last.used[property]![i]) return false;
-      }
+      if (!canCopy || isTable[i] || !isPlain(i)) return false;
+      if (isOther(i))
+        for (const [property, into] of fresh) {
+          into[i] = value(property);
+          if (into[i] !== last.used[property]![i]) return false;
+        }
       const isAsBefore = rects[at + 2] === last.rects[at + 2] && rects[at + 3] === last.rects[at + 3];
-      for (const [property, into] of rest)
-        into[i] =
-          isAsBefore || !SIZES.has(property) ? last.used[property]![i]! : of(style.getPropertyValue(property));
+      for (const [property, into] of isOther(i) ? rest : always)
+        into[i] = isAsBefore || !SIZES.has(property) ? last.used[property]![i]! : value(property);
       return true;
     },
     placed: (i) => {

@@ -7,18 +7,25 @@ import type { Prepared } from './match.ts';
 const BLANK = /^[\t\n\f\r ]*$/;
 const isInline = (display: string | undefined): boolean => display?.startsWith('inline') ?? false;
 
-/** Pieces of every text as they lie in lines. White space counts only beside what is inline. */
-export function textsOf(
+/** A text that can have a place in lines. */
+export interface Run {
+  node: Text;
+  element: number;
+  /** Children of the element before it. */
+  before: number;
+  blank: boolean;
+}
+
+/** Every text of elements that are displayed. White space counts only beside what is inline. */
+export function runsOf(
   elements: Element[],
   displays: string[],
+  hidden: Uint8Array,
   indexOf: Map<Element, number>,
-  scrollX: number,
-  scrollY: number,
-): number[] {
-  const out: number[] = [];
-  const range = document.createRange();
+): Run[] {
+  const out: Run[] = [];
   const displayOf = (element: Element | null) => (element ? displays[indexOf.get(element) ?? -1] : undefined);
-  const readChildren = (i: number, parent: Element | ShadowRoot) => {
+  const listChildren = (i: number, parent: Element | ShadowRoot) => {
     let before = 0;
     for (let node = parent.firstChild; node; node = node.nextSibling) {
       if (node instanceof Element) before++;
@@ -30,20 +37,33 @@ export function textsOf(
         !isInline(displayOf(node.nextElementSibling))
       )
         continue;
-      range.selectNodeContents(node);
-      const pieces = range.getClientRects();
-      if (pieces.length === 0) continue;
-      out.push(i, before, blank ? 1 : 0, pieces.length);
-      for (const { left, top, width, height } of Array.from(pieces))
-        out.push(left + scrollX, top + scrollY, width, height);
+      out.push({ node, element: i, before, blank });
     }
   };
   elements.forEach((element, i) => {
     const display = displays[i]!;
-    if (display === 'none' || (display.endsWith('flex') && !element.firstChild)) return;
-    if (element.shadowRoot) readChildren(i, element.shadowRoot);
-    if (element.firstChild) readChildren(i, element);
+    if (hidden[i] || (display.endsWith('flex') && !element.firstChild)) return;
+    if (element.shadowRoot) listChildren(i, element.shadowRoot);
+    if (element.firstChild) listChildren(i, element);
   });
+  return out;
+}
+
+/** Pieces of texts as they lie in lines. */
+export function textsOf(runs: Run[], scrollX: number, scrollY: number): number[] {
+  const out: number[] = [];
+  const range = document.createRange();
+  for (const { node, element, before, blank } of runs) {
+    range.selectNodeContents(node);
+    const pieces = range.getClientRects();
+    const { length } = pieces;
+    if (length === 0) continue;
+    out.push(element, before, blank ? 1 : 0, length);
+    for (let i = 0; i < length; i++) {
+      const { left, top, width, height } = pieces[i]!;
+      out.push(left + scrollX, top + scrollY, width, height);
+    }
+  }
   return out;
 }
 
@@ -61,15 +81,22 @@ export function pseudosOf(
     for (const element of [...asked].sort((a, b) => a - b)) {
       const style = getComputedStyle(elements[element]!, `::${name}`);
       if (style.content === 'none' || style.content === 'normal' || style.display === 'none') continue;
-      out.push({
-        element,
-        name,
-        values: Object.fromEntries(properties.map((property) => [property, style.getPropertyValue(property)])),
-      });
+      out.push({ element, name, values: valuesOf(style, properties) });
     }
   }
   return out;
 }
+
+const valuesOf = (style: CSSStyleDeclaration, properties: string[]): Record<string, string> =>
+  Object.fromEntries(properties.map((property) => [property, style.getPropertyValue(property)]));
+
+/** The same boxes, of which these properties alone can have other values. */
+export const pseudosAgain = (known: Pseudo[], elements: Element[], properties: string[]): Pseudo[] =>
+  known.map(({ element, name, values }) => ({
+    element,
+    name,
+    values: { ...values, ...valuesOf(getComputedStyle(elements[element]!, `::${name}`), properties) },
+  }));
 
 const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 
@@ -90,8 +117,13 @@ export function fontsOf(
 ): number[] {
   const keys = new Set<string>();
   const columns = FONT.map((property) => used[property]!);
+  let like = -1;
   displays.forEach((display, i) => {
-    if (display !== 'none') keys.add(columns.map((column) => strings[column[i]!] ?? '').join('|'));
+    if (display === 'none') return;
+    // Most have the font of the one before them.
+    if (like >= 0 && columns.every((column) => column[i] === column[like])) return;
+    like = i;
+    keys.add(columns.map((column) => strings[column[i]!] ?? '').join('|'));
   });
   for (const { values } of pseudos) keys.add(FONT.map((property) => values[property] ?? '').join('|'));
   const now = `${devicePixelRatio} ${document.fonts.size} ${document.fonts.status}`;

@@ -1,12 +1,11 @@
 /** Requests that the collector answers over its port, by `id`; a reply bears the same `id`. Types only. */
-import type { Defaults, Described, RawReading, Wanted } from '../core/boxes/reading.ts';
+import type { Changed, Defaults, Described, RawReading, Wanted } from '../core/boxes/reading.ts';
 import type { DressAsk } from '../core/trials/dressing.ts';
 import type { PlanRequest, Validity } from '../core/css/plan.ts';
 
 export interface Requests {
   describe: { ask: null; reply: Described };
   plan: { ask: PlanRequest; reply: Validity };
-  /** `changed`: the properties of `wanted` that alone can have other values than in the last reading but by layout; null: all. */
   read: { ask: ReadAsk; reply: RawReading };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
   /** Waits until the viewport has this size and fonts and images are there, or `ms` have passed. */
@@ -34,7 +33,8 @@ export interface ReadAsk {
   depth: 'full' | 'outline';
   wanted: Wanted;
   limit: number;
-  changed?: string[] | null;
+  /** null: anything can be another than in the last reading. */
+  changed?: Changed | null;
 }
 
 /** `moved`: whether the element scrolled. `x`, `y`: the viewport's offset afterwards. */

@@ -1,9 +1,9 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
-import type { RawReading, Wanted } from '../core/boxes/reading.ts';
+import type { Pseudo, RawReading, Wanted } from '../core/boxes/reading.ts';
 import { holdAnimations } from './animations.ts';
 import { canTell, readComputed, whileLaidOut, whileUnboxed } from './computed.ts';
 import { copiesOf, type Ints, type Last } from './copies.ts';
-import { fontsOf, naturalOf, pseudosOf, textsOf } from './inside.ts';
+import { fontsOf, naturalOf, pseudosAgain, pseudosOf, runsOf, textsOf, type Run } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
 import { layAnew } from './restyle.ts';
@@ -58,6 +58,11 @@ function interner(strings: string[]): { strings: string[]; of: (text: string) =>
 interface Memory {
   plan: Prepared;
   elements: Element[];
+  parent: Ints;
+  via: Ints;
+  indexOf: Map<Element, number>;
+  runs: Run[];
+  pseudos: Pseudo[];
   strings: string[];
   named: Named;
   used: Record<string, Ints>;
@@ -101,13 +106,16 @@ function partsAnew(last: Memory, used: Record<string, Ints>, fresh: Set<string>)
   );
 }
 
+/** What sets a box in columns (Multi-column 1 §3), in a style attribute. */
+const COLUMNS = /(^|[;\s])column(s|-count|-width)\s*:/i;
+
 /** Names and attributes of the elements. */
 interface Named {
   tag: Ints;
   idName: Ints;
   classes: Ints;
-  attributes: number[];
-  closed: number[];
+  attributes: Ints;
+  closed: Ints;
   names: Set<string>;
   styled: [number, string][];
 }
@@ -115,13 +123,8 @@ interface Named {
 function readNames(elements: Element[], of: (text: string) => number, column: () => Ints): Named {
   const names = new Set<string>();
   const styled: [number, string][] = [];
-  const out = {
-    tag: column(),
-    idName: column(),
-    classes: column(),
-    attributes: [] as number[],
-    closed: [] as number[],
-  };
+  const [attributes, closed]: [number[], number[]] = [[], []];
+  const out = { tag: column(), idName: column(), classes: column() };
   elements.forEach((element, i) => {
     const tag = element.localName;
     out.tag[i] = of(tag);
@@ -134,17 +137,38 @@ function readNames(elements: Element[], of: (text: string) => number, column: ()
         out.classes[i] = of(value);
         for (const one of element.classList) names.add(`.${one}`);
       } else if (ATTRIBUTES.has(name)) {
-        out.attributes.push(i, of(name), of(value));
+        attributes.push(i, of(name), of(value));
         if (name === 'style') styled.push([i, value]);
       }
     }
     const why = closedBecause(element, tag);
-    if (why) out.closed.push(i, of(why));
+    if (why) closed.push(i, of(why));
   });
-  return { ...out, names, styled };
+  return { ...out, attributes: Int32Array.from(attributes), closed: Int32Array.from(closed), names, styled };
 }
 
-/** `changed`: the properties, as they are asked for, that alone can have other values than in the last reading; null: all. */
+/** Whether the texts of the document can be others than when they were last listed. */
+const texts = new MutationObserver(() => {
+  areTouched = true;
+});
+let areTouched = true;
+
+/** From now on texts count as listed. What a reading does to the document itself by then does not touch them. */
+function watchTexts(): void {
+  if (texts.takeRecords().length === 0 && !areTouched) return;
+  texts.observe(document, { childList: true, characterData: true, subtree: true });
+  texts.takeRecords();
+  areTouched = false;
+}
+
+/** 1 for each of these elements; null: for all. */
+function flagged(elements: number[] | null, count: number): Uint8Array | null {
+  if (!elements) return null;
+  const out = new Uint8Array(count);
+  for (const element of elements) out[element] = 1;
+  return out;
+}
+
 export function read(
   plan: Prepared,
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
@@ -154,23 +178,29 @@ export function read(
   const { elements } = tree;
   const count = elements.length;
   const last = changed && depth === 'full' ? remembered(plan, elements) : null;
-  const fresh = last && new Set(changed);
+  const fresh = last && new Set(changed!.properties);
   const { strings, of } = interner(last?.strings ?? []);
   const column = () => new Int32Array(count).fill(-1);
-  const indexOf = new Map(elements.map((element, i) => [element, i]));
+  const indexOf = last?.indexOf ?? new Map(elements.map((element, i) => [element, i]));
   const named = last?.named ?? readNames(elements, of, column);
   const { styled } = named;
   const out = { rects: new Float64Array(count * 4), fragments: [] as number[], scrolls: [] as number[] };
 
+  const full = depth === 'full';
+  const matched =
+    last?.matched ??
+    (full || plan.queries.length > 0
+      ? match(plan, tree, named.names, indexOf)
+      : { matches: [], hops: {}, media: [], containers: [] });
   const { scrollX, scrollY } = window;
   // Blocks come in pieces where something is set in columns.
   const broken =
-    'column-count' in plan.rare ||
-    'column-width' in plan.rare ||
-    styled.some(([, text]) => text.includes('column'));
+    ['column-count', 'column-width'].some((property) =>
+      plan.rare[property]?.some((query) => matched.matches[query]?.length !== 0),
+    ) || styled.some(([, text]) => COLUMNS.test(text));
   const isStale = (property: string): boolean => !fresh || fresh.has(property) || LAID_OUT.has(property);
   const still = wantedOf(wanted, isStale);
-  const { used, displays } = readUsed(
+  const { used, displays, hidden } = readUsed(
     tree.parent,
     elements,
     still,
@@ -183,6 +213,7 @@ export function read(
     last && {
       ...last,
       isFresh: (property) => fresh!.has(property),
+      mayDiffer: flagged(changed!.elements, count),
       canCopy: canTell && !fresh!.has('transform'),
     },
   );
@@ -192,17 +223,17 @@ export function read(
     memory = null;
     return read(plan, { depth, wanted, limit, changed: null });
   }
-  const full = depth === 'full';
-  const matched =
-    last?.matched ??
-    (depth === 'full' || plan.queries.length > 0
-      ? match(plan, tree, named.names, indexOf)
-      : { matches: [], hops: {}, media: [], containers: [] });
   for (const [property, known] of Object.entries(last?.used ?? {}))
     if (!isStale(property)) used[property] = known;
   readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
-  const texts = full ? textsOf(elements, displays, indexOf, scrollX, scrollY) : [];
-  const pseudos = full ? pseudosOf(plan, matched.matches, elements, wanted.pseudo) : [];
+  if (texts.takeRecords().length > 0) areTouched = true;
+  const isListed = last !== null && !areTouched && tree.roots.length === 1;
+  const runs = !full ? [] : isListed ? last.runs : runsOf(elements, displays, hidden, indexOf);
+  const pseudos = !full
+    ? []
+    : last
+      ? pseudosAgain(last.pseudos, elements, wanted.pseudo.filter(isStale))
+      : pseudosOf(plan, matched.matches, elements, wanted.pseudo);
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;
   const sizes = {
@@ -212,13 +243,17 @@ export function read(
     clientHeight: scroller.clientHeight,
   };
   const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
+  const pieces = textsOf(runs, scrollX, scrollY);
   const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
   again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
   const few = fresh && canTell ? whileLaidOut : whileUnboxed;
+  const which = (last && changed!.elements) ?? elements.keys();
+  const asKnown = (property: string): Ints =>
+    last && changed!.elements ? last.computed[property]!.slice() : column();
   const computed = {
     ...last?.computed,
     ...(again.computed.length + again.relative.length > 0
-      ? readComputed(elements, again, used, strings, of, column, few)
+      ? readComputed(elements, which, again, used, strings, of, asKnown, few)
       : {}),
   };
   // Boxes were made anew, and what moves them goes on, unless it is held again; whoever waits for the reading does not
@@ -235,8 +270,8 @@ export function read(
     count,
     unread: tree.unread,
     strings,
-    parent: Int32Array.from(tree.parent),
-    via: Int32Array.from(tree.via),
+    parent: last?.parent ?? Int32Array.from(tree.parent),
+    via: last?.via ?? Int32Array.from(tree.via),
     tag: named.tag,
     idName: named.idName,
     classes: named.classes,
@@ -245,15 +280,33 @@ export function read(
     scrolls: Float64Array.from(out.scrolls),
     used,
     computed,
-    attributes: Int32Array.from(named.attributes),
-    closed: Int32Array.from(named.closed),
-    texts: Float64Array.from(texts),
+    attributes: named.attributes,
+    closed: named.closed,
+    texts: Float64Array.from(pieces),
     fonts: Float64Array.from(fonts),
     natural: Float64Array.from(full ? naturalOf(elements) : []),
     pseudos,
     ...matched,
   };
-  if (full) memory = { plan, elements, strings, named, used, displays, computed, matched, rects: out.rects };
+  if (full) {
+    memory = {
+      plan,
+      elements,
+      parent: reading.parent,
+      via: reading.via,
+      indexOf,
+      runs,
+      pseudos,
+      strings,
+      named,
+      used,
+      displays,
+      computed,
+      matched,
+      rects: out.rects,
+    };
+    watchTexts();
+  }
   return { reading, elements };
 }
 
@@ -313,7 +366,7 @@ function readUsed(
   scrollY: number,
   broken: boolean,
   last: Last | null,
-): { used: Record<string, Ints>; displays: string[] } {
+): { used: Record<string, Ints>; displays: string[]; hidden: Uint8Array } {
   const used: Record<string, Ints> = {};
   const { rare: _rare, pseudo: _pseudo, relative: _relative, ...groups } = wanted;
   for (const property of Object.values(groups).flat()) used[property] ??= column();
@@ -321,30 +374,44 @@ function readUsed(
   const always = wanted.used.map((property) => [property, used[property]!] as const);
   const displays: string[] = new Array<string>(elements.length);
   const displayColumn = last ? null : used['display']!;
-  const known = (property: 'position' | 'overflow', i: number, style: CSSStyleDeclaration): string =>
-    last && !last.isFresh(property) ? (last.strings[last.used[property]![i]!] ?? '') : style[property];
-  const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, of);
+  // Elements that are not displayed, or in one that is not.
+  const hidden = new Uint8Array(elements.length);
+  let element = document.documentElement;
+  let style: CSSStyleDeclaration | null = null;
+  const own = (): CSSStyleDeclaration => (style ??= getComputedStyle(element));
+  const value = (property: string): number => of(own().getPropertyValue(property));
+  const known = (property: 'position' | 'overflow', i: number): string =>
+    last && !last.isFresh(property) ? (last.strings[last.used[property]![i]!] ?? '') : own()[property];
+  const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, value);
   for (let i = 0; i < elements.length; i++) {
-    const element = elements[i]!;
-    const style = getComputedStyle(element);
+    element = elements[i] as HTMLElement;
+    style = null;
+    if (last && (last.displays[i] === 'none' || hidden[parent[i]!]) && copies!.whole(i)) {
+      hidden[i] = 1;
+      displays[i] = last.displays[i]!;
+      out.rects[i * 4] = scrollX;
+      out.rects[i * 4 + 1] = scrollY;
+      continue;
+    }
     const rect = element.getBoundingClientRect();
     out.rects[i * 4] = rect.left + scrollX;
     out.rects[i * 4 + 1] = rect.top + scrollY;
     out.rects[i * 4 + 2] = rect.width;
     out.rects[i * 4 + 3] = rect.height;
-    const display = last?.displays[i] ?? style.display;
+    const display = last?.displays[i] ?? own().display;
     displays[i] = display;
     if (displayColumn) displayColumn[i] = of(display);
+    if (display === 'none' || hidden[parent[i]!]) hidden[i] = 1;
     if (display === 'none') continue;
-    if (!copies?.sized(i, style))
+    if (!copies?.sized(i))
       for (let p = 0; p < always.length; p++) {
         const [property, into] = always[p]!;
-        into[i] = of(style.getPropertyValue(property));
+        into[i] = value(property);
       }
     const more = (properties: string[]) => {
-      for (const property of properties) used[property]![i] = of(style.getPropertyValue(property));
+      for (const property of properties) used[property]![i] = value(property);
     };
-    if (known('position', i, style) !== 'static' && !copies?.placed(i)) more(wanted.positioned);
+    if (known('position', i) !== 'static' && !copies?.placed(i)) more(wanted.positioned);
     if (display === 'inline' || broken) {
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
@@ -358,7 +425,7 @@ function readUsed(
       else if (display.endsWith('grid')) more(wanted.gridContainer);
       else if (display.endsWith('table')) more(wanted.table);
       const { clientWidth, clientHeight, scrollWidth, scrollHeight } =
-        known('overflow', i, style) === 'visible' ? NO_SCROLL : element;
+        known('overflow', i) === 'visible' ? NO_SCROLL : element;
       if (clientWidth + clientHeight > 0)
         out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
     }
@@ -366,7 +433,7 @@ function readUsed(
     if (above.endsWith('flex')) more(wanted.flexItem);
     else if (above.endsWith('grid')) more(wanted.gridItem);
   }
-  return { used, displays };
+  return { used, displays, hidden };
 }
 
 const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };

@@ -28,8 +28,9 @@ export const station: Station = {
   open: async (address, width, height) => {
     const own = next++;
     const holder = document.body.appendChild(document.createElement('div'));
-    // Engines take their time over frames that cannot be seen, so all lie in sight, over each other.
-    holder.style.cssText = 'position:absolute;inset:0 auto auto 0';
+    // Engines take their time over frames that cannot be seen, so all lie in sight, over each other, and small, since nobody
+    // looks at what is painted.
+    holder.style.cssText = 'position:absolute;inset:0 auto auto 0;transform:scale(0.02);transform-origin:0 0';
     try {
       frames.set(own, await openFrame(holder, address, { width, height }));
     } catch (error) {

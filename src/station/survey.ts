@@ -1,6 +1,13 @@
 /** The order in which a page is asked: what it is, what its sheets mean to the engine, how it is laid out. */
 import type { ReadAsk, Requests, Verb } from '../collector/protocol.ts';
-import { FULL, MAX_ELEMENTS, OUTLINE, type Defaults, type Described } from '../core/boxes/reading.ts';
+import {
+  FULL,
+  MAX_ELEMENTS,
+  OUTLINE,
+  type Changed,
+  type Defaults,
+  type Described,
+} from '../core/boxes/reading.ts';
 import type { PlanRequest, Validity } from '../core/css/plan.ts';
 import { GEOMETRY } from '../core/css/properties.ts';
 
@@ -27,12 +34,12 @@ export async function survey(
   return { described, validity, defaults };
 }
 
-/** One reading at the frame's size. It is not checked yet: see `readingSchema`. `changed`: see `Requests.read`. */
+/** One reading at the frame's size. It is not checked yet: see `readingSchema`. `changed`: see `ReadAsk`. */
 export async function takeReading(
   page: Asker,
   size: { width: number; height: number },
   depth: 'full' | 'outline',
-  changed: string[] | null = null,
+  changed: Changed | null = null,
 ): Promise<{ reading: unknown; waited: string[] }> {
   // Where a few declarations changed, nothing is on its way, and the page is read before it can be painted.
   const waited = changed ? [] : (await page.ask('settle', { ...size, ms: 5000 })).waited;
@@ -40,7 +47,7 @@ export async function takeReading(
 }
 
 /** What is asked for one reading. */
-export const asked = (depth: 'full' | 'outline', changed: string[] | null = null): ReadAsk => ({
+export const asked = (depth: 'full' | 'outline', changed: Changed | null = null): ReadAsk => ({
   depth,
   wanted: depth === 'full' ? FULL : OUTLINE,
   limit: MAX_ELEMENTS,

@@ -8,10 +8,33 @@ const set = (value: string, ...none: string[]): boolean => value !== '' && !none
 
 const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale', 'perspective'] as const;
 
+/** What makes a box hold fixed ones, with the value at which it does not. */
+const HOLDING: readonly (readonly [property: string, none: string])[] = [
+  ...TRANSFORMS.map((property) => [property, 'none'] as const),
+  ['filter', 'none'],
+  ['backdrop-filter', 'none'],
+  ['contain', 'none'],
+  ['content-visibility', 'visible'],
+  ['will-change', 'auto'],
+];
+
+/** 1 for elements that say something of it: most do not. */
+function holding({ used, strings, count }: RawReading): Uint8Array {
+  const out = new Uint8Array(count);
+  for (const [property, none] of HOLDING) {
+    const column = used[property];
+    if (!column) continue;
+    const nothing = strings.indexOf(none);
+    for (let i = 0; i < count; i++) if (column[i]! >= 0 && column[i] !== nothing) out[i] = 1;
+  }
+  return out;
+}
+
 /** Why transforms, filters, containment and the like make a box the containing block of fixed ones too; null: they do not. */
 export function holdsFixed(tree: BoxTree, element: number): string | null {
-  const { reading, kinds } = tree;
-  if (kinds[element] === 'inline') return null;
+  const { reading, kinds, late } = tree;
+  late.holding ??= holding(reading);
+  if (kinds[element] === 'inline' || !late.holding[element]) return null;
   const text = (property: string) => usedText(reading, property, element);
   for (const property of TRANSFORMS)
     if (set(text(property), 'none')) return `${property} is not none (CSS Transforms 1 §3)`;

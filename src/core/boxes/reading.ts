@@ -111,7 +111,7 @@ export const readingSchema = z
     for (const list of reading.containers)
       if (!within(list, 0, count)) say('containers', 'name elements that do not exist');
     for (const name of ['rects', 'texts', 'fonts', 'natural'] as const)
-      if (!reading[name].every(Number.isFinite)) say(name, 'are not all finite numbers');
+      if (!areFinite(reading[name])) say(name, 'are not all finite numbers');
     if (reading.pseudos.some(({ element }) => element >= count))
       say('pseudos', 'name elements that do not exist');
     if (!areTexts(reading.texts, count)) say('texts', 'are not pieces of elements that exist');
@@ -123,7 +123,7 @@ export const readingSchema = z
 function areTexts(texts: Float64Array, count: number): boolean {
   let at = 0;
   while (at < texts.length) {
-    const [element, , , pieces] = texts.subarray(at, at + 4);
+    const [element, pieces] = [texts[at], texts[at + 3]];
     if (element === undefined || pieces === undefined || pieces < 0 || element < 0 || element >= count)
       return false;
     at += 4 + pieces * 4;
@@ -131,9 +131,25 @@ function areTexts(texts: Float64Array, count: number): boolean {
   return at === texts.length;
 }
 
-function within(list: Int32Array, low: number, high: number): boolean {
-  for (let i = 0; i < list.length; i++) if (list[i]! < low || list[i]! >= high) return false;
+function areFinite(list: Float64Array): boolean {
+  for (let i = 0; i < list.length; i++) if (!Number.isFinite(list[i])) return false;
   return true;
+}
+
+/** The least and the greatest number of a list: readings of one page share the lists that are the same in them. */
+const extremes = new WeakMap<Int32Array, [least: number, greatest: number]>();
+
+function within(list: Int32Array, low: number, high: number): boolean {
+  let known = extremes.get(list);
+  if (!known) {
+    known = [Infinity, -Infinity];
+    for (let i = 0; i < list.length; i++) {
+      if (list[i]! < known[0]) known[0] = list[i]!;
+      if (list[i]! > known[1]) known[1] = list[i]!;
+    }
+    extremes.set(list, known);
+  }
+  return known[0] >= low && known[1] < high;
 }
 
 export type RawReading = z.infer<typeof readingSchema>;
@@ -215,6 +231,14 @@ export function fromStored(stored: unknown): RawReading {
     return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, revive(inner)]));
   };
   return readingSchema.parse(revive(stored));
+}
+
+/** What can be another value than in the reading before, besides what layout makes of it. */
+export interface Changed {
+  /** Names under which readings hold values. */
+  properties: string[];
+  /** The elements that alone can have other values of them; null: any. */
+  elements: number[] | null;
 }
 
 /** Properties that a reading asks for, in groups that only some elements need. */

@@ -27,6 +27,8 @@ interface Late {
   tables?: Map<number, TableGrid>;
   attributes?: Map<string, string>;
   areas?: Map<number, Areas>;
+  /** 1 for elements that may hold fixed boxes: see `holdsFixed`. */
+  holding?: Uint8Array;
 }
 
 export const inside = (tree: BoxTree): Inside => (tree.late.inside ??= insideOf(tree.reading));

@@ -1,4 +1,5 @@
 /** What is said of an element: every declaration that applies to it, reduced to longhands and in the order of the cascade. */
+import type { SourceDocument } from './document.ts';
 import type { Plan } from './plan.ts';
 import { hintsOf } from './presentational.ts';
 import { physical } from './properties.ts';
@@ -104,8 +105,12 @@ export function candidates(
 }
 
 /** Whether an element may have declarations that are no rule's: of its attributes, or of its table's. */
-const hasOwn = (styles: Styles, element: number): boolean =>
-  styles.attributes.has(element) || /^(td|th)$/.test(tagOf(styles.reading, element));
+function hasOwn(styles: Styles, element: number): boolean {
+  const own = styles.attributes.get(element);
+  // An address says nothing of how what has it looks.
+  if (own && (own.size > 1 || !own.has('href'))) return true;
+  return /^(td|th)$/.test(tagOf(styles.reading, element));
+}
 
 const numbers = new WeakMap<Match['selector'], number>();
 let last = 0;
@@ -246,18 +251,24 @@ function whyDropped({ property, value }: Declaration): string {
   return value === '' ? 'the declaration has no value' : `the engine does not take “${value}” for ${property}`;
 }
 
+/** Style attributes of a page, by what they say and where. */
+const inlineSheets = new WeakMap<SourceDocument, Map<string, Sheet>>();
+
 function inlineSheet(styles: Styles, element: number): Sheet | null {
   const text = attributeOf(styles, element, 'style');
   if (text === null) return null;
   const at = styles.sources[element]?.attributes['style'];
-  const known = at?.value === text;
-  return parseSheet({
-    file: styles.document.path,
-    text,
-    line: known ? at.line : 0,
-    column: known ? at.column + 'style="'.length : 0,
-    form: 'attribute',
-  });
+  const isAsWritten = at?.value === text;
+  const line = isAsWritten ? at.line : 0;
+  const column = isAsWritten ? at.column + 'style="'.length : 0;
+  let ofPage = inlineSheets.get(styles.document);
+  if (!ofPage) inlineSheets.set(styles.document, (ofPage = new Map()));
+  const key = `${line}:${column} ${text}`;
+  const known = ofPage.get(key);
+  if (known) return known;
+  const sheet = parseSheet({ file: styles.document.path, text, line, column, form: 'attribute' });
+  ofPage.set(key, sheet);
+  return sheet;
 }
 
 function sourceIn(sheet: Sheet, declaration: Declaration, selector: string): Source {

@@ -19,10 +19,13 @@ export interface Sight {
 
 const known = new WeakMap<Analysis, Sight>();
 
-const overflowOf = (tree: BoxTree, element: number): [string, string] => {
-  const [x = 'visible', y = x] = usedText(tree.reading, 'overflow', element).split(' ');
+const overflowOf = (tree: BoxTree, element: number): [string, string] =>
+  overflowIn(usedText(tree.reading, 'overflow', element));
+
+function overflowIn(text: string): [string, string] {
+  const [x = 'visible', y = x] = text.split(' ');
   return [x, y];
-};
+}
 
 export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean => {
   const [x, y] = overflowOf(tree, element);
@@ -47,10 +50,9 @@ export const isThing = (tree: BoxTree, element: number): boolean =>
   isReplaced(tree.reading, element) || CONTROLS.test(tagOf(tree, element));
 
 /** A box that is kept for those who hear the page, and hidden from those who see it. */
-function isHiddenHelper(analysis: Analysis, element: number): boolean {
+function isHiddenHelper(analysis: Analysis, element: number, position: string): boolean {
   const { tree, reading } = analysis;
   const { width, height } = rectOf(reading, element);
-  const position = usedText(reading, 'position', element);
   if (width <= 1.05 && height <= 1.05 && (clips(tree, element, 'x') || position === 'absolute')) return true;
   if (position !== 'absolute' && position !== 'fixed') return false;
   const clip = resolve(analysis.styles, element, 'clip').value;
@@ -60,7 +62,6 @@ function isHiddenHelper(analysis: Analysis, element: number): boolean {
 /** Whether a fixed box waits beside the view, moved there by its own declarations: nothing scrolls it into sight. */
 function waitsBeside(analysis: Analysis, element: number): boolean {
   const { reading, styles } = analysis;
-  if (usedText(reading, 'position', element) !== 'fixed') return false;
   const { x, y, width, height } = rectOf(reading, element);
   const { scrollX, scrollY } = reading.document;
   const [left, top] = [x - scrollX, y - scrollY];
@@ -72,33 +73,40 @@ function waitsBeside(analysis: Analysis, element: number): boolean {
   );
 }
 
+function clippingOf(tree: BoxTree): Uint8Array {
+  const { count } = tree;
+  const { used, strings } = tree.reading;
+  const out = new Uint8Array(count);
+  const visible = strings.indexOf('visible');
+  const overflow = used['overflow'];
+  for (let i = 0; i < count; i++)
+    if (overflow && overflow[i]! >= 0 && overflow[i] !== visible)
+      out[i] = (clips(tree, i, 'x') ? 1 : 0) + (clips(tree, i, 'y') ? 2 : 0);
+  return out;
+}
+
 export function sightOf(analysis: Analysis): Sight {
   const made = known.get(analysis);
   if (made) return made;
   const { tree, reading } = analysis;
   const visible = new Array<boolean>(tree.count).fill(false);
   const clipper = new Int32Array(tree.count).fill(-1);
-  const clipping = Uint8Array.from(
-    { length: tree.count },
-    (_, i) => (clips(tree, i, 'x') ? 1 : 0) + (clips(tree, i, 'y') ? 2 : 0),
-  );
+  const clipping = clippingOf(tree);
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
     const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree, parent));
     // What is hidden by visibility can show what is in it again (CSS Display 4 §4).
     const shown = parent < 0 || visible[parent]! || usedText(reading, 'visibility', parent) === 'hidden';
-    const opacity = Number(usedText(reading, 'opacity', i) || '1');
+    const position = usedText(reading, 'position', i);
     visible[i] =
       shown &&
       !inSvg &&
       (hasBox(tree, i) || tree.kinds[i] === 'contents') &&
-      usedText(reading, 'visibility', i) !== 'hidden' &&
-      usedText(reading, 'visibility', i) !== 'collapse' &&
-      opacity > 0.01 &&
-      !isHiddenHelper(analysis, i) &&
-      !waitsBeside(analysis, i);
+      !/^(hidden|collapse)$/.test(usedText(reading, 'visibility', i)) &&
+      Number(usedText(reading, 'opacity', i) || '1') > 0.01 &&
+      !isHiddenHelper(analysis, i, position) &&
+      !(position === 'fixed' && waitsBeside(analysis, i));
     // What is positioned is clipped from its containing block up (CSS Overflow 3 §3.1).
-    const position = usedText(reading, 'position', i);
     const from = position === 'absolute' || position === 'fixed' ? tree.containingBlock[i]! : parent;
     clipper[i] = from < 0 ? -1 : clipping[from]! > 0 ? from : clipper[from]!;
   }

@@ -10,15 +10,24 @@ export interface Scanning<T> {
   step: number | ((value: number) => number);
   /** Values at which something is likely to change: the first ones, going up, of a new state. */
   edges: readonly number[];
-  look: (value: number) => Promise<T>;
+  /** `worker`: which of those at work looks, from 0. Each keeps to values near to its last. */
+  look: (value: number, worker: number) => Promise<T>;
   /** Whether two looks show the same. */
   isSame: (a: T, b: T) => boolean;
+  /**
+   * The first value, going up, at which two looks that differ are likely to change from one to the other, by themselves and
+   * by those before and behind them; null: halfway.
+   */
+  guess?: (low: T, high: T, below?: T, above?: T) => number | null;
   /** How many looks may be under way at once. */
   parallel?: number;
   signal?: { readonly aborted: boolean };
   /** `done` looks of about `expected` have been taken. */
   progress?: (value: number, look: T, done: number, expected: number) => void;
 }
+
+/** Guesses after which halving is surer. */
+const MOST_GUESSES = 4;
 
 /** All looks taken, in ascending order of whole values. Throws `Stopped.` where the signal is aborted. */
 export async function scan<T>({
@@ -28,6 +37,7 @@ export async function scan<T>({
   edges,
   look,
   isSame,
+  guess,
   parallel = 1,
   signal,
   progress,
@@ -49,21 +59,48 @@ export async function scan<T>({
   }
   const after = (value: number): number => value + Math.max(1, typeof step === 'number' ? step : step(value));
   for (let value = after(from); value < to; value = after(value)) ask(value);
-  waiting.sort((a, b) => a - b);
   const order = new Sorted(asked);
+  /** Guesses in a row that led to a value and did not part its state from another. */
+  const guesses = new Map<number, number>();
+  const between = (low: number, high: number, a: T, b: T): number => {
+    const made = Math.max(guesses.get(low) ?? 0, guesses.get(high) ?? 0);
+    const [below] = order.around(low);
+    const [, above] = order.around(high);
+    const lookAt = (value: number | null) => (value === null ? undefined : known.get(value));
+    const first = made < MOST_GUESSES ? (guess?.(a, b, lookAt(below), lookAt(above)) ?? null) : null;
+    // Before the first of the new state the old one is seen, and then that it is the first.
+    const value = first === null ? (low + high) >> 1 : first - 1 > low ? first - 1 : first;
+    const within = Math.min(high - 1, Math.max(low + 1, value));
+    if (first !== null) guesses.set(within, made + 1);
+    return within;
+  };
   const settle = (low: number, high: number): void => {
     const [a, b] = [known.get(low), known.get(high)];
-    if (a === undefined || b === undefined || high - low <= 1 || isSame(a, b)) return;
-    const middle = (low + high) >> 1;
-    ask(middle);
-    order.add(middle);
+    if (a === undefined || b === undefined) return;
+    if (isSame(a, b)) return;
+    if (high - low <= 1) {
+      guesses.delete(low);
+      guesses.delete(high);
+      return;
+    }
+    const value = between(low, high, a, b);
+    ask(value);
+    order.add(value);
   };
-  const worker = async (): Promise<void> => {
+  // Where each worker looked last: at first they are spread over the range.
+  const last = Array.from({ length: parallel }, (_, i) => from + ((to - from) * i) / Math.max(1, parallel - 1));
+  const next = (worker: number): number | undefined => {
+    const off = (value: number): number => Math.abs(value - last[worker]!);
+    const nearest = waiting.reduce((best, value, i) => (off(value) < off(waiting[best]!) ? i : best), 0);
+    return waiting.splice(nearest, 1)[0];
+  };
+  const work = async (worker: number): Promise<void> => {
     for (;;) {
       if (signal?.aborted) throw new Error('Stopped.');
-      const value = waiting.shift();
+      const value = next(worker);
       if (value === undefined) return;
-      const seen = await look(value);
+      last[worker] = value;
+      const seen = await look(value, worker);
       known.set(value, seen);
       progress?.(value, seen, known.size, asked.size);
       const [before, after] = order.around(value);
@@ -72,7 +109,7 @@ export async function scan<T>({
     }
   };
   while (waiting.length > 0)
-    await Promise.all(Array.from({ length: Math.min(parallel, waiting.length) }, worker));
+    await Promise.all(Array.from({ length: Math.min(parallel, waiting.length) }, (_, i) => work(i)));
   return new Map([...known].sort(([a], [b]) => a - b));
 }
 

@@ -1,4 +1,5 @@
 /** Symptoms that a user can state: a number of a reading, and what it must be. */
+import { linesAt } from '../boxes/ownlines.ts';
 import { inside, hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
 import { elementAt, labelOf, pathOf } from '../boxes/label.ts';
 import type { RawReading } from '../boxes/reading.ts';
@@ -118,8 +119,7 @@ export function linesIn(tree: BoxTree, element: number): number {
     for (const { pieces } of inside(tree).texts.get(i) ?? [])
       for (const { y, height } of pieces) if (height > 0) tops.push(y + height / 2);
   }
-  tops.sort((a, b) => a - b);
-  return tops.filter((one, i) => i === 0 || one - tops[i - 1]! > 3).length;
+  return linesAt(Float64Array.from(tops).sort());
 }
 
 /** How far a number is from what is wanted; 0: it is met. */

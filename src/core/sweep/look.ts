@@ -1,7 +1,7 @@
 /** What a sweep keeps of the reading at one width. */
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
-import { linesIn } from '../search/symptom.ts';
+import { linesOfEach } from '../boxes/ownlines.ts';
 import type { FindingKind, Suspect } from '../findings/finding.ts';
 import { detectAll } from '../findings/index.ts';
 import type { Axis } from '../geometry/rect.ts';
@@ -26,6 +26,8 @@ export interface Look {
   clientWidth: number;
   clientHeight: number;
   shape: Map<string, string>;
+  /** By keys of the shape: px by which something must be wider, or about so many, for what is said of it to change. */
+  short: Map<string, number>;
   found: Map<string, FoundAt>;
   /** The same for two widths where nothing but sizes and places is different. */
   sign: string;
@@ -51,7 +53,7 @@ const LAST = 0.4;
 export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
   const { reading, tree } = analysis;
   const { document, viewport } = reading;
-  const shape = shapeOf(analysis);
+  const { shape, short } = shapeOf(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   const places = new Map<string, number>();
@@ -64,7 +66,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
       bands.set(key, { kind, axis, px, subject, other, what, form });
   }
   const lines = new Uint8Array(reading.count);
-  for (let i = 0; i < reading.count; i++) lines[i] = Math.min(255, linesIn(tree, i));
+  linesOfEach(tree).forEach((number, i) => (lines[i] = Math.min(255, number)));
   return {
     width: viewport.width,
     scrollWidth: document.scrollWidth,
@@ -72,6 +74,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     clientWidth: document.clientWidth,
     clientHeight: document.clientHeight,
     shape,
+    short,
     found: bands,
     // What is too large at one width and too small at another is right somewhere between. Where one place of several gets
     // better, it may go through something else on the way.

@@ -4,7 +4,8 @@
  */
 import type { Analysis } from '../analysis.ts';
 import { ownLines } from '../boxes/ownlines.ts';
-import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
+import { fontKey } from '../boxes/inside.ts';
+import { childrenOf, edgesOf, hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { scrollsOn, tagOf } from '../findings/sight.ts';
 
 /** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
@@ -27,11 +28,21 @@ const MOST_LINES = 3;
 /** Of more boxes than this only the number of rows is told. */
 const MOST_BOXES = 12;
 
-export function shapeOf({ reading, tree }: Analysis): Map<string, string> {
+/** `short`: px by which what a key is of must be wider, or about so many, for its word to be another. */
+export function shapeOf({ reading, tree }: Analysis): {
+  shape: Map<string, string>;
+  short: Map<string, number>;
+} {
   const out = new Map<string, string>();
-  const put = (part: Part, of: number, word: string) => out.set(keyOfPart(part, of), word);
+  const short = new Map<string, number>();
+  const put = (part: Part, of: number, word: string, lacks = 0) => {
+    const key = keyOfPart(part, of);
+    out.set(key, word);
+    if (lacks > 0) short.set(key, lacks);
+  };
   const { document } = reading;
-  put('page', 0, document.scrollWidth - document.clientWidth >= LEAST ? 'scrolls' : 'fits');
+  const beyond = document.scrollWidth - document.clientWidth;
+  put('page', 0, beyond >= LEAST ? 'scrolls' : 'fits', beyond);
   reading.media.forEach((holds, i) => put('media', i, holds ? 'holds' : 'fails'));
   reading.containers.forEach((list, i) => put('container', i, String(list.length)));
   const shown = new Uint8Array(tree.count);
@@ -50,22 +61,40 @@ export function shapeOf({ reading, tree }: Analysis): Map<string, string> {
     );
     if (hasOneLine(tree, i)) {
       const lines = ownLines(tree, i);
-      if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
+      if (lines > 0)
+        put('lines', i, String(Math.min(lines, MOST_LINES)), lines > 1 ? shortOfALine(tree, i) : 0);
     }
   }
   for (let i = 0; i < tree.count; i++) {
     if (!shown[i]) continue;
     const rows = rowsOf(tree, i, shown);
-    if (rows) put('rows', i, rows);
+    if (rows) put('rows', i, rows.words, rows.short);
   }
   const { scrolls } = reading;
   for (let at = 0; at + 4 < scrolls.length; at += 5) {
     const element = scrolls[at]!;
     if (!shown[element] || !scrollsOn(tree, element, 'x') || /^(html|body)$/.test(tagOf(tree, element)))
       continue;
-    put('scroll', element, scrolls[at + 3]! - scrolls[at + 1]! >= 1 ? 'scrolls' : 'fits');
+    const more = scrolls[at + 3]! - scrolls[at + 1]!;
+    put('scroll', element, more >= 1 ? 'scrolls' : 'fits', more);
   }
-  return out;
+  return { shape: out, short };
+}
+
+/** Px by which a box must be wider for its own text to stand on one line. */
+function shortOfALine(tree: BoxTree, element: number): number {
+  const { reading } = tree;
+  let [needed, pieces] = [0, 0];
+  for (const run of inside(tree).texts.get(element) ?? [])
+    for (const { width } of run.pieces) {
+      needed += width;
+      pieces++;
+    }
+  // Where a line ends, a space is left out.
+  needed += (pieces - 1) * (inside(tree).fonts.get(fontKey(reading, element))?.space ?? 0);
+  const { left, right } = edgesOf(reading, 'padding', element);
+  const border = edgesOf(reading, 'border-width', element);
+  return needed + left + right + border.left + border.right - rectOf(reading, element).width;
 }
 
 /** Whether a text is of the kind that is meant to stand on one line: a heading, a control, an entry of a bar. */
@@ -79,8 +108,8 @@ function hasOneLine(tree: BoxTree, element: number): boolean {
 }
 
 /** How boxes that can stand beside each other are set: how many in each row, and their order where it is not their own. */
-function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): string | null {
-  const boxes: { nth: number; x: number; top: number; bottom: number }[] = [];
+function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: string; short: number } | null {
+  const boxes: { nth: number; x: number; width: number; top: number; bottom: number }[] = [];
   let isSet = false;
   for (const [nth, child] of childrenOf(tree, element).entries()) {
     if (!shown[child] || !hasBox(tree, child)) continue;
@@ -89,7 +118,7 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): string | nul
     const { x, y, width, height } = rectOf(tree.reading, child);
     if (width < 1 || height < 1) continue;
     if (/^(flex-item|grid-item|float|inline-block)$/.test(kind)) isSet = true;
-    boxes.push({ nth, x, top: y, bottom: y + height });
+    boxes.push({ nth, x, width, top: y, bottom: y + height });
   }
   if (!isSet || boxes.length < 2) return null;
   const rows: (typeof boxes)[] = [];
@@ -104,6 +133,29 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): string | nul
   const order = rows.flatMap((row) => [...row].sort((a, b) => a.x - b.x).map(({ nth }) => nth));
   const isOwn = order.every((nth, i) => i === 0 || nth > order[i - 1]!);
   const most = Math.max(...counts);
-  if (boxes.length > MOST_BOXES) return `${most} of ${boxes.length}, ${counts.length} rows`;
-  return `${counts.join('+')}${isOwn || most === 1 ? '' : ` (${order.map((nth) => nth + 1).join(' ')})`}`;
+  const sorted = rows.map((row) => [...row].sort((a, b) => a.x - b.x));
+  const short = Math.min(...sorted.map((row, i) => shortOfOneMore(tree, element, row, sorted[i + 1]?.[0])));
+  const words =
+    boxes.length > MOST_BOXES
+      ? `${most} of ${boxes.length}, ${counts.length} rows`
+      : `${counts.join('+')}${isOwn || most === 1 ? '' : ` (${order.map((nth) => nth + 1).join(' ')})`}`;
+  return { words, short: Number.isFinite(short) ? short : 0 };
+}
+
+interface Span {
+  x: number;
+  width: number;
+}
+
+/** Px by which a box must be wider for a row in it to take the first of the next as well, as far apart as those in it are. */
+function shortOfOneMore(tree: BoxTree, element: number, row: Span[], next: Span | undefined): number {
+  if (!next) return Infinity;
+  const { reading } = tree;
+  const [first, second] = [row[0]!, row[1]];
+  const { left, right } = edgesOf(reading, 'padding', element);
+  const border = edgesOf(reading, 'border-width', element);
+  const gap = second ? Math.max(0, second.x - first.x - first.width) : 0;
+  const end = row.at(-1)!;
+  const needed = end.x + end.width - first.x + gap + next.width;
+  return needed - (rectOf(reading, element).width - left - right - border.left - border.right);
 }

@@ -1,4 +1,5 @@
 /** What edits of declarations can change in a reading besides layout, so that no more than that need be read again. */
+import type { Changed } from '../boxes/reading.ts';
 import type { Edit } from './edit.ts';
 
 const INSETS = ['top', 'right', 'bottom', 'left', 'inset'];
@@ -33,8 +34,8 @@ for (const name of (
 /** The names under which a reading holds what a declaration of a property can change besides layout; null: anything. */
 export const namesOf = (property: string): readonly string[] | null => NARROW[property] ?? null;
 
-/** The names under which a reading holds what is another value by these edits in the place of those; null: anything can be. */
-export function changedBy(before: readonly Edit[], after: readonly Edit[]): string[] | null {
+/** What a reading can hold other values of by these edits in the place of those; null: anything can be another. */
+export function changedBy(before: readonly Edit[], after: readonly Edit[]): Changed | null {
   const out = new Set<string>();
   for (const [some, others] of [
     [before, after],
@@ -48,5 +49,5 @@ export function changedBy(before: readonly Edit[], after: readonly Edit[]): stri
       if (!names) return null;
       for (const name of names) out.add(name);
     }
-  return [...out];
+  return { properties: [...out], elements: null };
 }

@@ -15,7 +15,7 @@ import type { Mode, Profile } from '../../../core/defaults/profile.ts';
 import { asksTheSame, type PlanRequest } from '../../../core/css/plan.ts';
 import { makeTaken, type Taken } from '../../../core/css/taken.ts';
 import { layeredBoth, underlays } from '../../../core/defaults/underlay.ts';
-import { readingSchema } from '../../../core/boxes/reading.ts';
+import { readingSchema, type Changed } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
@@ -71,7 +71,7 @@ export interface Opened {
    * A full reading at the size at hand, reasoned about. `changed`: nothing but the width is another than last time, and what
    * depends on it besides layout (`varying`); null: anything may be another.
    */
-  measure: (changed?: string[] | null) => Promise<Analysis>;
+  measure: (changed?: Changed | null) => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
   complete: <T>(analysis: Analysis, run: () => T) => Promise<T>;
   resize: (size: { width: number; height: number }) => Promise<void>;

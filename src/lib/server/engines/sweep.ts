@@ -5,6 +5,7 @@ import { detectAll } from '../../../core/findings/index.ts';
 import { scan } from '../../../core/search/scan.ts';
 import { movingBoxes, varying } from '../../../core/sweep/varying.ts';
 import { stepAt } from '../../../core/sweep/step.ts';
+import { guessBetween } from '../../../core/sweep/guess.ts';
 import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
 import type { Opened } from './headless.ts';
 
@@ -26,8 +27,8 @@ export async function sweepOn(
   const analysis = firsts[0]!;
   const changed = varying(analysis);
   const moving = movingBoxes(analysis);
+  const { parent } = analysis.reading;
   const pool: ContentWidths = new Map();
-  const free = [...frames];
   const looks = await scan({
     from,
     to,
@@ -35,18 +36,15 @@ export async function sweepOn(
     edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
     parallel: frames.length,
     isSame: isSameLook,
+    guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
     ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
-    look: async (width) => {
-      const frame = free.pop()!;
-      try {
-        await frame.resize({ width, height });
-        const at = await frame.measure(changed);
-        // A scan of every width is what others are held against: it takes nothing for granted.
-        if (moving && step !== 1) shareIntrinsic(pool, at, moving);
-        return lookAt(at, await frame.complete(at, () => detectAll(at)));
-      } finally {
-        free.push(frame);
-      }
+    look: async (width, worker) => {
+      const frame = frames[worker]!;
+      await frame.resize({ width, height });
+      const at = await frame.measure(changed);
+      // A scan of every width is what others are held against: it takes nothing for granted.
+      if (moving && step !== 1) shareIntrinsic(pool, at, moving);
+      return lookAt(at, await frame.complete(at, () => detectAll(at)));
     },
   });
   return { analysis, looks };

@@ -8,6 +8,11 @@ export interface Unpacker {
   unpack: (text: string) => unknown;
 }
 
+function bytesOf(base64: string): ArrayBuffer {
+  const { buffer, byteOffset, byteLength } = Buffer.from(base64, 'base64');
+  return (buffer as ArrayBuffer).slice(byteOffset, byteOffset + byteLength);
+}
+
 /** Reads the replies of one frame in the order in which they were packed. */
 export function makeUnpacker(): Unpacker {
   let last = new Map<string, unknown>();
@@ -32,8 +37,8 @@ export function makeUnpacker(): Unpacker {
         for (const [key, inner] of Object.entries(value)) {
           if (key === SAME) return keep(path, last.get(path));
           if (key === MORE) return keep(path, [...(last.get(path) as string[]), ...(inner as string[])]);
-          if (key === `${MARK}Int32Array`) return keep(path, Int32Array.from(inner as number[]));
-          if (key === `${MARK}Float64Array`) return keep(path, Float64Array.from(inner as number[]));
+          if (key === `${MARK}Int32Array`) return keep(path, new Int32Array(bytesOf(inner as string)));
+          if (key === `${MARK}Float64Array`) return keep(path, new Float64Array(bytesOf(inner as string)));
           if (typeof inner === 'object')
             (value as Record<string, unknown>)[key] = revive(inner, `${path}/${key}`);
         }

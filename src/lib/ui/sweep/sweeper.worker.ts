@@ -11,7 +11,7 @@ import {
 } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { labelOf, pathOf } from '$core/boxes/label.ts';
-import { checkedReading, type Defaults, type Described } from '$core/boxes/reading.ts';
+import { checkedReading, type Changed, type Defaults, type Described } from '$core/boxes/reading.ts';
 import { breakpointsOf } from '$core/css/breakpoints.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
 import { detectAll } from '$core/findings/index.ts';
@@ -20,6 +20,7 @@ import type { Point } from '$core/search/seek.ts';
 import { quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { across, type Across } from '$core/sweep/across.ts';
 import { stepAt } from '$core/sweep/step.ts';
+import { guessBetween } from '$core/sweep/guess.ts';
 import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
 import { movingBoxes, varying } from '$core/sweep/varying.ts';
@@ -29,7 +30,7 @@ import * as Comlink from 'comlink';
 
 /** A frame of the main thread, by its number. */
 export interface Measuring {
-  read: (frame: number, width: number, changed: string[] | null) => Promise<unknown>;
+  read: (frame: number, width: number, changed: Changed | null) => Promise<unknown>;
   intrinsic: (frame: number, batches: number[][]) => Promise<number[]>;
   progress: (done: number, expected: number) => void;
 }
@@ -74,11 +75,13 @@ const sweeper = {
     drawings = new Map();
     const make = (raw: unknown, last: Analysis | null = null) =>
       analyse(sources!, validity, defaults, checkedReading(raw), last);
-    const free = Array.from({ length: frames }, (_, i) => i);
-    const firsts = await Promise.all(free.map((frame) => measuring.read(frame, to, null)));
+    const firsts = await Promise.all(
+      Array.from({ length: frames }, (_, frame) => measuring.read(frame, to, null)),
+    );
     analysis = make(firsts[0]);
     const changed = varying(analysis);
     const moving = movingBoxes(analysis);
+    const { parent } = analysis.reading;
     const pool: ContentWidths = new Map();
     const lasts: Analysis[] = [];
     await scan({
@@ -88,22 +91,18 @@ const sweeper = {
       edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
       parallel: frames,
       isSame: isSameLook,
+      guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
       signal: own,
-      look: async (width) => {
-        const frame = free.pop()!;
-        try {
-          const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
-          if (moving) shareIntrinsic(pool, at, moving);
-          let found = detectAll(at);
-          for (let round = 0; round < 3 && at.wanting.size > 0; round++) {
-            learn(at, await measuring.intrinsic(frame, intrinsicBatches(at)));
-            found = detectAll(at);
-          }
-          drawings.set(width, drawingOf(at.reading));
-          return lookAt(at, found);
-        } finally {
-          free.push(frame);
+      look: async (width, frame) => {
+        const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
+        if (moving) shareIntrinsic(pool, at, moving);
+        let found = detectAll(at);
+        for (let round = 0; round < 3 && at.wanting.size > 0; round++) {
+          learn(at, await measuring.intrinsic(frame, intrinsicBatches(at)));
+          found = detectAll(at);
         }
+        drawings.set(width, drawingOf(at.reading));
+        return lookAt(at, found);
       },
       progress: (width, look, done, expected) => {
         looks.set(width, look);

@@ -1,5 +1,6 @@
 /** Sweeps of pages, each kept as long as the application is open: by revision, page and what is laid over it. */
 import type { Drawing } from '$core/boxes/drawing.ts';
+import type { Changed } from '$core/boxes/reading.ts';
 import type { Point } from '$core/search/seek.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import type { Edit } from '$core/trials/edit.ts';
@@ -81,7 +82,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     }
   }
 
-  async function read(frame: number, width: number, changed: string[] | null): Promise<unknown> {
+  async function read(frame: number, width: number, changed: Changed | null): Promise<unknown> {
     const one = frames[frame]!;
     const at = { width, height: HEIGHT };
     one.resize(width, HEIGHT);

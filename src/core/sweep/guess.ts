@@ -1,0 +1,60 @@
+/** Where between two looks something changes, as far as it can be told from them: a good guess saves the halving. */
+import type { FoundAt, Look } from './look.ts';
+import { partOfKey } from './shape.ts';
+
+/** Px of a finding below which it is none. */
+const LEAST = 1;
+
+/**
+ * The first width, going up, at which some of what differs is likely to be as at the higher one; null: nothing tells. `below`:
+ * the look before the lower one, `above`: that behind the higher one. `parent`: of the elements of all looks.
+ */
+export function guessBetween(
+  parent: ArrayLike<number>,
+  low: Look,
+  high: Look,
+  below?: Look,
+  above?: Look,
+): number | null {
+  const guesses: number[] = [];
+  const put = (width: number | null): void => {
+    if (width !== null && width > low.width - 1 && width < high.width + 1)
+      guesses.push(Math.min(high.width, Math.max(low.width + 1, width)));
+  };
+  for (const [key, short] of low.short) {
+    if (low.shape.get(key) === high.shape.get(key)) continue;
+    const { part, of } = partOfKey(key);
+    const grows = part === 'page' ? 1 : growth(parent, low, high, of, short);
+    if (grows > 0) put(Math.ceil(low.width + short / grows));
+  }
+  for (const [key, one] of low.found)
+    if (!high.found.has(key)) {
+      const falls = slope(one, low.width, below?.found.get(key), below?.width);
+      put(Math.floor(low.width + (one.px - LEAST) / falls) + 1);
+    }
+  for (const [key, one] of high.found)
+    if (!low.found.has(key)) {
+      const rises = slope(one, high.width, above?.found.get(key), above?.width);
+      put(Math.ceil(high.width - (one.px - LEAST) / rises));
+    }
+  // Where several change, the one in the middle parts the others.
+  guesses.sort((a, b) => a - b);
+  return guesses[guesses.length >> 1] ?? null;
+}
+
+/** Px by which a box grows with each of the page; that of the box around it where it grows no more than what it holds needs. */
+function growth(parent: ArrayLike<number>, low: Look, high: Look, element: number, short: number): number {
+  const by = high.width - low.width;
+  for (let at = element; at >= 0; at = parent[at]!) {
+    const grown = high.rects[at * 4 + 2]! - low.rects[at * 4 + 2]!;
+    if (grown >= short || at === 0) return grown / by;
+  }
+  return 0;
+}
+
+/** Px by which a finding is larger with each px nearer to a look at which it is larger; 1 where no other look tells. */
+function slope(one: FoundAt, width: number, farther?: FoundAt, at?: number): number {
+  if (!farther || at === undefined) return 1;
+  const steep = (farther.px - one.px) / Math.abs(at - width);
+  return steep > 0.01 ? steep : 1;
+}
