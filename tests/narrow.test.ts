@@ -158,8 +158,7 @@ describe('a narrow reading', () => {
         }));
       if (changed)
         for (const width of [360, 700, 701, 1400]) {
-          await opened.resize({ width, height: SIZE.height });
-          const analysis = await opened.measure(changed);
+          const analysis = await opened.measureAt({ width, height: SIZE.height }, changed);
           if (moving) shareIntrinsic(pool, analysis, moving);
           const narrow = asTexts(analysis.reading);
           const told = await found(analysis);

@@ -26,6 +26,15 @@ const isSame = (a: ArrayLike<unknown>, b: ArrayLike<unknown>): boolean => {
   return true;
 };
 
+const areSame = (a: (Numbers | null)[], b: (Numbers | null)[]): boolean =>
+  a.length === b.length &&
+  a.every((one, i) => {
+    const other = b[i]!;
+    return one === null || other === null
+      ? one === other
+      : one.constructor === other.constructor && isSame(one, other);
+  });
+
 /** Characters that are made of bytes at once: as many as one call can take. */
 const AT_ONCE = 8192;
 
@@ -42,7 +51,7 @@ function base64({ buffer, byteOffset, byteLength }: Numbers): string {
 /** Packs the replies of one frame; `since`: the number of the last that whoever reads them has, 0: none. */
 export function makePacker(): (reply: unknown, since: number) => string {
   /** Arrays of the last reply by where they stand in it; lists of objects as text. */
-  let last = new Map<string, Numbers | string[] | string>();
+  let last = new Map<string, Numbers | (Numbers | null)[] | string[] | string>();
   let number = 0;
   return (reply, since) => {
     const isKnown = since > 0 && since === number;
@@ -73,6 +82,12 @@ export function makePacker(): (reply: unknown, since: number) => string {
         const text = JSON.stringify(value);
         now.set(path, text);
         return was(path) === text ? { [SAME]: 1 } : value;
+      }
+      if (Array.isArray(value) && value.length > 0 && value.every((one) => one === null || isNumbers(one))) {
+        const lists = value as (Numbers | null)[];
+        now.set(path, lists);
+        const old = was(path);
+        if (Array.isArray(old) && areSame(old as typeof lists, lists)) return { [SAME]: 1 };
       }
       if (Array.isArray(value)) return value.map((one, i) => packed(one, `${path}/${i}`));
       return Object.fromEntries(

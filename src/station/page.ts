@@ -11,6 +11,8 @@ export interface Station {
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
   /** The same as `ask`, with both as text: JSON, and the reply told apart from that of number `since` (`makePacker`). */
   askPacked: (frame: number, verb: Verb, ask: string, since: number) => Promise<string>;
+  /** A reading at another size, as `askPacked` gives it. `settle`, `ask`: what is asked for both, as JSON. */
+  readAt: (frame: number, settle: string, ask: string, since: number) => Promise<string>;
   resize: (frame: number, width: number, height: number) => void;
   close: (frame: number) => void;
 }
@@ -22,6 +24,14 @@ function get(id: number): Frame {
   const frame = frames.get(id);
   if (!frame) throw new Error(`There is no frame ${id} in this station.`);
   return frame;
+}
+
+async function askPacked(frame: number, verb: Verb, ask: string, since: number): Promise<string> {
+  const reply = await get(frame).ask(verb, JSON.parse(ask) as never);
+  if (verb !== 'read') return makePacker()(reply, 0);
+  const pack = packers.get(frame) ?? makePacker();
+  packers.set(frame, pack);
+  return pack(reply, since);
 }
 
 export const station: Station = {
@@ -40,12 +50,12 @@ export const station: Station = {
     return own;
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
-  askPacked: async (frame, verb, ask, since) => {
-    const reply = await get(frame).ask(verb, JSON.parse(ask) as never);
-    if (verb !== 'read') return makePacker()(reply, 0);
-    const pack = packers.get(frame) ?? makePacker();
-    packers.set(frame, pack);
-    return pack(reply, since);
+  askPacked,
+  readAt: async (frame, settle, ask, since) => {
+    const size = JSON.parse(settle) as Requests['settle']['ask'];
+    get(frame).resize(size.width, size.height);
+    await get(frame).ask('settle', size);
+    return askPacked(frame, 'read', ask, since);
   },
   resize: (frame, width, height) => get(frame).resize(width, height),
   close: (id) => {

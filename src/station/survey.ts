@@ -34,6 +34,9 @@ export async function survey(
   return { described, validity, defaults };
 }
 
+/** How long a page may take for its size, its fonts and its pictures. */
+export const SETTLE_MS = 5000;
+
 /** One reading at the frame's size. It is not checked yet: see `readingSchema`. `changed`: see `ReadAsk`. */
 export async function takeReading(
   page: Asker,
@@ -42,7 +45,7 @@ export async function takeReading(
   changed: Changed | null = null,
 ): Promise<{ reading: unknown; waited: string[] }> {
   // Where a few declarations changed, nothing is on its way, and the page is read before it can be painted.
-  const waited = changed ? [] : (await page.ask('settle', { ...size, ms: 5000 })).waited;
+  const waited = changed ? [] : (await page.ask('settle', { ...size, ms: SETTLE_MS })).waited;
   return { reading: await page.ask('read', asked(depth, changed)), waited };
 }
 

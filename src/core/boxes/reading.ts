@@ -13,6 +13,16 @@ const floats = z.instanceof(Float64Array);
 const text = z.string().max(MAX_STRING);
 const size = z.number().finite();
 
+/** Lists that were looked through: readings of one page share those that are the same in them. */
+const sound = new WeakSet<readonly unknown[]>();
+const table = z.custom<string[]>((value) => {
+  if (!Array.isArray(value) || value.length > MAX_STRINGS) return false;
+  if (!sound.has(value) && !value.every((one) => typeof one === 'string' && one.length <= MAX_STRING))
+    return false;
+  sound.add(value);
+  return true;
+}, `must be a list of at most ${MAX_STRINGS} texts of at most ${MAX_STRING} characters`);
+
 /** How an element hangs on its parent: as a child, as a child of its shadow root, or as root of its frame's document. */
 export const VIA = { child: 0, shadow: 1, frame: 2 } as const;
 
@@ -46,7 +56,7 @@ export const readingSchema = z
     count: z.number().int().min(0).max(MAX_ELEMENTS),
     /** Elements that the page has beyond those read. 0: all were read. */
     unread: z.number().int().min(0),
-    strings: z.array(text).max(MAX_STRINGS),
+    strings: table,
     parent: ints,
     via: ints,
     tag: ints,

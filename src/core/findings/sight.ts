@@ -22,9 +22,15 @@ const known = new WeakMap<Analysis, Sight>();
 const overflowOf = (tree: BoxTree, element: number): [string, string] =>
   overflowIn(usedText(tree.reading, 'overflow', element));
 
+const overflows = new Map<string, [string, string]>();
+
 function overflowIn(text: string): [string, string] {
-  const [x = 'visible', y = x] = text.split(' ');
-  return [x, y];
+  let known = overflows.get(text);
+  if (!known) {
+    const [x = 'visible', y = x] = text.split(' ');
+    overflows.set(text, (known = [x, y]));
+  }
+  return known;
 }
 
 export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean => {

@@ -42,11 +42,12 @@ export function guessBetween(
   return guesses[guesses.length >> 1] ?? null;
 }
 
-/** Px by which a box grows with each of the page; that of the box around it where it grows no more than what it holds needs. */
+/** Px by which a box grows with each of the page, or the first around it that goes on growing. */
 function growth(parent: ArrayLike<number>, low: Look, high: Look, element: number, short: number): number {
   const by = high.width - low.width;
   for (let at = element; at >= 0; at = parent[at]!) {
     const grown = high.rects[at * 4 + 2]! - low.rects[at * 4 + 2]!;
+    // A box as wide as it needs to be grows no further, whatever room there is.
     if (grown >= short || at === 0) return grown / by;
   }
   return 0;

@@ -21,7 +21,7 @@ import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/tri
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
 import { changedBy } from '../../../core/trials/narrow.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
-import { survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
+import { asked, SETTLE_MS, survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import type { Underlays } from '../frames/overlays.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
@@ -67,11 +67,13 @@ export interface Opened {
   lay: (edits: readonly Edit[]) => Promise<Overlay>;
   /** The source's own texts of pages and style sheets, by path. */
   texts: () => Promise<Record<string, string>>;
+  /** A full reading at the size at hand, reasoned about. */
+  measure: () => Promise<Analysis>;
   /**
-   * A full reading at the size at hand, reasoned about. `changed`: nothing but the width is another than last time, and what
-   * depends on it besides layout (`varying`); null: anything may be another.
+   * The same at another size. `changed`: nothing is another than last time but that, and what depends on it besides layout
+   * (`varying`); null: anything may be another.
    */
-  measure: (changed?: Changed | null) => Promise<Analysis>;
+  measureAt: (size: { width: number; height: number }, changed: Changed | null) => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
   complete: <T>(analysis: Analysis, run: () => T) => Promise<T>;
   resize: (size: { width: number; height: number }) => Promise<void>;
@@ -87,6 +89,8 @@ interface Standing {
   address: string;
   frame: number;
   ask: Asker['ask'];
+  /** A full reading at a size of the viewport, in one go. */
+  readAt: (size: { width: number; height: number }, changed: Changed | null) => Promise<unknown>;
   /** The style sheet of other defaults that lies under it. */
   underlay: Underlays | null;
   /** Texts that it was opened with in the place of the source's own. */
@@ -124,18 +128,31 @@ export async function openHeadless(): Promise<Headless> {
       ([to, width, height]) => (window as unknown as { station: Station }).station.open(to, width, height),
       [address, size.width, size.height] as const,
     );
-  const askOf = (frame: number): Asker['ask'] => {
+  const askOf = (frame: number): Pick<Standing, 'ask' | 'readAt'> => {
     // Readings are of the same elements time after time; what else is asked is told as it is.
     const readings = makeUnpacker();
-    return async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
-      const { since, unpack } = verb === 'read' ? readings : makeUnpacker();
-      // As text, since what is handed on as it is gets looked at piece by piece on its way.
-      const text = await page.evaluate(
-        ([id, name, asked, last]) =>
-          (window as unknown as { station: Station }).station.askPacked(id, name as Verb, asked, last),
-        [frame, verb, JSON.stringify(ask), since()] as const,
-      );
-      return unpack(text) as Requests[V]['reply'];
+    return {
+      ask: async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
+        const { since, unpack } = verb === 'read' ? readings : makeUnpacker();
+        // As text, since what is handed on as it is gets looked at piece by piece on its way.
+        const text = await page.evaluate(
+          ([id, name, packed, last]) =>
+            (window as unknown as { station: Station }).station.askPacked(id, name as Verb, packed, last),
+          [frame, verb, JSON.stringify(ask), since()] as const,
+        );
+        return unpack(text) as Requests[V]['reply'];
+      },
+      readAt: async (size, changed) => {
+        const [settle, ask] = [{ ...size, ms: SETTLE_MS }, asked('full', changed)].map((one) =>
+          JSON.stringify(one),
+        );
+        const text = await page.evaluate(
+          ([id, at, packed, last]) =>
+            (window as unknown as { station: Station }).station.readAt(id, at, packed, last),
+          [frame, settle!, ask!, readings.since()] as const,
+        );
+        return readings.unpack(text);
+      },
     };
   };
   const shut = (frame: number): Promise<void> =>
@@ -144,10 +161,7 @@ export async function openHeadless(): Promise<Headless> {
   const bare = (mode: Mode, under: Underlays | null = null): Promise<Asker> => {
     const name = `${mode} ${under?.[mode] ?? ''}`;
     const known =
-      bareFrames.get(name) ??
-      openAt(bareAddress(mode, under), { width: 800, height: 600 }).then((frame) => ({
-        ask: askOf(frame),
-      }));
+      bareFrames.get(name) ?? openAt(bareAddress(mode, under), { width: 800, height: 600 }).then(askOf);
     bareFrames.set(name, known);
     return known;
   };
@@ -175,7 +189,7 @@ export async function openHeadless(): Promise<Headless> {
       base,
       address,
       frame,
-      ask: askOf(frame),
+      ...askOf(frame),
       texts,
       underlay,
       known: null,
@@ -243,23 +257,28 @@ export async function openHeadless(): Promise<Headless> {
     let standing = await openTexts(source, {}, first, scripts, under);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
-    const measure: Opened['measure'] = async (changed = null) => {
+    const reason = (known: Known, reading: unknown): Analysis => {
+      const { sources, validity, defaults, last } = known;
+      known.last = analyse(sources, validity, defaults, readingSchema.parse(reading), last);
+      return known.last;
+    };
+    const measure: Opened['measure'] = async () => {
       const known = await know(standing, source);
       plain ??= known.texts;
-      if (changed) await standing.ask('settle', { ...size, ms: 5000 });
       const { worn, read } = standing;
       const isQuiet = scripts === 'hold' && read !== null && read !== worn;
-      const narrow = changed ?? (isQuiet ? changedBy(read, worn) : null);
-      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', narrow);
+      const changed = isQuiet ? changedBy(read, worn) : null;
+      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
       standing.read = worn;
-      known.last = analyse(
-        known.sources,
-        known.validity,
-        known.defaults,
-        readingSchema.parse(reading),
-        known.last,
+      return reason(known, reading);
+    };
+    const resize: Opened['resize'] = async (wanted) => {
+      size = wanted;
+      standing.read = null;
+      await page.evaluate(
+        ([id, width, height]) => (window as unknown as { station: Station }).station.resize(id, width, height),
+        [standing.frame, wanted.width, wanted.height] as const,
       );
-      return known.last;
     };
     const close = async (): Promise<void> => {
       specimens.delete(standing.key);
@@ -270,7 +289,19 @@ export async function openHeadless(): Promise<Headless> {
         return standing.address;
       },
       ask: (verb, ask) => standing.ask(verb, ask),
-      measure: (changed) => measure(changed),
+      measure,
+      measureAt: async (wanted, changed) => {
+        if (!changed) {
+          await resize(wanted);
+          return measure();
+        }
+        const known = await know(standing, source);
+        plain ??= known.texts;
+        size = wanted;
+        const reading = await standing.readAt(wanted, changed);
+        standing.read = standing.worn;
+        return reason(known, reading);
+      },
       texts: async () => {
         if (!plain) await measure();
         return plain!;
@@ -335,15 +366,7 @@ export async function openHeadless(): Promise<Headless> {
         }
         return run();
       },
-      resize: async (wanted) => {
-        size = wanted;
-        standing.read = null;
-        await page.evaluate(
-          ([id, width, height]) =>
-            (window as unknown as { station: Station }).station.resize(id, width, height),
-          [standing.frame, wanted.width, wanted.height] as const,
-        );
-      },
+      resize,
       close,
     };
   };

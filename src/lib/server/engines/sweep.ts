@@ -40,8 +40,7 @@ export async function sweepOn(
     ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
     look: async (width, worker) => {
       const frame = frames[worker]!;
-      await frame.resize({ width, height });
-      const at = await frame.measure(changed);
+      const at = await frame.measureAt({ width, height }, changed);
       // A scan of every width is what others are held against: it takes nothing for granted.
       if (moving && step !== 1) shareIntrinsic(pool, at, moving);
       return lookAt(at, await frame.complete(at, () => detectAll(at)));

@@ -36,7 +36,10 @@ export function makeUnpacker(): Unpacker {
           );
         for (const [key, inner] of Object.entries(value)) {
           if (key === SAME) return keep(path, last.get(path));
-          if (key === MORE) return keep(path, [...(last.get(path) as string[]), ...(inner as string[])]);
+          if (key === MORE) {
+            const [old, more] = [last.get(path) as string[], inner as string[]];
+            return keep(path, more.length === 0 ? old : [...old, ...more]);
+          }
           if (key === `${MARK}Int32Array`) return keep(path, new Int32Array(bytesOf(inner as string)));
           if (key === `${MARK}Float64Array`) return keep(path, new Float64Array(bytesOf(inner as string)));
           if (typeof inner === 'object')

@@ -5,7 +5,7 @@ import type { Point } from '$core/search/seek.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
-import { survey, takeReading } from '$station/survey.ts';
+import { SETTLE_MS, survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
@@ -86,7 +86,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     const one = frames[frame]!;
     const at = { width, height: HEIGHT };
     one.resize(width, HEIGHT);
-    if (changed) await one.ask('settle', { ...at, ms: 5000 });
+    if (changed) await one.ask('settle', { ...at, ms: SETTLE_MS });
     return (await takeReading(one, at, 'full', changed)).reading;
   }
 
