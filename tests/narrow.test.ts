@@ -82,6 +82,55 @@ function asTexts({
   };
 }
 
+/** Small pages, each with something in it that is read in a way of its own. */
+const PAGES: { name: string; html: string; elements?: 'some' | 'all'; between?: string }[] = [
+  {
+    name: 'widths by the viewport, taken over by what is in them',
+    html: '<style>.a { width: 50vw; padding: 1px } .b { width: inherit; height: 20px } p { margin: 3% }</style><div class=a><div class=b>Pier</div></div><p>Mole</p>',
+    elements: 'some',
+  },
+  {
+    name: 'a width by the viewport beside one that a style attribute takes over',
+    html: '<style>.a { max-width: 30vw; margin-left: 10vw }</style><div class=a><div style="max-width: inherit">Pier and mole</div></div>',
+    elements: 'some',
+  },
+  {
+    name: 'letters by the viewport',
+    html: '<style>.a { letter-spacing: 1vw }</style><div class=a>Pier <b>mole</b></div>',
+    elements: 'all',
+  },
+  {
+    name: 'what is not displayed, with values by the viewport',
+    html: '<style>.h { display: none } .h p { width: 20vw; margin: 5%; flex: 1 } .f { display: flex }</style><div class=h><p class=f><b>a</b></p><img width=3 alt=""></div><p>Mole</p>',
+  },
+  {
+    name: 'columns',
+    html: '<style>.c { columns: 2 } .c p { margin: 0 }</style><div class=c><p>Mole pier lee and landing all the way along the quay</p><p>Buoy</p></div><div style="column-count: 3"><p>one two three four five six</p></div>',
+  },
+  {
+    name: 'generated boxes in percent and by the viewport',
+    html: '<style>p::before { content: "x"; display: inline-block; width: 20%; margin: 0 3vw } p::after { content: none }</style><p>Mole</p><p>Pier</p>',
+  },
+  {
+    name: 'texts beside each other, blank ones among them',
+    html: '<p>Mole <b>pier</b> <i>lee</i>\n</p>\n<p> </p><div style="display:flex"> <span>a</span> <span>b</span></div><pre>one\n two</pre>',
+  },
+  {
+    name: 'texts that a script puts in the place of others',
+    html: '<p id=a>Mole</p><p id=b>Pier and <b>lee</b></p>',
+    between:
+      'document.getElementById("a").textContent = "Mole " + e.id; document.getElementById("b").firstChild.data = " "',
+  },
+  {
+    name: 'a shadow tree',
+    html: '<div><template shadowrootmode=open><style>p { padding: 2% }</style><p>Lee <slot></slot></p></template>Mole</div>',
+  },
+  {
+    name: 'a table, a scrolling box, a picture without a size, a list',
+    html: '<table><tr><td>a<td style="width:30%">b</table><div style="overflow:auto;height:30px;margin:1% auto;width:40%"><p style="width:900px;height:90px">x</p></div><ul><li>a<li>b</ul><select><option>c</select>',
+  },
+];
+
 describe('a narrow reading', () => {
   let headless: Headless;
   before(async () => {
@@ -136,6 +185,23 @@ describe('a narrow reading', () => {
             rule.declarations.map(({ property, value, start }) => `${property} ${value} ${start}`),
           ]);
         assert.deepEqual(told(again), told(anew));
+      }
+      await opened.close();
+    });
+
+  for (const { name, html, elements, between } of PAGES)
+    test(`of ${name}`, async () => {
+      const bytes = new TextEncoder().encode(`<!doctype html><body id=top>${html}`);
+      const files = [{ path: 'index.html', type: 'text/html', bytes }];
+      const opened = await headless.open(files, 'index.html', SIZE);
+      const changed = varying(await opened.measure());
+      assert.ok(changed, 'something is told of the page');
+      if (elements) assert.equal(changed.elements === null, elements === 'all');
+      for (const width of [360, 700, 1400, 360]) {
+        if (between) await opened.evaluate('body', between.replace(/; /g, ', '));
+        const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
+        const told = asTexts(narrow.reading);
+        assert.deepEqual(told, asTexts((await opened.measure()).reading), `${width} px`);
       }
       await opened.close();
     });

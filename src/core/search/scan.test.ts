@@ -66,6 +66,59 @@ describe('where along a range something changes', () => {
         );
       });
 
+  const GUESSES: [name: string, guess: (low: number, high: number) => number | null, most: number][] = [
+    ['right', (low, high) => [301, 305, 317, 611].find((one) => one > low && one <= high) ?? null, 62],
+    [
+      'one too high',
+      (low, high) => [302, 306, 318, 612].find((one) => one > low + 1 && one <= high) ?? null,
+      75,
+    ],
+    ['always at the lower end', (low) => low + 1, 85],
+    ['always at the higher end', (_, high) => high, 85],
+    ['out of the range', (low) => low - 100, 85],
+    ['none', () => null, 75],
+  ];
+  for (const [name, guess, most] of GUESSES)
+    test(`guesses that are ${name} lose no change`, async () => {
+      const state = (value: number) => [301, 305, 317, 611].filter((one) => value >= one).length;
+      const seen = await scan<{ value: number; state: number }>({
+        from: 240,
+        to: 1920,
+        step: 32,
+        edges: [],
+        isSame: (a, b) => a.state === b.state,
+        guess: (low, high, below, above) => {
+          assert.ok(low.value < high.value && (below?.value ?? -1) < low.value);
+          assert.ok((above?.value ?? Infinity) > high.value);
+          return guess(low.value, high.value);
+        },
+        look: async (value) => ({ value, state: state(value) }),
+      });
+      const texts = new Map([...seen].map(([value, one]) => [value, String(one.state)]));
+      assert.deepEqual(flipsOf(texts), [301, 305, 317, 611]);
+      assert.ok(seen.size <= most, `${seen.size} looks`);
+    });
+
+  test('each of those who look keeps to its part of the range', async () => {
+    const ways = [0, 0];
+    const last = [0, 1000];
+    await scan<number>({
+      from: 0,
+      to: 1000,
+      step: 10,
+      edges: [],
+      parallel: 2,
+      isSame: () => true,
+      look: async (value, worker) => {
+        ways[worker]! += Math.abs(value - last[worker]!);
+        last[worker] = value;
+        await new Promise((resolve) => setImmediate(resolve));
+        return value;
+      },
+    });
+    assert.ok(ways[0]! + ways[1]! <= 1000, `${ways.join(' and ')}`);
+  });
+
   test('the first looks are as far apart as is asked at each of them', async () => {
     const seen = await scan<number>({
       from: 10,
