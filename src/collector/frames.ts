@@ -32,7 +32,7 @@ async function connect(element: HTMLIFrameElement): Promise<Ask | null> {
       port.postMessage({ id, verb, ask: asked });
     });
   element.contentWindow?.postMessage(CONNECT, '*', [port2]);
-  return ask('settle', { width: 0, height: 0, ms: 0 }, CONNECT_MS).then(
+  return ask('settle', { width: 0, height: 0 }, CONNECT_MS).then(
     () => ask,
     () => null,
   );

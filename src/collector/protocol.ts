@@ -8,9 +8,9 @@ export interface Requests {
   plan: { ask: PlanRequest; reply: Validity };
   read: { ask: ReadAsk; reply: RawReading };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
-  /** Waits until the viewport has this size and fonts and images are there, or `ms` have passed. */
+  /** Whether the viewport has this size, and fonts and images are there; `waited`: what is not. */
   settle: {
-    ask: { width: number; height: number; ms: number };
+    ask: { width: number; height: number };
     reply: { width: number; height: number; waited: string[] };
   };
   /** Content widths of elements of the last reading, batch after batch: element, min-content, max-content. */

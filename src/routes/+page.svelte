@@ -132,7 +132,7 @@
   </div>
 </div>
 
-<div bind:this={workshop} class="pointer-events-none fixed -left-[3000px] top-0" aria-hidden="true" inert></div>
+<div bind:this={workshop} class="workshop" aria-hidden="true" inert></div>
 
 {#if dropping}
   <div

@@ -1,11 +1,14 @@
 /** One specimen frame and the port to the collector in it. */
 import { CONNECT, type Requests, type Verb } from '../collector/protocol.ts';
 import { envelope, replySchemas } from './replies.ts';
+import { settle } from './survey.ts';
 
 /** Messages that nobody asked for, above which a page is taken to be flooding its port. */
 const UNASKED_LIMIT = 50;
 const LOAD_MS = 30_000;
 const CONNECT_MS = 10_000;
+/** How long what is opened waits for its fonts and pictures. */
+const OPEN_MS = 2000;
 const ANSWER_MS = 60_000;
 
 /** Why a page could not be measured, in a sentence for its user. */
@@ -130,7 +133,7 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
   );
   // The document's origin is opaque: no other target than any can be named.
   element.contentWindow?.postMessage(CONNECT, '*', [port2]);
-  const width = element.clientWidth;
-  await ask('settle', { width, height: element.clientHeight, ms: 2000 }, CONNECT_MS);
+  const { clientWidth: width, clientHeight: height } = element;
+  await settle({ ask: (verb, asked) => ask(verb, asked, CONNECT_MS) }, { width, height }, OPEN_MS);
   return { ask, close: () => breakOff('The frame was closed.') };
 }

@@ -2,6 +2,7 @@
 import type { Requests, Verb } from '../collector/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
 import { makePacker } from './packed.ts';
+import { settle } from './survey.ts';
 
 const frames = new Map<number, Frame>();
 let next = 1;
@@ -11,8 +12,8 @@ export interface Station {
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
   /** The same as `ask`, with both as text: JSON, and the reply told apart from that of number `since` (`makePacker`). */
   askPacked: (frame: number, verb: Verb, ask: string, since: number) => Promise<string>;
-  /** A reading at another size, as `askPacked` gives it. `settle`, `ask`: what is asked for both, as JSON. */
-  readAt: (frame: number, settle: string, ask: string, since: number) => Promise<string>;
+  /** A reading at another size, as `askPacked` gives it. */
+  readAt: (frame: number, width: number, height: number, ask: string, since: number) => Promise<string>;
   resize: (frame: number, width: number, height: number) => void;
   close: (frame: number) => void;
 }
@@ -51,10 +52,9 @@ export const station: Station = {
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
   askPacked,
-  readAt: async (frame, settle, ask, since) => {
-    const size = JSON.parse(settle) as Requests['settle']['ask'];
-    get(frame).resize(size.width, size.height);
-    await get(frame).ask('settle', size);
+  readAt: async (frame, width, height, ask, since) => {
+    get(frame).resize(width, height);
+    await settle(get(frame), { width, height });
     return askPacked(frame, 'read', ask, since);
   },
   resize: (frame, width, height) => get(frame).resize(width, height),

@@ -35,7 +35,23 @@ export async function survey(
 }
 
 /** How long a page may take for its size, its fonts and its pictures. */
-export const SETTLE_MS = 5000;
+const SETTLE_MS = 5000;
+/** ms until it is asked again, more each time. */
+const [FIRST_PAUSE, LAST_PAUSE] = [2, 32];
+
+/** Waits until a page has this viewport, and its fonts and images are there, or `ms` have passed: says what is not there. */
+export async function settle(
+  { ask }: Asker,
+  { width, height }: { width: number; height: number },
+  ms = SETTLE_MS,
+): Promise<string[]> {
+  const end = performance.now() + ms;
+  for (let pause = FIRST_PAUSE; ; pause = Math.min(pause * 2, LAST_PAUSE)) {
+    const { waited } = await ask('settle', { width, height });
+    if (waited.length === 0 || performance.now() > end) return waited;
+    await new Promise((resolve) => setTimeout(resolve, pause));
+  }
+}
 
 /** One reading at the frame's size. It is not checked yet: see `readingSchema`. `changed`: see `ReadAsk`. */
 export async function takeReading(
@@ -45,7 +61,7 @@ export async function takeReading(
   changed: Changed | null = null,
 ): Promise<{ reading: unknown; waited: string[] }> {
   // Where a few declarations changed, nothing is on its way, and the page is read before it can be painted.
-  const waited = changed ? [] : (await page.ask('settle', { ...size, ms: SETTLE_MS })).waited;
+  const waited = changed ? [] : await settle(page, size);
   return { reading: await page.ask('read', asked(depth, changed)), waited };
 }
 

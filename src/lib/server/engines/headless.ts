@@ -21,7 +21,7 @@ import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/tri
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
 import { changedBy } from '../../../core/trials/narrow.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
-import { asked, SETTLE_MS, survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
+import { asked, survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import type { Underlays } from '../frames/overlays.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
@@ -143,13 +143,10 @@ export async function openHeadless(): Promise<Headless> {
         return unpack(text) as Requests[V]['reply'];
       },
       readAt: async (size, changed) => {
-        const [settle, ask] = [{ ...size, ms: SETTLE_MS }, asked('full', changed)].map((one) =>
-          JSON.stringify(one),
-        );
         const text = await page.evaluate(
-          ([id, at, packed, last]) =>
-            (window as unknown as { station: Station }).station.readAt(id, at, packed, last),
-          [frame, settle!, ask!, readings.since()] as const,
+          ([id, { width, height }, ask, last]) =>
+            (window as unknown as { station: Station }).station.readAt(id, width, height, ask, last),
+          [frame, size, JSON.stringify(asked('full', changed)), readings.since()] as const,
         );
         return readings.unpack(text);
       },

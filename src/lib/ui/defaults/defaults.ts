@@ -46,7 +46,8 @@ async function measured(
   named: Pick<Profile, 'name' | 'title'>,
 ): Promise<Profile> {
   const holder = document.body.appendChild(document.createElement('div'));
-  holder.style.cssText = 'position:fixed;inset:0 auto auto 0;opacity:0;pointer-events:none;z-index:-1';
+  holder.className = 'workshop';
+  holder.inert = true;
   try {
     let engine = { name: '', version: '' };
     const of = async (mode: Mode) => {

@@ -5,7 +5,7 @@ import type { Point } from '$core/search/seek.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
-import { SETTLE_MS, survey, takeReading } from '$station/survey.ts';
+import { settle, survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
@@ -59,14 +59,9 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     const changed = edits.length > 0 ? await sweeper.laid(page, texts, [...edits]) : {};
     const own = await keyFor(id, key, changed);
     holder = document.body.appendChild(document.createElement('div'));
-    // Engines take their time over frames that are out of sight: these lie in it, and nothing of them shows.
-    holder.style.cssText = 'position:fixed;inset:0 auto auto 0;opacity:0;pointer-events:none;z-index:-1';
+    holder.className = 'workshop';
     holder.inert = true;
-    const within = () => {
-      const one = holder!.appendChild(document.createElement('div'));
-      one.style.cssText = 'position:absolute;inset:0 auto auto 0';
-      return one;
-    };
+    const within = () => holder!.appendChild(document.createElement('div'));
     const at = { width: TO, height: HEIGHT };
     frames = await Promise.all(
       ROOMS.map((room) => openFrame(within(), frameAddress(host, own, page, room), at, signal)),
@@ -86,7 +81,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     const one = frames[frame]!;
     const at = { width, height: HEIGHT };
     one.resize(width, HEIGHT);
-    if (changed) await one.ask('settle', { ...at, ms: SETTLE_MS });
+    if (changed) await settle(one, at);
     return (await takeReading(one, at, 'full', changed)).reading;
   }
 

@@ -435,11 +435,6 @@
       {/if}
     </aside>
   </div>
-  <div
-    bind:this={bareHolder}
-    class="pointer-events-none fixed top-0 left-0 -z-10 opacity-0 [&>div]:absolute [&>div]:top-0 [&>div]:left-0"
-    aria-hidden="true"
-    inert
-  ></div>
+  <div bind:this={bareHolder} class="workshop" aria-hidden="true" inert></div>
 </div>
 {#if keys}<Keys close={() => (keys = false)} />{/if}
