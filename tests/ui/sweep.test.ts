@@ -53,6 +53,36 @@ describe('across widths and default styles', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('a sweep is there again after the page is loaded anew, until it is made again', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    await ready(page);
+    await page.getByRole('navigation', { name: 'Views' }).getByText('Sweep').click();
+    const status = page.locator('[data-status=done]');
+    await status.waitFor({ timeout: 90_000 });
+    const told = async () => [
+      await page.locator('[data-flip]').allInnerTexts(),
+      await page.locator('[data-band]').allInnerTexts(),
+      await page.locator('[data-strip] button').count(),
+    ];
+    const [before, said] = [await told(), await status.innerText()];
+    assert.match(said, /^\d+ of 1681 widths measured\s/);
+    await page.reload();
+    await page.locator('[data-status=done]').waitFor({ timeout: 20_000 });
+    assert.deepEqual(await told(), before);
+    const now = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date());
+    assert.match(await status.innerText(), new RegExp(`widths measured ${now}, \\d\\d:\\d\\d`));
+    await page.getByLabel('Selector of the box').fill('h1');
+    await page.getByRole('button', { name: 'Add' }).click();
+    await page.getByText(/The width of .*h1/).waitFor();
+    await page.getByRole('button', { name: 'Sweep again' }).click();
+    await page.locator('[data-status=running]').waitFor();
+    await status.waitFor({ timeout: 90_000 });
+    assert.equal(await status.innerText(), said);
+    assert.deepEqual(await told(), before);
+    assert.deepEqual(errors, []);
+  });
+
   test('a page without a viewport meta element as a phone shows it', async () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'Harbour guide', '?w=1280');

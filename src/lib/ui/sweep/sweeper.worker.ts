@@ -27,6 +27,7 @@ import { movingBoxes, varying } from '$core/sweep/varying.ts';
 import { overlay } from '$core/trials/overlay.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import * as Comlink from 'comlink';
+import { isKept, keep, recall } from './store.ts';
 
 /** A frame of the main thread, by its number. */
 export interface Measuring {
@@ -51,6 +52,9 @@ let looks = new Map<number, Look>();
 let drawings = new Map<number, Drawing>();
 let signal = { aborted: false };
 
+const make = (raw: unknown, last: Analysis | null = null): Analysis =>
+  analyse(sources!, validity, defaults, checkedReading(raw), last);
+
 const need = (): Analysis => {
   if (!analysis) throw new Error('The page was not measured yet.');
   return analysis;
@@ -67,14 +71,35 @@ const sweeper = {
   settle(answer: Validity, known: Defaults): void {
     [validity, defaults] = [answer, known];
   },
+  isKept,
+  /**
+   * Takes a sweep over that was kept under a name, up to `to`, and says when it was made, in ms since 1970; null: there is none,
+   * or the page has not as many elements as then.
+   */
+  async recall(name: string, to: number, measuring: Measuring): Promise<number | null> {
+    const known = await recall(name);
+    if (!known) return null;
+    const first = make(await measuring.read(0, to, null));
+    if (first.reading.count !== known.count) return null;
+    analysis = first;
+    looks = new Map(known.looks.map((look) => [look.width, look]));
+    drawings = new Map(known.drawings);
+    return known.made;
+  },
+  /** Keeps what was measured last under a name. */
+  keep: (name: string): Promise<void> =>
+    keep(name, {
+      made: Date.now(),
+      count: need().reading.count,
+      looks: [...looks.values()],
+      drawings: [...drawings],
+    }),
   /** Measures a range. `frames`: how many the main thread has open; each has been read once. */
   async sweep(from: number, to: number, frames: number, measuring: Measuring): Promise<void> {
     signal = { aborted: false };
     const own = signal;
     looks = new Map();
     drawings = new Map();
-    const make = (raw: unknown, last: Analysis | null = null) =>
-      analyse(sources!, validity, defaults, checkedReading(raw), last);
     const firsts = await Promise.all(
       Array.from({ length: frames }, (_, frame) => measuring.read(frame, to, null)),
     );

@@ -1,4 +1,8 @@
-/** Sweeps of pages, each kept as long as the application is open: by revision, page and what is laid over it. */
+/**
+ * Sweeps of pages, by revision, page and what is laid over it. The last ones are kept, and taken over by whoever asks for the
+ * same again, until the application is another.
+ */
+import { version } from '$app/environment';
 import type { Drawing } from '$core/boxes/drawing.ts';
 import type { Changed } from '$core/boxes/reading.ts';
 import type { Point } from '$core/search/seek.ts';
@@ -9,7 +13,7 @@ import { settle, survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
-import { bareAddress, frameAddress, frameBase } from '../frames.ts';
+import { bareAddress, frameAddress, frameBase, type Room } from '../frames.ts';
 import type { Measuring, Sweeper, Swept } from './sweeper.worker.ts';
 import SweeperWorker from './sweeper.worker.ts?worker';
 
@@ -34,7 +38,7 @@ const PACE = 400;
 
 export type Sweep = ReturnType<typeof createSweep>;
 
-function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
+function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: string) {
   let worker: Worker | null = null;
   let sweeper!: Comlink.Remote<Sweeper>;
   let status = $state<'idle' | 'running' | 'done' | 'stopped' | 'failed'>('idle');
@@ -42,6 +46,8 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
   let measured = $state(0);
   let expected = $state(0);
   let result = $state.raw<Swept | null>(null);
+  /** When a sweep was made that was taken over; null: it is of now. */
+  let made = $state.raw<Date | null>(null);
   let stopping = new AbortController();
   let frames: Frame[] = [];
   let holder: HTMLElement | null = null;
@@ -53,7 +59,8 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     holder = null;
   }
 
-  async function open(): Promise<void> {
+  async function open(rooms: readonly Room[]): Promise<void> {
+    close();
     const { signal } = stopping;
     const texts = await sourcesOf(id, key, signal);
     const changed = edits.length > 0 ? await sweeper.laid(page, texts, [...edits]) : {};
@@ -64,16 +71,16 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     const within = () => holder!.appendChild(document.createElement('div'));
     const at = { width: TO, height: HEIGHT };
     frames = await Promise.all(
-      ROOMS.map((room) => openFrame(within(), frameAddress(host, own, page, room), at, signal)),
+      rooms.map((room) => openFrame(within(), frameAddress(host, own, page, room), at, signal)),
     );
     for (const [i, frame] of frames.entries()) {
-      const made = await survey(
+      const surveyed = await survey(
         frame,
-        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own, ROOMS[i])),
+        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own, rooms[i])),
         (mode) =>
           openFrame(within(), bareAddress(host, key, isUnder, mode), { width: 800, height: 600 }, signal),
       );
-      await sweeper.settle(made.validity, made.defaults);
+      await sweeper.settle(surveyed.validity, surveyed.defaults);
     }
   }
 
@@ -85,15 +92,15 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     return (await takeReading(one, at, 'full', changed)).reading;
   }
 
-  async function start(): Promise<void> {
+  /** `anew`: what was kept of it counts for nothing. */
+  async function start(anew = false): Promise<void> {
     if (status === 'running') return;
-    close();
     worker ??= new SweeperWorker();
     sweeper = Comlink.wrap<Sweeper>(worker);
     stopping = new AbortController();
     status = 'running';
     failure = '';
-    [measured, expected, result] = [0, 0, null];
+    [measured, expected, result, made] = [0, 0, null, null];
     let shown = 0;
     const measuring: Measuring = {
       read,
@@ -108,8 +115,18 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
       },
     };
     try {
-      await open();
-      await sweeper.sweep(FROM, TO, ROOMS.length, Comlink.proxy(measuring));
+      const asker = Comlink.proxy(measuring);
+      if (!anew && (await sweeper.isKept(name))) {
+        await open(ROOMS.slice(0, 1));
+        const when = await sweeper.recall(name, TO, asker);
+        if (when !== null) made = new Date(when);
+      }
+      if (!made) {
+        await open(ROOMS);
+        await sweeper.sweep(FROM, TO, ROOMS.length, asker);
+        // A browser that keeps nothing has measured all the same.
+        await sweeper.keep(name).catch((error: unknown) => console.warn('The sweep is not kept:', error));
+      }
       result = await sweeper.result();
       status = 'done';
     } catch (error) {
@@ -147,6 +164,9 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput) {
     get result() {
       return result;
     },
+    get made() {
+      return made;
+    },
     start,
     stop: () => {
       stopping.abort();
@@ -168,11 +188,13 @@ const kept = new Map<string, Sweep>();
 /** The sweep of a page as it is under edits; not begun where it is a new one. */
 export function sweepOf(input: SweepInput): Sweep {
   const name = JSON.stringify([
+    version,
+    navigator.userAgent,
     input.key,
     input.page,
     input.edits.map(({ change, widths }) => [change, widths]),
   ]);
-  const made = kept.get(name) ?? createSweep(input);
+  const made = kept.get(name) ?? createSweep(input, name);
   kept.delete(name);
   kept.set(name, made);
   for (const [old, sweep] of kept) {

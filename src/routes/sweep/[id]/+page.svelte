@@ -52,6 +52,7 @@
     await goto(address('sweep', more));
     location.reload();
   };
+  const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
   const mine = $derived(trials.filter((one) => one.page === page));
 </script>
 
@@ -103,9 +104,11 @@
         {#if result}<span class="faint num"
             >{result.widths.length} of {result.to - result.from + 1} widths measured{sweep.status === 'stopped'
               ? ', stopped'
-              : ''}</span
+              : sweep.made
+                ? ` ${WHEN.format(sweep.made)}`
+                : ''}</span
           >{/if}
-        <button class="btn btn-outline btn-xs" onclick={() => sweep.start()}>Sweep again</button>
+        <button class="btn btn-outline btn-xs" onclick={() => sweep.start(true)}>Sweep again</button>
       {/if}
     </span>
   </Header>
@@ -125,7 +128,7 @@
     <div class="m-8 border-2 border-error p-4" role="alert">
       <p class="mb-2 font-medium">The page could not be measured at all widths.</p>
       <p class="mb-3">{sweep.failure}</p>
-      <button class="btn btn-primary btn-sm" onclick={() => sweep.start()}>Sweep again</button>
+      <button class="btn btn-primary btn-sm" onclick={() => sweep.start(true)}>Sweep again</button>
     </div>
   {:else if !result}
     <div class="flex grow flex-col items-center justify-center gap-2">

@@ -1,0 +1,32 @@
+/** Sweeps that outlive the page they were made in: the last ones, in this browser's own database. */
+import type { Drawing } from '$core/boxes/drawing.ts';
+import type { Look } from '$core/sweep/look.ts';
+import { createStore, delMany, get, set, update } from 'idb-keyval';
+
+export interface StoredSweep {
+  /** ms since 1970. */
+  made: number;
+  /** Elements of the page. */
+  count: number;
+  looks: Look[];
+  drawings: [width: number, drawing: Drawing][];
+}
+
+const MOST = 12;
+/** Names of the sweeps that are kept, the last one first. */
+const NAMES = 'names';
+
+const store = createStore('normetra-sweeps', 'sweeps');
+const names = async (): Promise<string[]> => (await get<string[]>(NAMES, store)) ?? [];
+
+export const isKept = async (name: string): Promise<boolean> => (await names()).includes(name);
+export const recall = (name: string): Promise<StoredSweep | undefined> => get<StoredSweep>(name, store);
+
+export async function keep(name: string, sweep: StoredSweep): Promise<void> {
+  await set(name, sweep, store);
+  await update<string[]>(NAMES, (known = []) => [name, ...known.filter((one) => one !== name)], store);
+  const old = (await names()).slice(MOST);
+  if (old.length === 0) return;
+  await delMany(old, store);
+  await update<string[]>(NAMES, (known = []) => known.slice(0, MOST), store);
+}
