@@ -37,6 +37,13 @@
           b.worst.px - a.worst.px,
       );
   });
+  /** Px that a number at the end of a bar takes. */
+  const NUMBER = 28;
+  /** Whether there is room for the numbers of two bars between them: both, the first alone, or none (the bars still have them). */
+  const room = (bands: Band[], i: number): number => {
+    const [one, next] = [bands[i], bands[i + 1]];
+    return one && next ? Math.floor((at(next.from) - at(one.to)) / NUMBER) : 2;
+  };
   const holds = (bands: Band[]) => bands.some(({ from, to: end }) => width >= from && width <= end);
 </script>
 
@@ -55,7 +62,7 @@
         <span class="faint">{worst.kind}{worst.px > 0 ? `, ${px(worst.px)} px at most` : ''}:</span>
         {worst.what}
       </p>
-      {#each bands as { from, to: end, worst: most } (from)}
+      {#each bands as { from, to: end, worst: most }, i (from)}
         <a
           class="absolute top-[21px] h-[5px] bg-accent"
           style="left:{at(from)}px;width:{Math.max(2, at(end) - at(from))}px"
@@ -63,7 +70,7 @@
           title="{from}–{end} px; most at {most}. Open there."
           aria-label="{worst.what}, from {from} to {end} px. Open the Bench at {most} px."
         ></a>
-        {#if from > result.from}
+        {#if from > result.from && room(bands, i - 1) >= 2}
           <a
             class="num absolute top-[15px] -translate-x-full bg-base-100 px-0.5 text-[11px] linkish"
             style="left:{at(from) - 1}px"
@@ -72,7 +79,7 @@
             data-before={from - 1}>{from}</a
           >
         {/if}
-        {#if end < result.to}
+        {#if end < result.to && room(bands, i) >= 1}
           <a
             class="num absolute top-[15px] bg-base-100 px-0.5 text-[11px] linkish"
             style="left:{at(end) + 1}px"

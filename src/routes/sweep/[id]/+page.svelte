@@ -112,43 +112,47 @@
       {/if}
     </span>
   </Header>
-  <WidthRule
-    {width}
-    {height}
-    breakpoints={result?.breakpoints ?? []}
-    bands={result?.bands ?? []}
-    resize={(to, tall) => {
-      width = Math.round(to);
-      if (tall) height = tall;
-    }}
-  >
-    {#snippet aside()}<a class="linkish" href={toBench(width, pick)}>Open the Bench at {width} px</a>{/snippet}
-  </WidthRule>
-  {#if sweep.status === 'failed'}
-    <div class="m-8 border-2 border-error p-4" role="alert">
-      <p class="mb-2 font-medium">The page could not be measured at all widths.</p>
-      <p class="mb-3">{sweep.failure}</p>
-      <button class="btn btn-primary btn-sm" onclick={() => sweep.start(true)}>Sweep again</button>
+  <!-- The rule scrolls with what is below it, so that both have the same scale beside a scrollbar. -->
+  <div class="flex min-h-0 grow flex-col overflow-y-auto">
+    <div class="sticky top-0 z-10">
+      <WidthRule
+        {width}
+        {height}
+        breakpoints={result?.breakpoints ?? []}
+        bands={result?.bands ?? []}
+        resize={(to, tall) => {
+          width = Math.round(to);
+          if (tall) height = tall;
+        }}
+      >
+        {#snippet aside()}<a class="linkish" href={toBench(width, pick)}>Open the Bench at {width} px</a
+          >{/snippet}
+      </WidthRule>
     </div>
-  {:else if !result}
-    <div class="flex grow flex-col items-center justify-center gap-2">
-      <p>The page is laid out at width after width, and closer wherever two neighbours differ.</p>
-      <p class="faint">
-        Findings, line breaks, rows, and what is shown are followed until every change is known to 1 px.
-      </p>
-    </div>
-  {:else}
-    <div class="flex min-h-0 grow flex-col overflow-y-auto">
+    {#if sweep.status === 'failed'}
+      <div class="m-8 border-2 border-error p-4" role="alert">
+        <p class="mb-2 font-medium">The page could not be measured at all widths.</p>
+        <p class="mb-3">{sweep.failure}</p>
+        <button class="btn btn-primary btn-sm" onclick={() => sweep.start(true)}>Sweep again</button>
+      </div>
+    {:else if !result}
+      <div class="flex grow flex-col items-center justify-center gap-2">
+        <p>The page is laid out at width after width, and closer wherever two neighbours differ.</p>
+        <p class="faint">
+          Findings, line breaks, rows, and what is shown are followed until every change is known to 1 px.
+        </p>
+      </div>
+    {:else}
       <section class="flex border-b border-base-content" aria-label="What is wrong at which widths">
         <div class="w-62 shrink-0 border-r border-base-300 px-3 py-3">
           <p class="mb-1 font-medium">
             {#if result.overflow.length > 0}
               Scrolls sideways at
-              <span class="num text-accent"
-                >{result.overflow
-                  .map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`))
-                  .join(', ')}</span
-              > px
+              {#each result.overflow as { from, to }, i (from)}
+                <span class="num text-accent whitespace-nowrap"
+                  >{from === to ? from : `${from}–${to}`}{i < result.overflow.length - 1 ? ',' : ' px'}</span
+                >{' '}
+              {/each}
             {:else}Scrolls sideways at no width from <span class="num">{result.from}</span> to
               <span class="num">{result.to}</span> px{/if}
           </p>
@@ -169,10 +173,10 @@
         <section class="w-1/2 min-w-0 border-r border-base-300" aria-label="What changes">
           <Flips {result} {width} to={toBench} />
         </section>
-        <section class="w-1/2 min-w-0" aria-label="Numbers over the widths">
+        <section class="w-1/2 min-w-0 overflow-x-clip" aria-label="Numbers over the widths">
           <Numbers {sweep} {result} {pick} {width} name={specimen.name} />
         </section>
       </div>
-    </div>
-  {/if}
+    {/if}
+  </div>
 </div>
