@@ -149,9 +149,9 @@
             {#if result.overflow.length > 0}
               Scrolls sideways at
               {#each result.overflow as { from, to }, i (from)}
-                <span class="num text-accent whitespace-nowrap"
+                <span class="num mr-1 inline-block text-accent"
                   >{from === to ? from : `${from}–${to}`}{i < result.overflow.length - 1 ? ',' : ' px'}</span
-                >{' '}
+                >
               {/each}
             {:else}Scrolls sideways at no width from <span class="num">{result.from}</span> to
               <span class="num">{result.to}</span> px{/if}
