@@ -8,7 +8,8 @@ import { kindOf, refusal } from './kind.ts';
 import { elementAt, labelOf, pathOf } from './label.ts';
 import { paintOrder } from './paint.ts';
 import { fromStored, readingSchema, toStored, type RawReading } from './reading.ts';
-import { quantityOf, quantityWithout, type Quantity } from '../search/symptom.ts';
+import { linesIn, quantityOf, quantityWithout, type Quantity } from '../search/symptom.ts';
+import { linesOfEach } from './ownlines.ts';
 import { isTurned } from './transform.ts';
 import { edgesOf, makeTree } from './tree.ts';
 
@@ -301,6 +302,18 @@ describe('readings', () => {
       /parent/,
     ],
     ['a column that is too short', { tag: new Int32Array(2) }, /2 entries where 9/],
+    [
+      'a table of strings with something else in it',
+      { strings: [...good.strings.slice(1), 7] },
+      /list of at most/,
+    ],
+    ['columns of which the strings are gone', { strings: [] }, /outside the table of strings/],
+    [
+      'texts with fewer pieces than they count',
+      { texts: Float64Array.from([3, 0, 0, 2, 1, 1, 1, 1]) },
+      /pieces/,
+    ],
+    ['texts of an element that is not there', { texts: Float64Array.from([99, 0, 0, 0]) }, /pieces/],
     ['a string that is not there', { classes: new Int32Array(9).fill(99) }, /outside the table of strings/],
     ['a rectangle that is no number', { rects: new Float64Array(36).fill(NaN) }, /finite/],
     ['a match that does not exist', { matches: [Int32Array.from([77])] }, /do not exist/],
@@ -350,6 +363,69 @@ describe('numbers of a page out of which elements were taken', () => {
       const taken = [elementAt(before, 'body > p:nth-child(1)')];
       assert.equal(quantityWithout(before, taken, after, quantity), wanted);
       assert.notEqual(quantityOf(makeTree(before), quantity), null);
+    });
+});
+
+describe('lines of text', () => {
+  /** Texts of elements of `PAGE`: the element, and middles of their pieces. */
+  const cases: {
+    name: string;
+    texts: [element: number, middles: number[]][];
+    lines: Record<number, number>;
+  }[] = [
+    { name: 'none', texts: [], lines: { 0: 0, 3: 0 } },
+    { name: 'two of one text', texts: [[4, [10, 30]]], lines: { 0: 2, 2: 2, 3: 2, 4: 2, 5: 0 } },
+    {
+      name: 'a line of two texts is one, as far apart as 3 px',
+      texts: [
+        [4, [10, 30]],
+        [5, [13, 50]],
+      ],
+      lines: { 3: 3, 4: 2, 5: 2 },
+    },
+    {
+      name: 'what lies between two makes them one line',
+      texts: [
+        [4, [10, 15]],
+        [5, [12.5]],
+      ],
+      lines: { 3: 1, 4: 2, 5: 1 },
+    },
+    {
+      name: 'in a shadow tree and outside of it',
+      texts: [
+        [7, [10]],
+        [8, [40]],
+      ],
+      lines: { 3: 2, 6: 2, 7: 1, 8: 1 },
+    },
+    {
+      name: 'not in order',
+      texts: [
+        [5, [90]],
+        [4, [10]],
+        [3, [50]],
+      ],
+      lines: { 3: 3, 4: 1, 5: 1 },
+    },
+  ];
+  for (const { name, texts, lines } of cases)
+    test(name, () => {
+      const reading = readingOf(PAGE);
+      reading.texts = Float64Array.from(
+        texts.flatMap(([element, middles]) => [
+          element,
+          0,
+          0,
+          middles.length,
+          ...middles.flatMap((middle) => [0, middle - 8, 20, 16]),
+        ]),
+      );
+      const tree = makeTree(reading);
+      const each = linesOfEach(tree);
+      for (const [element, number] of Object.entries(lines))
+        assert.equal(each[Number(element)], number, `element ${element}`);
+      for (let i = 0; i < tree.count; i++) assert.equal(each[i], linesIn(tree, i), `element ${i} by itself`);
     });
 });
 

@@ -70,8 +70,8 @@ export interface Opened {
   /** A full reading at the size at hand, reasoned about. */
   measure: () => Promise<Analysis>;
   /**
-   * The same at another size. `changed`: nothing is another than last time but that, and what depends on it besides layout
-   * (`varying`); null: anything may be another.
+   * The same at another size. `changed`: what depends on it besides layout (`varying`), where nothing else is another than
+   * last time but edits; null: anything may be.
    */
   measureAt: (size: { width: number; height: number }, changed: Changed | null) => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
@@ -288,7 +288,7 @@ export async function openHeadless(): Promise<Headless> {
       ask: (verb, ask) => standing.ask(verb, ask),
       measure,
       measureAt: async (wanted, changed) => {
-        if (!changed) {
+        if (!changed || standing.read !== standing.worn) {
           await resize(wanted);
           return measure();
         }
