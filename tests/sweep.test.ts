@@ -56,6 +56,17 @@ const CASES: Case[] = [
     ],
   },
   {
+    name: 'what is less than a px beyond a page that scrolls anyway still sticks out of its box',
+    css: '.a { width: 700px } .c { margin: 0 2px } .b { width: 488.66px; background: teal }',
+    html: '<div class=a>Mole</div><div class=c><div class=b>Pier</div></div>',
+    flips: [[492, /^No more: div\.b sticks out of div\.c by 1\.66 px/, /^/]],
+    check: ({ bands }) =>
+      assert.deepEqual(
+        bands.filter(({ key }) => key.includes('div.b')).map(({ from, to }) => [from, to]),
+        [[300, 491]],
+      ),
+  },
+  {
     name: 'an order that is turned round',
     css: '.f { display: flex } @media (min-width: 500px) { .f { flex-direction: row-reverse } }',
     html: '<div class=f><i>a</i><i>b</i></div>',

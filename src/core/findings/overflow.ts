@@ -31,7 +31,7 @@ import { resolve } from '../css/cascade.ts';
 export const kind = 'overflow';
 
 const LEAST = 1;
-/** Beyond its viewport by more than this a page scrolls: engines round what scrolls to whole px. */
+/** Beyond its viewport by so much a page scrolls: engines round what scrolls to whole px. */
 const SCROLLS = 0.4;
 
 /** The ends of a box, with its own text as far as the box lets it out. */
@@ -54,6 +54,12 @@ function beyondPage(analysis: Analysis, element: number): number {
   const { left, right } = endsOf(analysis, element);
   return goesLeft(analysis, 0) ? -left : right - analysis.reading.document.clientWidth;
 }
+
+/** Whether a box is told of as what makes the page scroll: the last px of it counts where there is no more. */
+const makesScroll = (analysis: Analysis, element: number): boolean => {
+  const { scrollWidth, clientWidth } = analysis.reading.document;
+  return beyondPage(analysis, element) >= (scrollWidth - clientWidth > LEAST ? LEAST : SCROLLS);
+};
 
 export function detect(analysis: Analysis): Suspect[] {
   return [
@@ -80,7 +86,7 @@ function ofThePage(analysis: Analysis): Suspect[] {
     if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
     // What is fixed to the viewport makes no page scroll, nor does what is in it.
     if (upward(analysis, i).some((at) => usedText(reading, 'position', at) === 'fixed')) continue;
-    if (beyondPage(analysis, i) > SCROLLS) stuck.push(i);
+    if (makesScroll(analysis, i)) stuck.push(i);
   }
   const out = new Map<number, Suspect>();
   for (const element of stuck) {
@@ -176,7 +182,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
     const by = toLeft ? around.x - left : right - (around.x + around.width);
     const isThere = own.width >= 1 || right - left > own.width;
     if (by < LEAST || around.width < 1 || !isThere) continue;
-    if (beyondPage(analysis, i) > SCROLLS && !isClippedOn(analysis, i, 'x')) continue;
+    if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
     // What is cut off before it sticks out is not seen to.
     const beyond = { ...own, x: toLeft ? around.x - by : around.x + around.width, width: by };
     if (!seenOf(analysis, i, beyond)) continue;
@@ -251,7 +257,7 @@ function ofOwnText(analysis: Analysis): Suspect[] {
     // In the padding of the next cell there is nothing that it could cover.
     const least = tree.kinds[i] === 'table-cell' ? laidAreas(tree, i).padding.left + LEAST : LEAST;
     if (by < least || width < 1) continue;
-    if (beyondPage(analysis, i) > SCROLLS && !isClippedOn(analysis, i, 'x')) continue;
+    if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
     const { y, height } = rectOf(reading, i);
     const beyond = { x: toLeft ? x - by : x + width, y, width: by, height: Math.max(1, height) };
     if (!seenOf(analysis, i, beyond)) continue;
