@@ -99,6 +99,25 @@ describe('where along a range something changes', () => {
       assert.ok(seen.size <= most, `${seen.size} looks`);
     });
 
+  test('nobody is idle while one has more to ask', async () => {
+    const looks = [0, 0];
+    await scan<number>({
+      from: 0,
+      to: 512,
+      step: 512,
+      edges: [],
+      parallel: 2,
+      isSame: () => false,
+      look: async (value, worker) => {
+        looks[worker]!++;
+        await new Promise((resolve) => setTimeout(resolve, 1));
+        return value;
+      },
+    });
+    assert.equal(looks[0]! + looks[1]!, 513);
+    assert.ok(Math.min(...looks) > 150, looks.join(' and '));
+  });
+
   test('each of those who look keeps to its part of the range', async () => {
     const ways = [0, 0];
     const last = [0, 1000];

@@ -94,22 +94,41 @@ export async function scan<T>({
     const nearest = waiting.reduce((best, value, i) => (off(value) < off(waiting[best]!) ? i : best), 0);
     return waiting.splice(nearest, 1)[0];
   };
+  /** Looks under way, and those who wait for what comes of them. */
+  let looking = 0;
+  const idle: (() => void)[] = [];
+  let isOver = false;
+  const lookNow = async (value: number, worker: number): Promise<void> => {
+    const seen = await look(value, worker);
+    known.set(value, seen);
+    progress?.(value, seen, known.size, asked.size);
+    const [before, after] = order.around(value);
+    if (before !== null) settle(before, value);
+    if (after !== null) settle(value, after);
+  };
   const work = async (worker: number): Promise<void> => {
-    for (;;) {
+    while (!isOver) {
       if (signal?.aborted) throw new Error('Stopped.');
       const value = next(worker);
-      if (value === undefined) return;
+      if (value === undefined && looking === 0) return;
+      if (value === undefined) {
+        await new Promise<void>((resolve) => idle.push(resolve));
+        continue;
+      }
       last[worker] = value;
-      const seen = await look(value, worker);
-      known.set(value, seen);
-      progress?.(value, seen, known.size, asked.size);
-      const [before, after] = order.around(value);
-      if (before !== null) settle(before, value);
-      if (after !== null) settle(value, after);
+      looking++;
+      try {
+        await lookNow(value, worker);
+      } catch (error) {
+        isOver = true;
+        throw error;
+      } finally {
+        looking--;
+        for (const wake of idle.splice(0)) wake();
+      }
     }
   };
-  while (waiting.length > 0)
-    await Promise.all(Array.from({ length: Math.min(parallel, waiting.length) }, (_, i) => work(i)));
+  await Promise.all(last.map((_, worker) => work(worker)));
   return new Map([...known].sort(([a], [b]) => a - b));
 }
 
