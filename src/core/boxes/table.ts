@@ -117,8 +117,13 @@ function addColumns(tree: BoxTree, grid: TableGrid, element: number, display: st
   for (const child of inner) addColumns(tree, grid, child, 'table-column');
 }
 
-export const cellOf = (grid: TableGrid, element: number): Cell | undefined =>
-  grid.cells.find((cell) => cell.element === element);
+const cells = new WeakMap<TableGrid, Map<number, Cell>>();
+
+export function cellOf(grid: TableGrid, element: number): Cell | undefined {
+  let known = cells.get(grid);
+  if (!known) cells.set(grid, (known = new Map(grid.cells.map((cell) => [cell.element, cell]))));
+  return known.get(element);
+}
 
 const OPPOSITE: Record<Side, Side> = { top: 'bottom', bottom: 'top', left: 'right', right: 'left' };
 
@@ -130,11 +135,8 @@ export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edg
   const { reading } = tree;
   const width = (element: number, side: Side) =>
     element < 0 ? 0 : edgesOf(reading, 'border-width', element)[side];
-  const at = (row: number, column: number) =>
-    grid.cells.find(
-      (one) =>
-        row >= one.row && row < one.row + one.rows && column >= one.column && column < one.column + one.columns,
-    )?.element ?? -1;
+  const places = placesOf(grid);
+  const at = (row: number, column: number) => places.get(row)?.get(column) ?? -1;
   const rtl = usedText(reading, 'direction', grid.table) === 'rtl';
   const last = { row: cell.row + cell.rows, column: cell.column + cell.columns };
   const border = (side: Side): number => {
@@ -231,8 +233,33 @@ function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at
   ];
 }
 
+/** The cell at each place of a grid, worked out once: by row, then by column; the first where two lie over each other. */
+const placed = new WeakMap<TableGrid, Map<number, Map<number, number>>>();
+
+function placesOf(grid: TableGrid): Map<number, Map<number, number>> {
+  const known = placed.get(grid);
+  if (known) return known;
+  const out = new Map<number, Map<number, number>>();
+  for (const { row, rows, column, columns, element } of grid.cells)
+    for (let r = row; r < row + rows; r++) {
+      let cells = out.get(r);
+      if (!cells) out.set(r, (cells = new Map()));
+      for (let c = column; c < column + columns; c++) if (!cells.has(c)) cells.set(c, element);
+    }
+  placed.set(grid, out);
+  return out;
+}
+
+const bordered = new WeakMap<TableGrid, number>();
+
 /** Number of columns up to the last in which something has a border. */
 function borderedColumns(tree: BoxTree, grid: TableGrid): number {
+  let known = bordered.get(grid);
+  if (known === undefined) bordered.set(grid, (known = countBordered(tree, grid)));
+  return known;
+}
+
+function countBordered(tree: BoxTree, grid: TableGrid): number {
   const hasBorder = (box: number) =>
     box >= 0 && Object.values(edgesOf(tree.reading, 'border-width', box)).some((width) => width > 0);
   const whole = [grid.table, ...grid.rows.flatMap(({ element, group }) => [element, group])].some(hasBorder);
