@@ -82,6 +82,13 @@ describe('across widths and default styles', () => {
     await page.reload();
     await page.locator('[data-status=done]').waitFor({ timeout: 60_000 });
     assert.deepEqual(await told(), before);
+    // Under other defaults it is another, and there again as well.
+    await page.locator('[data-defaults]').selectOption('nothing');
+    await page.waitForURL(/defaults=nothing/);
+    await status.waitFor({ timeout: 180_000 });
+    assert.match(await status.innerText(), /^\d+ of 1681 widths measured\s/);
+    await page.reload();
+    await page.getByText(`widths measured ${now}`).waitFor({ timeout: 60_000 });
     assert.deepEqual(errors, []);
   });
 

@@ -1,6 +1,6 @@
 /**
  * Where along a range something changes, each change to one step: looked at where it is likely to change and at even
- * distances, then halved wherever two neighbours differ.
+ * distances, then wherever two neighbours differ at a guess between them, or halfway.
  */
 
 export interface Scanning<T> {

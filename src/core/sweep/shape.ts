@@ -129,12 +129,12 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
     if (row && shared > Math.min(box.bottom - box.top, bottom! - row[0]!.top) / 2) row.push(box);
     else rows.push([box]);
   }
+  for (const row of rows) row.sort((a, b) => a.x - b.x);
   const counts = rows.map(({ length }) => length);
-  const order = rows.flatMap((row) => [...row].sort((a, b) => a.x - b.x).map(({ nth }) => nth));
+  const order = rows.flatMap((row) => row.map(({ nth }) => nth));
   const isOwn = order.every((nth, i) => i === 0 || nth > order[i - 1]!);
   const most = Math.max(...counts);
-  const sorted = rows.map((row) => [...row].sort((a, b) => a.x - b.x));
-  const short = Math.min(...sorted.map((row, i) => shortOfOneMore(tree, element, row, sorted[i + 1]?.[0])));
+  const short = Math.min(...rows.map((row, i) => shortOfOneMore(tree, element, row, rows[i + 1]?.[0])));
   const words =
     boxes.length > MOST_BOXES
       ? `${most} of ${boxes.length}, ${counts.length} rows`

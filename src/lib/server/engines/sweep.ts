@@ -40,8 +40,8 @@ export async function sweepOn(
     ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
     look: async (width, worker) => {
       const frame = frames[worker]!;
-      const at = await frame.measureAt({ width, height }, changed);
       // A scan of every width is what others are held against: it takes nothing for granted.
+      const at = await frame.measureAt({ width, height }, step === 1 ? null : changed);
       if (moving && step !== 1) shareIntrinsic(pool, at, moving);
       return lookAt(at, await frame.complete(at, () => detectAll(at)));
     },

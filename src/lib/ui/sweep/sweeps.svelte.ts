@@ -13,6 +13,7 @@ import { settle, survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
+import { ownSheets } from '../defaults/defaults.ts';
 import { bareAddress, frameAddress, frameBase, type Room } from '../frames.ts';
 import type { Measuring, Sweeper, Swept } from './sweeper.worker.ts';
 import SweeperWorker from './sweeper.worker.ts?worker';
@@ -20,10 +21,13 @@ import SweeperWorker from './sweeper.worker.ts?worker';
 export interface SweepInput {
   id: string;
   host: string;
-  /** Key of the revision. */
+  /** Key of the revision, with other defaults under it where there are such: a new one each time. */
   key: string;
-  /** Whether other default styles lie under it. */
+  /** Key of the revision alone. */
+  plainKey: string;
+  /** Whether other default styles lie under it, and their name. */
   isUnder: boolean;
+  defaults: string;
   page: string;
   edits: readonly Edit[];
 }
@@ -116,7 +120,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: 
     };
     try {
       const asker = Comlink.proxy(measuring);
-      if (!anew && (await sweeper.isKept(name))) {
+      if (!anew && (await isKept())) {
         await open(ROOMS.slice(0, 1));
         const when = await sweeper.recall(name, TO, asker);
         if (when !== null) made = new Date(when);
@@ -124,7 +128,6 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: 
       if (!made) {
         await open(ROOMS);
         await sweeper.sweep(FROM, TO, ROOMS.length, asker);
-        // A browser that keeps nothing has measured all the same.
         await sweeper.keep(name).catch((error: unknown) => console.warn('The sweep is not kept:', error));
       }
       result = await sweeper.result();
@@ -137,6 +140,16 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: 
     } finally {
       // One stays open, to be asked what a selector matches.
       for (const frame of frames.splice(1)) frame.close();
+    }
+  }
+
+  /** A browser that keeps nothing measures all the same. */
+  async function isKept(): Promise<boolean> {
+    try {
+      return await sweeper.isKept(name);
+    } catch (error) {
+      console.warn('No sweep is kept:', error);
+      return false;
     }
   }
 
@@ -190,7 +203,9 @@ export function sweepOf(input: SweepInput): Sweep {
   const name = JSON.stringify([
     version,
     navigator.userAgent,
-    input.key,
+    input.plainKey,
+    input.defaults,
+    ownSheets().find((one) => one.name === input.defaults)?.css ?? '',
     input.page,
     input.edits.map(({ change, widths }) => [change, widths]),
   ]);

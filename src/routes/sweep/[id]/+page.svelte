@@ -17,9 +17,8 @@
   let { data } = $props();
   const asked = route.url.searchParams;
   // svelte-ignore state_referenced_locally
-  const { host, specimen, revision, trials } = data;
-  // svelte-ignore state_referenced_locally
-  const isUnder = data.defaults !== AS_RENDERED;
+  const { host, specimen, revision, trials, plainKey, defaults } = data;
+  const isUnder = defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
   const page = revision.pages.includes(entry) ? entry : revision.entry;
   const trial = trials.find(({ id, page: own }) => id === asked.get('trial') && own === page) ?? null;
@@ -30,7 +29,9 @@
     id: specimen.id,
     host,
     key: revision.key,
+    plainKey,
     isUnder,
+    defaults,
     page,
     edits: trial?.edits.filter(({ on }) => on) ?? [],
   });
