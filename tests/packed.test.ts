@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { makeUnpacker } from '../src/lib/server/engines/unpack.ts';
-import { makePacker, SAME } from '../src/station/packed.ts';
+import { makePacker, SAME } from '../src/collector/packed.ts';
 
 const reading = (width: number, more: string[] = []) => ({
   viewport: { width, height: 800 },

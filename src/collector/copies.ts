@@ -1,5 +1,7 @@
 /** Values of the last reading that a change of a few declarations cannot have made others: taken over, not asked for again. */
 
+import { sizesOf } from './sizes.ts';
+
 export type Ints = Int32Array<ArrayBuffer>;
 
 /** The last reading, and what can be others in this one. */
@@ -13,12 +15,12 @@ export interface Last {
   /** 1 for the elements of which fresh properties can have other values; null: all. */
   mayDiffer: Uint8Array | null;
   canCopy: boolean;
+  /** Whether boxes can be in several pieces that are not lines. */
+  broken: boolean;
 }
 
 const FIXED = /^[-\d.px ]+$/;
 const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
-/** What follows from layout even where nothing else does. */
-const SIZES = new Set(['width', 'height']);
 const TABLE = /table|contents|ruby/;
 /** `auto` and `scroll` have bars, which come and go with what is inside. */
 const NO_BARS = /^(?:visible|hidden|clip| )+$/;
@@ -36,8 +38,9 @@ export function copiesOf(
   positioned: readonly string[],
   rects: Float64Array,
   value: (property: string) => number,
+  of: (text: string) => number,
 ): Record<'whole' | 'sized' | 'placed', Copy> {
-  const { strings, displays, computed, canCopy, isFresh, mayDiffer } = last;
+  const { strings, displays, computed, canCopy, isFresh, mayDiffer, broken } = last;
   /** What a test of some columns comes to, worked out once for each of their values. */
   const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
     const known = new Map<string, boolean>();
@@ -54,12 +57,32 @@ export function copiesOf(
     };
   };
   const { overflow, transform, position } = last.used;
-  // Used values follow from an element's size where margins and paddings are lengths and no scrollbar is in the way.
+  const isFixed = ([text]: string[]): boolean => FIXED.test(text!);
+  const isStill = once([transform], ([moved]) => moved === 'none');
+  // Used values follow from an element's size where paddings are lengths and no scrollbar is in the way.
   const isPlain = once(
-    [overflow, transform, computed['margin'], computed['padding']],
-    ([bars, moved, margin, padding]) =>
-      NO_BARS.test(bars!) && moved === 'none' && FIXED.test(margin!) && FIXED.test(padding!),
+    [overflow, transform, computed['padding']],
+    ([bars, moved, padding]) => NO_BARS.test(bars!) && moved === 'none' && FIXED.test(padding!),
   );
+  const sizes = sizesOf(last, rects, last.rects, of);
+  const sized =
+    (property: 'width' | 'height') =>
+    (i: number): number => {
+      const told = isPlain(i) && !broken ? sizes(property, i) : -1;
+      return told < 0 ? value(property) : told;
+    };
+  const own =
+    (property: string, isKept: (i: number) => boolean) =>
+    (i: number): number =>
+      isKept(i) ? last.used[property]![i]! : value(property);
+  /** What becomes of a property that is asked for again only because layout decides it. */
+  const laid: Record<string, (i: number) => number> = {
+    width: sized('width'),
+    height: sized('height'),
+    margin: own('margin', once([computed['margin']], isFixed)),
+    padding: own('padding', once([computed['padding']], isFixed)),
+    transform: own('transform', isStill),
+  };
   // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
   const isShifted = once(
     [position, computed['inset']],
@@ -79,16 +102,14 @@ export function copiesOf(
       return true;
     },
     sized: (i) => {
-      const at = i * 4;
-      if (!canCopy || isTable[i] || !isPlain(i)) return false;
+      if (!canCopy || isTable[i]) return false;
       if (isOther(i))
         for (const [property, into] of fresh) {
           into[i] = value(property);
           if (into[i] !== last.used[property]![i]) return false;
         }
-      const isAsBefore = rects[at + 2] === last.rects[at + 2] && rects[at + 3] === last.rects[at + 3];
       for (const [property, into] of isOther(i) ? rest : always)
-        into[i] = isAsBefore || !SIZES.has(property) ? last.used[property]![i]! : value(property);
+        into[i] = laid[property]?.(i) ?? last.used[property]![i]!;
       return true;
     },
     placed: (i) => {

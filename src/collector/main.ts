@@ -6,6 +6,7 @@ import { CONNECT, type Reply, type Request, type Requests, type Verb } from './p
 import { defaultKeysOf, defaults } from './defaults.ts';
 import { dress } from './dress.ts';
 import { frames, within } from './frames.ts';
+import { makePacker } from './packed.ts';
 import { prepare, validity, type Prepared } from './match.ts';
 import { intrinsic } from './inside.ts';
 import { engine, mode, read } from './read.ts';
@@ -27,6 +28,8 @@ let plan: Prepared = prepare({
   generated: { before: [], after: [] },
   rare: {},
 });
+
+const pack = makePacker();
 
 type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;
 
@@ -53,6 +56,7 @@ const answers: { [V in Verb]: Answer<V> } = {
     return validity(ask);
   },
   read: readNow,
+  readPacked: ({ read: asked, since }) => pack(readNow(asked), since),
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,

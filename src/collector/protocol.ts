@@ -7,6 +7,8 @@ export interface Requests {
   describe: { ask: null; reply: Described };
   plan: { ask: PlanRequest; reply: Validity };
   read: { ask: ReadAsk; reply: RawReading };
+  /** The same as text, told apart from the reply of number `since` (`makePacker`); 0: from nothing. */
+  readPacked: { ask: { read: ReadAsk; since: number }; reply: string };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
   /** Whether the viewport has this size, and fonts and images are there; `waited`: what is not. */
   settle: {

@@ -38,9 +38,15 @@ export function engine(): { name: string; version: string } {
 export const mode = (): 'standards' | 'quirks' =>
   document.compatMode === 'BackCompat' ? 'quirks' : 'standards';
 
-/** Strings by number, each once; `strings`: those that have numbers already. */
-function interner(strings: string[]): { strings: string[]; of: (text: string) => number } {
-  const known = new Map(strings.map((text, i) => [text, i]));
+/** Strings by number, each once. */
+interface Interner {
+  strings: string[];
+  of: (text: string) => number;
+}
+
+function interner(): Interner {
+  const strings: string[] = [];
+  const known = new Map<string, number>();
   return {
     strings,
     of: (text) => {
@@ -63,7 +69,7 @@ interface Memory {
   indexOf: Map<Element, number>;
   runs: Run[];
   pseudos: Pseudo[];
-  strings: string[];
+  interned: Interner;
   named: Named;
   used: Record<string, Ints>;
   displays: string[];
@@ -78,7 +84,7 @@ const MAX_STRINGS = 20_000;
 
 /** What of the last reading still holds; null: the document is not the one that was read. */
 function remembered(plan: Prepared, elements: Element[]): Memory | null {
-  if (memory?.plan !== plan || memory.strings.length > MAX_STRINGS) return null;
+  if (memory?.plan !== plan || memory.interned.strings.length > MAX_STRINGS) return null;
   // Where another condition holds, anything can have another value.
   const { media } = memory.matched;
   if (plan.containers.length > 0 || plan.media.some((query, i) => matchMedia(query).matches !== media[i]))
@@ -179,7 +185,8 @@ export function read(
   const count = elements.length;
   const last = changed && depth === 'full' ? remembered(plan, elements) : null;
   const fresh = last && new Set(changed!.properties);
-  const { strings, of } = interner(last?.strings ?? []);
+  const interned = last?.interned ?? interner();
+  const { strings, of } = interned;
   const column = () => new Int32Array(count).fill(-1);
   const indexOf = last?.indexOf ?? new Map(elements.map((element, i) => [element, i]));
   const named = last?.named ?? readNames(elements, of, column);
@@ -212,9 +219,11 @@ export function read(
     broken,
     last && {
       ...last,
+      strings,
       isFresh: (property) => fresh!.has(property),
       mayDiffer: flagged(changed!.elements, count),
       canCopy: canTell && !fresh!.has('transform'),
+      broken,
     },
   );
   // Engines shape again only what they must: the lines are not those of a page that was opened so.
@@ -297,7 +306,7 @@ export function read(
       indexOf,
       runs,
       pseudos,
-      strings,
+      interned,
       named,
       used,
       displays,
@@ -382,7 +391,7 @@ function readUsed(
   const value = (property: string): number => of(own().getPropertyValue(property));
   const known = (property: 'position' | 'overflow', i: number): string =>
     last && !last.isFresh(property) ? (last.strings[last.used[property]![i]!] ?? '') : own()[property];
-  const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, value);
+  const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, value, of);
   for (let i = 0; i < elements.length; i++) {
     element = elements[i] as HTMLElement;
     style = null;

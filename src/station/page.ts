@@ -1,7 +1,7 @@
 /** The station in a page of its own, driven from outside: frames by number, each asked over its port. */
 import type { Requests, Verb } from '../collector/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
-import { makePacker } from './packed.ts';
+import { makePacker } from '../collector/packed.ts';
 import { settle } from './survey.ts';
 
 const frames = new Map<number, Frame>();
@@ -10,16 +10,15 @@ let next = 1;
 export interface Station {
   open: (address: string, width: number, height: number) => Promise<number>;
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
-  /** The same as `ask`, with both as text: JSON, and the reply told apart from that of number `since` (`makePacker`). */
-  askPacked: (frame: number, verb: Verb, ask: string, since: number) => Promise<string>;
-  /** A reading at another size, as `askPacked` gives it. */
+  /** The same as `ask`, with both as text: JSON, and the reply as `makePacker` makes it. */
+  askPacked: (frame: number, verb: Verb, ask: string) => Promise<string>;
+  /** A reading, asked for as text and told as text by the page itself (`readPacked`). */
+  read: (frame: number, ask: string, since: number) => Promise<string>;
+  /** The same at another size. */
   readAt: (frame: number, width: number, height: number, ask: string, since: number) => Promise<string>;
   resize: (frame: number, width: number, height: number) => void;
   close: (frame: number) => void;
 }
-
-/** Of the readings of each frame. */
-const packers = new Map<number, ReturnType<typeof makePacker>>();
 
 function get(id: number): Frame {
   const frame = frames.get(id);
@@ -27,13 +26,13 @@ function get(id: number): Frame {
   return frame;
 }
 
-async function askPacked(frame: number, verb: Verb, ask: string, since: number): Promise<string> {
+async function askPacked(frame: number, verb: Verb, ask: string): Promise<string> {
   const reply = await get(frame).ask(verb, JSON.parse(ask) as never);
-  if (verb !== 'read') return makePacker()(reply, 0);
-  const pack = packers.get(frame) ?? makePacker();
-  packers.set(frame, pack);
-  return pack(reply, since);
+  return makePacker()(reply, 0);
 }
+
+const read: Station['read'] = (frame, ask, since) =>
+  get(frame).ask('readPacked', { read: JSON.parse(ask) as Requests['read']['ask'], since });
 
 export const station: Station = {
   open: async (address, width, height) => {
@@ -52,10 +51,11 @@ export const station: Station = {
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
   askPacked,
+  read,
   readAt: async (frame, width, height, ask, since) => {
     get(frame).resize(width, height);
     await settle(get(frame), { width, height });
-    return askPacked(frame, 'read', ask, since);
+    return read(frame, ask, since);
   },
   resize: (frame, width, height) => get(frame).resize(width, height),
   close: (id) => {
@@ -64,7 +64,6 @@ export const station: Station = {
     close();
     holder?.remove();
     frames.delete(id);
-    packers.delete(id);
   },
 };
 

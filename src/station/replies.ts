@@ -11,11 +11,12 @@ export const envelope = z.union([
   z.object({ id: z.number().int(), ok: z.literal(false), why: z.string().max(2000) }),
 ]);
 
-/** A reading is checked by whoever reasons about it (\`readingSchema\`), off the main thread. */
+/** A reading is checked by whoever reasons about it (`readingSchema`), off the main thread. */
 export const replySchemas: Record<Verb, z.ZodType> = {
   describe: describedSchema,
   plan: validitySchema,
   read: z.unknown(),
+  readPacked: z.string(),
   defaults: defaultsSchema,
   settle: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
   intrinsic: z.array(size).max(360_000),

@@ -14,7 +14,7 @@ const text = z.string().max(MAX_STRING);
 const size = z.number().finite();
 
 /** Lists that were looked through: readings of one page share those that are the same in them. */
-const sound = new WeakSet<readonly unknown[]>();
+const sound = new WeakSet<object>();
 const table = z.custom<string[]>((value) => {
   if (!Array.isArray(value) || value.length > MAX_STRINGS) return false;
   if (!sound.has(value) && !value.every((one) => typeof one === 'string' && one.length <= MAX_STRING))
@@ -39,6 +39,25 @@ export const documentSchema = z.object({
   scrollX: size,
   scrollY: size,
 });
+
+/** Lists of a reading that are found sound once for all readings that share them. */
+const once = <T extends z.ZodType>(schema: T, what: string) =>
+  z.custom<z.infer<T>>((value) => {
+    if (typeof value !== 'object' || value === null) return false;
+    if (sound.has(value)) return true;
+    const isSound = schema.safeParse(value).success;
+    if (isSound) sound.add(value);
+    return isSound;
+  }, what);
+
+/** Columns by property. */
+const columns = z.custom<Record<string, Int32Array<ArrayBuffer>>>(
+  (value) =>
+    typeof value === 'object' &&
+    value !== null &&
+    Object.values(value).every((column) => column instanceof Int32Array),
+  'must be lists of whole numbers by property',
+);
 
 export const pseudoSchema = z.object({
   element: z.number().int().min(0),
@@ -69,19 +88,19 @@ export const readingSchema = z
     /** Of elements whose content is wider or taller than their padding box, or that scroll: element, then client and scroll sizes. */
     scrolls: floats,
     /** Used values while laid out, by property: an index into `strings`, −1 where it was not asked for. */
-    used: z.record(z.string(), ints),
+    used: columns,
     /** Computed values, read while the root was `display: none`. */
-    computed: z.record(z.string(), ints),
+    computed: columns,
     /** Attributes that can carry style: element, index of the name, index of the value. */
     attributes: ints,
     /** Elements that could not be looked into: element, index of the reason. */
     closed: ints,
     /** For every query of the plan, the elements it matches; null where the engine calls it invalid. */
-    matches: z.array(ints.nullable()),
+    matches: once(z.array(ints.nullable()), 'must be lists of elements'),
     /** For queries in a scope: steps from each match up to its scoping root. */
-    hops: z.record(z.string(), ints),
+    hops: columns,
     media: z.array(z.boolean()),
-    containers: z.array(ints),
+    containers: once(z.array(ints), 'must be lists of elements'),
     /**
      * Text as it lies in lines: the element whose child it is, how many of the element's children stand before it,
      * 1 where it is white space alone, the number of pieces, then four numbers a piece.
@@ -92,7 +111,7 @@ export const readingSchema = z
     /** Sizes that replaced elements have by themselves: element, width, height. 0: it has none. */
     natural: floats.default(() => new Float64Array()),
     /** Generated boxes: used values of every `::before` and `::after` that rules ask for and that has content. */
-    pseudos: z.array(pseudoSchema).max(MAX_ELEMENTS).default([]),
+    pseudos: once(z.array(pseudoSchema).max(MAX_ELEMENTS), 'must be generated boxes').default([]),
   })
   .superRefine((reading, context) => {
     const { count, strings } = reading;

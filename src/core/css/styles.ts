@@ -142,20 +142,22 @@ function saysTheSame(last: Styles, { plan, validity, reading, defaults, document
   const was = last.reading;
   if (last.plan !== plan || last.validity !== validity || last.defaults !== defaults) return false;
   if (last.document !== document || was.document.mode !== reading.document.mode) return false;
-  const lists = ({ parent, via, tag, attributes, media, used }: RawReading): Column[] => [
-    parent,
-    via,
+  const words = ({ tag, attributes, used }: RawReading) => [
     tag,
     attributes,
-    media,
     used['writing-mode'],
     used['direction'],
   ];
-  const [a, b] = [lists(was), lists(reading)];
-  const isSameText = isSame(was.strings, reading.strings.slice(0, was.strings.length));
+  const [a, b] = [words(was), words(reading)];
+  // What lengths come to stands among the same strings, and is another at each width. Every third number is an element's.
+  const isSameText = (list: Int32Array | undefined) =>
+    !list ||
+    list.every((at, i) => (list === was.attributes && i % 3 === 0) || was.strings[at] === reading.strings[at]);
   return (
-    isSameText &&
-    a.every((list, i) => isSame(list, b[i])) &&
+    isSame(was.parent, reading.parent) &&
+    isSame(was.via, reading.via) &&
+    isSame(was.media, reading.media) &&
+    a.every((list, i) => isSame(list, b[i]) && isSameText(list)) &&
     was.matches.length === reading.matches.length &&
     was.matches.every((list, i) => isSame(list, reading.matches[i])) &&
     Object.keys(was.hops).length === Object.keys(reading.hops).length &&

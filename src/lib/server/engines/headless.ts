@@ -133,14 +133,17 @@ export async function openHeadless(): Promise<Headless> {
     const readings = makeUnpacker();
     return {
       ask: async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
-        const { since, unpack } = verb === 'read' ? readings : makeUnpacker();
         // As text, since what is handed on as it is gets looked at piece by piece on its way.
         const text = await page.evaluate(
-          ([id, name, packed, last]) =>
-            (window as unknown as { station: Station }).station.askPacked(id, name as Verb, packed, last),
-          [frame, verb, JSON.stringify(ask), since()] as const,
+          ([id, name, packed, last]) => {
+            const { station } = window as unknown as { station: Station };
+            return name === 'read'
+              ? station.read(id, packed, last)
+              : station.askPacked(id, name as Verb, packed);
+          },
+          [frame, verb, JSON.stringify(ask), readings.since()] as const,
         );
-        return unpack(text) as Requests[V]['reply'];
+        return (verb === 'read' ? readings : makeUnpacker()).unpack(text) as Requests[V]['reply'];
       },
       readAt: async (size, changed) => {
         const text = await page.evaluate(

@@ -1,5 +1,5 @@
 /** Replies of a station as they were packed: see `makePacker`. */
-import { MARK, MORE, SAME, type Packed } from '../../../station/packed.ts';
+import { MARK, MORE, SAME, type Packed } from '../../../collector/packed.ts';
 
 export interface Unpacker {
   /** The number of the last reply that is held; 0: none. */

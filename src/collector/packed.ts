@@ -26,14 +26,31 @@ const isSame = (a: ArrayLike<unknown>, b: ArrayLike<unknown>): boolean => {
   return true;
 };
 
+const startsWith = (list: string[], { list: old, length }: Listed): boolean => {
+  if (old === list) return list.length >= length;
+  for (let i = 0; i < length; i++) if (old[i] !== list[i]) return false;
+  return true;
+};
+
 const areSame = (a: (Numbers | null)[], b: (Numbers | null)[]): boolean =>
   a.length === b.length &&
   a.every((one, i) => {
     const other = b[i]!;
-    return one === null || other === null
-      ? one === other
-      : one.constructor === other.constructor && isSame(one, other);
+    if (one === null || other === null) return one === other;
+    return one === other || (one.constructor === other.constructor && isSame(one, other));
   });
+
+/** A list of objects as text. */
+interface Texts {
+  value: unknown[];
+  text: string;
+}
+
+/** A list of strings as long as it was: whoever has it may put more to its end. */
+interface Listed {
+  list: string[];
+  length: number;
+}
 
 /** Characters that are made of bytes at once: as many as one call can take. */
 const AT_ONCE = 8192;
@@ -48,10 +65,13 @@ function base64({ buffer, byteOffset, byteLength }: Numbers): string {
   return btoa(text);
 }
 
-/** Packs the replies of one frame; `since`: the number of the last that whoever reads them has, 0: none. */
+/**
+ * Packs the replies of one frame; `since`: the number of the last that whoever reads them has, 0: none. Arrays of numbers and
+ * of objects are not changed once they have been packed.
+ */
 export function makePacker(): (reply: unknown, since: number) => string {
   /** Arrays of the last reply by where they stand in it; lists of objects as text. */
-  let last = new Map<string, Numbers | (Numbers | null)[] | string[] | string>();
+  let last = new Map<string, Numbers | (Numbers | null)[] | Listed | Texts>();
   let number = 0;
   return (reply, since) => {
     const isKnown = since > 0 && since === number;
@@ -62,16 +82,15 @@ export function makePacker(): (reply: unknown, since: number) => string {
       if (isNumbers(value)) {
         now.set(path, value);
         const old = was(path);
-        const isOld = isNumbers(old) && old.constructor === value.constructor && isSame(old, value);
+        const isOld =
+          old === value || (isNumbers(old) && old.constructor === value.constructor && isSame(old, value));
         return isOld ? { [SAME]: 1 } : { [MARK + value.constructor.name]: base64(value) };
       }
       if (Array.isArray(value) && typeof value[0] === 'string') {
         const list = value as string[];
-        now.set(path, list);
+        now.set(path, { list, length: list.length });
         const old = was(path);
-        return Array.isArray(old) && isSame(old, list.slice(0, old.length))
-          ? { [MORE]: list.slice(old.length) }
-          : list;
+        return old && 'list' in old && startsWith(list, old) ? { [MORE]: list.slice(old.length) } : list;
       }
       if (
         Array.isArray(value) &&
@@ -79,15 +98,17 @@ export function makePacker(): (reply: unknown, since: number) => string {
         typeof value[0] === 'object' &&
         !value.some((one) => isNumbers(one))
       ) {
-        const text = JSON.stringify(value);
-        now.set(path, text);
-        return was(path) === text ? { [SAME]: 1 } : value;
+        const old = was(path);
+        const known = old && 'text' in old ? old : null;
+        const text = known?.value === value ? known.text : JSON.stringify(value);
+        now.set(path, { value, text });
+        return known?.text === text ? { [SAME]: 1 } : value;
       }
       if (Array.isArray(value) && value.length > 0 && value.every((one) => one === null || isNumbers(one))) {
         const lists = value as (Numbers | null)[];
         now.set(path, lists);
         const old = was(path);
-        if (Array.isArray(old) && areSame(old as typeof lists, lists)) return { [SAME]: 1 };
+        if (old === lists || (Array.isArray(old) && areSame(old, lists))) return { [SAME]: 1 };
       }
       if (Array.isArray(value)) return value.map((one, i) => packed(one, `${path}/${i}`));
       return Object.fromEntries(
