@@ -2,7 +2,7 @@
  * Runs inside a specimen's document before anything of the page does, takes itself out of the tree, and
  * answers requests over the one port that its embedder sends. It reads; it does not reason.
  */
-import { CONNECT, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
+import { CONNECT, REST, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
 import { defaultKeysOf, defaults } from './defaults.ts';
 import { dress } from './dress.ts';
 import { frames, within } from './frames.ts';
@@ -15,6 +15,8 @@ import { sheetsOf } from './sheets.ts';
 import { lay } from './underlay.ts';
 import { walk } from './walk.ts';
 
+/** Whether no script but this one runs. */
+const isStill = document.currentScript?.hasAttribute('data-still') ?? false;
 lay(document.currentScript);
 document.currentScript?.remove();
 
@@ -53,6 +55,9 @@ const answers: { [V in Verb]: Answer<V> } = {
   },
   plan: (ask) => {
     plan = prepare(ask);
+    // What is laid out only near the view must be seen, and what scripts do may wait for it (CSS Contain 2 §4).
+    if (isStill && !ask.declarations.some(([property]) => property === 'content-visibility'))
+      embedder.postMessage(REST, '*');
     return validity(ask);
   },
   read: readNow,

@@ -58,3 +58,12 @@ export type Reply = { id: number; ok: true; reply: unknown } | { id: number; ok:
 
 /** The first message to a specimen's window; it carries the port. */
 export const CONNECT = 'normetra:connect';
+/** Name, beside the files of every specimen, of the document that holds a frame of it. */
+export const HOLDER = '__holder.html';
+/** What a specimen says to a document that holds its frame: it can be measured without being painted. */
+export const REST = 'normetra:rest';
+/** What a document that holds a specimen's frame is told, as it is: the size that the frame is to have. */
+export interface HeldSize {
+  width: number;
+  height: number;
+}

@@ -1,5 +1,5 @@
 /** One specimen frame and the port to the collector in it. */
-import { CONNECT, type Requests, type Verb } from '../collector/protocol.ts';
+import { CONNECT, type HeldSize, type Requests, type Verb } from '../collector/protocol.ts';
 import { envelope, replySchemas } from './replies.ts';
 import { settle } from './survey.ts';
 
@@ -29,12 +29,16 @@ interface Waiting {
   verb: Verb;
 }
 
-/** Puts a frame of this viewport into `container`, loads `address` and connects. Throws a FrameFailure. */
+/**
+ * Puts a frame of this viewport into `container`, loads `address` and connects. `holder`: the address of a document that holds
+ * it (`HOLDER`), for pages that nobody sees: they have another size at once. Throws a FrameFailure.
+ */
 export async function openFrame(
   container: HTMLElement,
   address: string,
   size: { width: number; height: number },
   signal?: AbortSignal,
+  holder: string | null = null,
 ): Promise<Frame> {
   const element = document.createElement('iframe');
   element.setAttribute('sandbox', 'allow-scripts');
@@ -42,11 +46,13 @@ export async function openFrame(
   element.tabIndex = -1;
   element.style.border = '0';
   element.style.display = 'block';
-  const resize = (width: number, height: number) => {
+  const resizeOwn = (width: number, height: number) => {
     element.style.width = `${width}px`;
     element.style.height = `${height}px`;
   };
-  resize(size.width, size.height);
+  const resizeHeld = (width: number, height: number) =>
+    element.contentWindow?.postMessage({ width, height } satisfies HeldSize, '*');
+  resizeOwn(size.width, size.height);
   const loaded = new Promise<void>((resolve, reject) => {
     const timer = setTimeout(
       () =>
@@ -62,12 +68,17 @@ export async function openFrame(
       once: true,
     });
   });
-  element.src = address;
+  element.src = holder ? `${holder}#${encodeURIComponent(JSON.stringify({ ...size, address }))}` : address;
   container.replaceChildren(element);
   try {
     await loaded;
     const { ask, close } = await connect(element);
-    return { element, ask, resize, close: () => (close(), element.remove()) };
+    return {
+      element,
+      ask,
+      resize: holder ? resizeHeld : resizeOwn,
+      close: () => (close(), element.remove()),
+    };
   } catch (error) {
     element.remove();
     throw error;

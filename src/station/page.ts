@@ -8,7 +8,7 @@ const frames = new Map<number, Frame>();
 let next = 1;
 
 export interface Station {
-  open: (address: string, width: number, height: number) => Promise<number>;
+  open: (address: string, width: number, height: number, holder: string | null) => Promise<number>;
   ask: <V extends Verb>(frame: number, verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;
   /** The same as `ask`, with both as text: JSON, and the reply as `makePacker` makes it. */
   askPacked: (frame: number, verb: Verb, ask: string) => Promise<string>;
@@ -35,14 +35,14 @@ const read: Station['read'] = (frame, ask, since) =>
   get(frame).ask('readPacked', { read: JSON.parse(ask) as Requests['read']['ask'], since });
 
 export const station: Station = {
-  open: async (address, width, height) => {
+  open: async (address, width, height, held) => {
     const own = next++;
     const holder = document.body.appendChild(document.createElement('div'));
     // Engines take their time over frames that cannot be seen, so all lie in sight, over each other, and small, since nobody
     // looks at what is painted.
     holder.style.cssText = 'position:absolute;inset:0 auto auto 0;transform:scale(0.02);transform-origin:0 0';
     try {
-      frames.set(own, await openFrame(holder, address, { width, height }));
+      frames.set(own, await openFrame(holder, address, { width, height }, undefined, held));
     } catch (error) {
       holder.remove();
       throw error;

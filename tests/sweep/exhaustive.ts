@@ -1,7 +1,7 @@
 /**
- * A sweep held against a scan of every width: `npm run sweeps [-- part of a page's name ...]`. Prints what the sweep missed, how many widths it
- * measured, and its time against that of a loop that sets every width and reads the page's scroll width alone. `EVERY=10`
- * runs that loop at one width in ten and takes ten times its time.
+ * A sweep held against a scan of every width: `npm run sweeps [-- part of a page's name ...]`. Prints what the sweep missed, how
+ * many widths it measured, and its time against that of a bare loop, which sets every width of the engine's own window and
+ * reads the page's scroll width alone. `EVERY=10` runs that loop at one width in ten and takes ten times its time.
  */
 import { across } from '../../src/core/sweep/across.ts';
 import { openHeadless, type Headless } from '../../src/lib/server/engines/headless.ts';
@@ -38,19 +38,23 @@ export async function held(
   const missed = whole.flips.filter((one) => !seen.has(name(one))).map(name);
   if (JSON.stringify(fast.overflow) !== JSON.stringify(whole.overflow))
     missed.push(`sideways scroll ${JSON.stringify(fast.overflow)} for ${JSON.stringify(whole.overflow)}`);
-  const [opened] = frames;
-  const frame = headless.page.frames().find((one) => one.url() === opened!.address)!;
-  const bareBegan = performance.now();
-  if (bare)
-    for (let width = from; width <= to; width += EVERY) {
-      await opened!.resize({ width, height: HEIGHT });
-      await frame.evaluate(
-        `new Promise((done) => (function look() { innerWidth === ${width} ? done(document.documentElement.scrollWidth) : setTimeout(look, 0); })())`,
-      );
-    }
-  const bareMs = (performance.now() - bareBegan) * EVERY;
+  const bareMs = bare ? (await bareLoop(headless, frames[0]!.address, from, to)) * EVERY : 0;
   for (const one of frames) await one.close();
   return { readings: swept.looks.size, ms, missed, flips: whole.flips.length, bareMs };
+}
+
+/** ms that it takes to set widths and read scroll widths, of a page in a window of its own. */
+async function bareLoop(headless: Headless, address: string, from: number, to: number): Promise<number> {
+  const page = await headless.page.context().browser()!.newPage({ viewport: { width: from, height: HEIGHT } });
+  await page.goto(address);
+  const began = performance.now();
+  for (let width = from; width <= to; width += EVERY) {
+    await page.setViewportSize({ width, height: HEIGHT });
+    await page.evaluate('document.documentElement.scrollWidth');
+  }
+  const ms = performance.now() - began;
+  await page.close();
+  return ms;
 }
 
 async function main(): Promise<void> {

@@ -283,7 +283,7 @@ const inlineKind = (level: Level): boolean => level === 'inline' || level === 'a
 export function inertOf(
   analysis: Analysis,
   element: number,
-  asked: (property: string) => boolean = () => true,
+  asked: Iterable<string> = candidates(analysis.styles, element).keys(),
 ): Inert[] {
   const { tree, styles, reading } = analysis;
   const kind = tree.kinds[element]!;
@@ -301,8 +301,7 @@ export function inertOf(
     value: (property) => declaredOf(analysis, element, property).value,
   };
   const out: Inert[] = [];
-  for (const property of candidates(styles, element).keys()) {
-    if (!asked(property)) continue;
+  for (const property of asked) {
     const resolution = resolve(styles, element, property);
     const { winner, from, value } = resolution;
     if (!winner || from !== 'declared') continue;

@@ -5,11 +5,11 @@ import { renderedLegend } from './flow.ts';
 import { edgesOf, hasBox, laidOut, rectOf, usedText, type BoxTree } from './tree.ts';
 
 export interface Areas {
-  margin: Edges;
-  border: Edges;
-  padding: Edges;
+  margin: Readonly<Edges>;
+  border: Readonly<Edges>;
+  padding: Readonly<Edges>;
   /** Room that scrollbars take between border and padding. */
-  scrollbar: Edges;
+  scrollbar: Readonly<Edges>;
   rect: Rect;
   content: Rect;
 }
@@ -68,7 +68,7 @@ export function outerWidth(tree: BoxTree, element: number): number {
 }
 
 /** Parts of a px that engines lay out in; they cut off what is finer. */
-export const layoutUnit = ({ engine }: BoxTree['reading']): number => (engine.name === 'firefox' ? 60 : 64);
+export const layoutUnit = ({ engine }: BoxTree['reading']): 60 | 64 => (engine.name === 'firefox' ? 60 : 64);
 
 /** Values are written with six digits, so what is a hair below a unit is that unit. */
 export function cutOff(size: number, unit: number): number {
@@ -76,15 +76,21 @@ export function cutOff(size: number, unit: number): number {
   return Math.trunc(size * unit + Math.sign(size) * hair) / unit;
 }
 
+/** Sides cut off to layout units, by the sides that they were: boxes share these. */
+const cutEdges = { 60: new WeakMap<Readonly<Edges>, Edges>(), 64: new WeakMap<Readonly<Edges>, Edges>() };
+
 function snapped(tree: BoxTree, areas: Areas): Areas {
   const unit = layoutUnit(tree.reading);
-  const cut = (size: number) => cutOff(size, unit);
-  const edges = ({ top, right, bottom, left }: Edges): Edges => ({
-    top: cut(top),
-    right: cut(right),
-    bottom: cut(bottom),
-    left: cut(left),
-  });
+  const edges = (sides: Readonly<Edges>): Edges => {
+    let made = cutEdges[unit].get(sides);
+    if (!made) {
+      const { top, right, bottom, left } = sides;
+      const cut = (size: number) => cutOff(size, unit);
+      made = { top: cut(top), right: cut(right), bottom: cut(bottom), left: cut(left) };
+      cutEdges[unit].set(sides, made);
+    }
+    return made;
+  };
   const [margin, border, padding] = [edges(areas.margin), edges(areas.border), edges(areas.padding)];
   const content = inset(inset(inset(areas.rect, border), areas.scrollbar), padding);
   return { ...areas, margin, border, padding, content };
@@ -98,7 +104,7 @@ export function areasOf(tree: BoxTree, element: number, rect: Rect = rectOf(tree
     return { margin: NONE, border: NONE, padding: NONE, scrollbar: NONE, rect, content: rect };
   const bare = hasNoEdges(kind);
   const collapsed = isCollapsed(tree, element);
-  const border = bare
+  let border = bare
     ? NONE
     : collapsed
       ? collapsedEdges(tree, element)
@@ -110,7 +116,7 @@ export function areasOf(tree: BoxTree, element: number, rect: Rect = rectOf(tree
   if (legend >= 0) {
     const { height } = rectOf(reading, legend);
     const { top, bottom } = edgesOf(reading, 'margin', legend);
-    border.top = Math.max(border.top, height + top + bottom);
+    border = { ...border, top: Math.max(border.top, height + top + bottom) };
   }
   const paddingBox = inset(rect, border);
   const scrollbar = scrollbars(tree, element, paddingBox);

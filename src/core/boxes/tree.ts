@@ -92,9 +92,20 @@ export const usedText = (reading: RawReading, property: string, element: number)
 export const computedText = (reading: RawReading, property: string, element: number): string =>
   reading.strings[reading.computed[property]?.[element] ?? -1] ?? '';
 
+/** Lengths by the text that they were read of. */
+const lengths = new Map<string, number>();
+const MOST_LENGTHS = 20_000;
+
 /** A length in px of a value such as `12.5px`; NaN for anything else. */
-export const pxOf = (value: string): number =>
-  /^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN;
+export function pxOf(value: string): number {
+  let made = lengths.get(value);
+  if (made === undefined) {
+    if (lengths.size > MOST_LENGTHS) lengths.clear();
+    made = /^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN;
+    lengths.set(value, made);
+  }
+  return made;
+}
 
 export const usedPx = (reading: RawReading, property: string, element: number): number =>
   pxOf(usedText(reading, property, element));
@@ -109,12 +120,12 @@ export function rectOf(reading: RawReading, element: number): Rect {
 const edges = new Map<string, Edges>();
 const MOST_EDGES = 4000;
 
-/** The four sides of a shorthand of lengths; a side that is not a length in px counts as 0. */
+/** The four sides of a shorthand of lengths; a side that is not a length in px counts as 0. The same of all boxes with that text. */
 export function edgesOf(
   reading: RawReading,
   property: 'margin' | 'padding' | 'border-width',
   element: number,
-): Edges {
+): Readonly<Edges> {
   const text = usedText(reading, property, element);
   let made = edges.get(text);
   if (!made) {
@@ -122,7 +133,7 @@ export function edgesOf(
     const [top = 0, right = top, bottom = top, left = right] = text.split(' ').map((part) => pxOf(part) || 0);
     edges.set(text, (made = { top, right, bottom, left }));
   }
-  return { ...made };
+  return made;
 }
 
 export function childrenOf({ children, first }: BoxTree, element: number): number[] {

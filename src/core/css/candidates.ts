@@ -57,7 +57,7 @@ export function candidates(
   element: number,
   pseudo: string | null = null,
 ): Map<string, Candidate[]> {
-  const key = pseudo ? `${element}::${pseudo}` : String(element);
+  const key = pseudo ? `${element}::${pseudo}` : element;
   const known = styles.cache.get(key);
   if (known) return known;
   const sign = pseudo || hasOwn(styles, element) ? null : signOf(styles, element);
@@ -103,6 +103,22 @@ export function candidates(
   if (sign !== null) styles.alike.set(sign, { candidates: out, dropped });
   return out;
 }
+
+/** Elements of which some declaration of a property speaks, worked out once for all readings of which the same is said. */
+export function declaring(styles: Styles, property: string, count: number): readonly number[] {
+  let known = declarers.get(styles.cache);
+  if (!known) declarers.set(styles.cache, (known = new Map()));
+  let made = known.get(property);
+  if (!made) {
+    made = Array.from({ length: count }, (_, i) => i).filter((i) => {
+      const all = candidates(styles, i);
+      return all.has(property) || all.has('all');
+    });
+    known.set(property, made);
+  }
+  return made;
+}
+const declarers = new WeakMap<Styles['cache'], Map<string, readonly number[]>>();
 
 /** Whether an element may have declarations that are no rule's: of its attributes, or of its table's. */
 function hasOwn(styles: Styles, element: number): boolean {

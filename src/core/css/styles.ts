@@ -72,7 +72,8 @@ export interface Styles {
   matches: Map<number, Match[]>;
   layerOrder: Map<string, number>;
   attributes: Map<number, Map<string, string>>;
-  cache: Map<string, Map<string, Candidate[]>>;
+  /** By element, or by element and pseudo-element. */
+  cache: Map<number | string, Map<string, Candidate[]>>;
   /** What was worked out for one element and holds of all that the same selectors match. */
   alike: Map<string, { candidates: Map<string, Candidate[]>; dropped: Dropped[] }>;
   /** What rules say of the elements that one of their selectors matches. */

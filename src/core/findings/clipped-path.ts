@@ -1,6 +1,7 @@
 /** Text that a `clip-path` cuts through (CSS Masking 1 §5.1): basic shapes (CSS Shapes 1 §3) over a box's border box. */
 import type { Analysis } from '../analysis.ts';
 import { hasBox, rectOf, usedPx } from '../boxes/tree.ts';
+import { declaring } from '../css/candidates.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Rect } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -101,16 +102,11 @@ function lostOf(ink: Rect, box: Rect, shows: Shows): { px: number; isSeen: boole
 }
 
 export function clippedPaths(analysis: Analysis, kind: 'clip'): Suspect[] {
-  const { tree, reading, sources } = analysis;
+  const { tree, reading, styles } = analysis;
   const { visible } = sightOf(analysis);
-  const isSaid =
-    sources.plan.rules.some(({ rule }) =>
-      rule.declarations.some(({ property }) => property.endsWith('clip-path')),
-    ) || reading.strings.some((text) => text.includes('clip-path:'));
-  if (!isSaid) return [];
-  return Array.from({ length: tree.count }, (_, i) => i).flatMap((clip) => {
+  return declaring(styles, 'clip-path', tree.count).flatMap((clip) => {
     if (!visible[clip] || !hasBox(tree, clip)) return [];
-    const { value, winner } = resolve(analysis.styles, clip, 'clip-path');
+    const { value, winner } = resolve(styles, clip, 'clip-path');
     if (!winner || value === 'none') return [];
     const box = rectOf(reading, clip);
     const shows = shapeOf(value, box, {

@@ -6,7 +6,7 @@ import { laidAreas } from '../boxes/areas.ts';
 import { refusal } from '../boxes/kind.ts';
 import { childrenOf, hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
-import type { Source } from '../css/styles.ts';
+import type { Candidate, Source } from '../css/styles.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { servesOtherwise } from './otherwise.ts';
 import { holds, name, sightOf, upward } from './sight.ts';
@@ -16,13 +16,29 @@ export const kind = 'inert';
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
   /^(position|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
-const visibles = new Map<string, boolean>();
-/** Every box is asked of every property that it declares: each name is matched once. */
-function isVisible(property: string): boolean {
-  let made = visibles.get(property);
-  if (made === undefined) visibles.set(property, (made = VISIBLE.test(property)));
+
+/** What is declared of a box, and of others of which the same is. */
+interface Declared {
+  visible: { property: string; source: Source }[];
+  sources: readonly Source[];
+}
+const declared = new WeakMap<ReadonlyMap<string, Candidate[]>, Declared>();
+
+function declaredOf(all: ReadonlyMap<string, Candidate[]>): Declared {
+  let made = declared.get(all);
+  if (!made) {
+    const firsts = [...all].flatMap(([property, [first]]) =>
+      first ? [{ property, source: first.source }] : [],
+    );
+    made = {
+      visible: firsts.filter(({ property }) => VISIBLE.test(property)),
+      sources: [...new Set(firsts.map(({ source }) => source))],
+    };
+    declared.set(all, made);
+  }
   return made;
 }
+
 const NOTHING =
   /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
 const SIZES = /width$|height$/;
@@ -113,14 +129,16 @@ export function detect(analysis: Analysis): Suspect[] {
     if (!hasBox(tree, i)) continue;
     const kindOf = tree.kinds[i]!;
     // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
-    const all = candidates(analysis.styles, i);
-    // What works on one box is of use, whatever it does on the others.
-    const asked = (property: string): boolean =>
-      isVisible(property) &&
-      !works.has(all.get(property)![0]!.source) &&
-      (property !== 'position' || usedText(tree.reading, 'position', i) === 'sticky') &&
-      (SIZES.test(property) ? refusal(kindOf, sizeOf(property)) !== null : true);
-    const inert = inertOf(analysis, i, asked);
+    const { visible: shown, sources } = declaredOf(candidates(analysis.styles, i));
+    const asked: string[] = [];
+    for (const { property, source } of shown) {
+      // What works on one box is of use, whatever it does on the others.
+      if (works.has(source)) continue;
+      if (property === 'position' && usedText(tree.reading, 'position', i) !== 'sticky') continue;
+      if (SIZES.test(property) && refusal(kindOf, sizeOf(property)) === null) continue;
+      asked.push(property);
+    }
+    const inert = asked.length === 0 ? [] : inertOf(analysis, i, asked);
     const own = new Set<string>();
     for (const { property: names, value, source, why } of inert) {
       const property = names.split(', ')[0]!;
@@ -136,9 +154,8 @@ export function detect(analysis: Analysis): Suspect[] {
       known.elements.push(i);
       without.set(key, known);
     }
-    for (const list of all.values()) {
-      const source = list[0]?.source;
-      if (!source || works.has(source) || own.has(keyOf(source))) continue;
+    for (const source of sources) {
+      if (works.has(source) || own.has(keyOf(source))) continue;
       works.add(source);
       working.add(keyOf(source));
     }

@@ -1,5 +1,6 @@
 /** What sticks out of the page or of its container, and makes it scroll sideways (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../analysis.ts';
+import { inFixed } from '../boxes/flags.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { columnRoom } from '../accounts/declared.ts';
 import { laidAreas } from '../boxes/areas.ts';
@@ -85,7 +86,7 @@ function ofThePage(analysis: Analysis): Suspect[] {
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
     // What is fixed to the viewport makes no page scroll, nor does what is in it.
-    if (upward(analysis, i).some((at) => usedText(reading, 'position', at) === 'fixed')) continue;
+    if (inFixed(reading)[i] === 1) continue;
     if (makesScroll(analysis, i)) stuck.push(i);
   }
   const out = new Map<number, Suspect>();

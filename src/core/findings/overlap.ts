@@ -279,12 +279,11 @@ function siblings(analysis: Analysis): Suspect[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
-  const hasColumns = ['column-count', 'column-width'].some((property) => property in reading.used);
-  const isBroken = (element: number): boolean =>
-    hasColumns && upward(analysis, element).some((at) => columnRoom(tree, at) !== null);
-  for (let parent = 1; parent < tree.count; parent++) {
+  const inColumns = new Uint8Array(tree.count);
+  for (let parent = 0; parent < tree.count; parent++) {
     // What goes on in a further column lies around what is between.
-    if (isBroken(parent)) continue;
+    if (inColumns[reading.parent[parent]!] === 1 || columnRoom(tree, parent) !== null) inColumns[parent] = 1;
+    if (parent === 0 || inColumns[parent] === 1) continue;
     const list = childrenOf(tree, parent).filter(
       (one) =>
         visible[one] &&

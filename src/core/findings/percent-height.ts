@@ -4,7 +4,7 @@ import { inertOf } from '../accounts/inert.ts';
 import { heightBasis } from '../accounts/ladder.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { hasBox, usedText } from '../boxes/tree.ts';
-import { candidates } from '../css/candidates.ts';
+import { declaring } from '../css/candidates.ts';
 import { resolve } from '../css/cascade.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -19,12 +19,16 @@ export function detect(analysis: Analysis): Suspect[] {
   const { tree } = analysis;
   const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
-  for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || /^(html|body)$/.test(tagOf(tree, i))) continue;
-    for (const property of ['height', 'min-height']) {
-      if (!candidates(analysis.styles, i).has(property)) continue;
+  const asked = ['height', 'min-height'].map(
+    (property) => [property, new Set(declaring(analysis.styles, property, tree.count))] as const,
+  );
+  const elements = new Set(asked.flatMap(([, ofProperty]) => [...ofProperty]));
+  for (const i of [...elements].sort((a, b) => a - b)) {
+    if (i === 0 || !visible[i] || !hasBox(tree, i) || /^(html|body)$/.test(tagOf(tree, i))) continue;
+    for (const [property, ofProperty] of asked) {
+      if (!ofProperty.has(i)) continue;
       if (!/%/.test(resolve(analysis.styles, i, property).value)) continue;
-      const lost = inertOf(analysis, i, (one) => one === property).find(({ value }) => /%/.test(value));
+      const lost = inertOf(analysis, i, [property]).find(({ value }) => /%/.test(value));
       if (!lost) continue;
       const basis = basisOf(analysis, i);
       const wanted = (Number.parseFloat(lost.value) / 100) * basis.height;

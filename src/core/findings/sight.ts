@@ -1,5 +1,6 @@
 /** What of a page can be seen: which boxes, where they are clipped, and where their ink is. */
 import type { Analysis } from '../analysis.ts';
+import { flags, ofReading, type Test } from '../boxes/flags.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
 import { TRANSFORMS } from '../boxes/transform.ts';
@@ -201,11 +202,11 @@ export function cut(a: Rect, b: Rect): Rect | null {
   return width > 0 && height > 0 ? { x, y, width, height } : null;
 }
 
+const isGround: Test = (ground) => ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
+const grounds = ofReading((reading) => flags(reading, 'background-color', isGround));
+
 /** Whether a box has a ground of its own to be seen by. */
-export function hasGround({ reading }: Analysis, element: number): boolean {
-  const ground = usedText(reading, 'background-color', element);
-  return ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
-}
+export const hasGround = ({ reading }: Analysis, element: number): boolean => grounds(reading)[element] === 1;
 
 /** Whether what does not fit in a box goes out of it on the left. */
 export const goesLeft = ({ reading }: Analysis, element: number): boolean =>
@@ -213,7 +214,15 @@ export const goesLeft = ({ reading }: Analysis, element: number): boolean =>
 
 /** Whether a transform paints a box elsewhere than it was laid out. */
 export const isTransformed = ({ reading }: Analysis, element: number): boolean =>
-  TRANSFORMS.some((property) => !/^(none|)$/.test(usedText(reading, property, element)));
+  transformed(reading)[element] === 1;
+
+const moves: Test = (text) => text !== 'none' && text !== '';
+const transformed = ofReading((reading) => {
+  const [first, ...rest] = TRANSFORMS.map((property) => flags(reading, property, moves));
+  const out = first!.slice();
+  for (const other of rest) for (let i = 0; i < out.length; i++) out[i] = out[i]! | other[i]!;
+  return out;
+});
 
 /** Whether `above` is an element or lies around it. */
 export function holds({ reading }: Analysis, above: number, element: number): boolean {

@@ -1,6 +1,7 @@
 /** Scroll extent that nothing that can be seen asks for, of the page and of what scrolls in it (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
+import { inFixed } from '../boxes/flags.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { said } from '../remedies/proposal.ts';
@@ -57,7 +58,7 @@ function scrollers(analysis: Analysis): Scroller[] {
     if (scroll - client < LEAST_FITTING) continue;
     const boxes: number[] = [];
     for (let i = 1; i < tree.count; i++)
-      if (hasBox(tree, i) && !isClippedOn(analysis, i, axis) && !isFixed(analysis, i)) boxes.push(i);
+      if (hasBox(tree, i) && !isClippedOn(analysis, i, axis) && inFixed(reading)[i] === 0) boxes.push(i);
     out.push({ element: -1, axis, start: 0, scroll, client, boxes });
   }
   for (let at = 0; at + 4 < scrolls.length; at += 5) {
@@ -84,9 +85,6 @@ function scrollers(analysis: Analysis): Scroller[] {
   }
   return out;
 }
-
-const isFixed = (analysis: Analysis, element: number): boolean =>
-  upward(analysis, element).some((at) => usedText(analysis.reading, 'position', at) === 'fixed');
 
 const endOf = ({ x, y, width, height }: Rect, axis: Axis): number => (axis === 'x' ? x + width : y + height);
 
@@ -149,7 +147,7 @@ function fitting(analysis: Analysis, scroller: Scroller): Suspect[] | null {
   // What a box in the page cuts off or scrolls is seen as far as that box lets it.
   const isOwn = new Set(own);
   for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
-    if (visible[i] && !isOwn.has(i) && !isFixed(analysis, i))
+    if (visible[i] && !isOwn.has(i) && inFixed(reading)[i] === 0)
       for (const ink of inkOf(analysis, i)) {
         const seen = seenInk(analysis, i, ink);
         if (seen) lowest = Math.max(lowest, endOf(seen, axis) - start);

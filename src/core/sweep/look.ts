@@ -78,12 +78,19 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     found: bands,
     // What is too large at one width and too small at another is right somewhere between. Where one place of several gets
     // better, it may go through something else on the way.
-    sign: [...shape, ...[...bands].map(([key, { form }]) => `${key} ${form} ${places.get(key)}`).sort()].join(
-      '\n',
+    sign: signOf(
+      shape,
+      [...bands].map(([key, { form }]) => `${key} ${form} ${places.get(key)}`),
     ),
     rects: Float32Array.from(reading.rects),
     lines,
   };
+}
+
+function signOf(shape: ReadonlyMap<string, string>, bands: string[]): string {
+  const parts = bands.sort();
+  for (const [key, word] of shape) parts.push(`${key} ${word}`);
+  return parts.join('\n');
 }
 
 export const isSameLook = (a: Look, b: Look): boolean => a.sign === b.sign;

@@ -1,3 +1,5 @@
+import { HOLDER } from '$collector/protocol.ts';
+
 /** Frames of different rooms are of different sites: where the engine can, each has a process of its own. */
 export type Room = '' | 'lab' | 'left' | 'right';
 
@@ -13,6 +15,10 @@ export function frameBase(host: string, key: string, room: Room = ''): string {
 
 export const frameAddress = (host: string, key: string, path: string, room: Room = ''): string =>
   frameBase(host, key, room) + path.split('/').map(encodeURIComponent).join('/');
+
+/** The document that holds a frame of a specimen's. */
+export const holderAddress = (host: string, key: string, room: Room = ''): string =>
+  frameBase(host, key, room) + HOLDER;
 
 /** The empty document of a mode; of a specimen with other defaults, with these. */
 export const bareAddress = (host: string, key: string, isUnder: boolean, mode: string): string =>

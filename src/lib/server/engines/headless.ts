@@ -1,7 +1,7 @@
 /** Pages measured without the application: a station in a headless engine, its specimens served from memory. */
 import { randomBytes } from 'node:crypto';
 import type { Page } from 'playwright-core';
-import type { Requests, Verb } from '../../../collector/protocol.ts';
+import { HOLDER, type Requests, type Verb } from '../../../collector/protocol.ts';
 import {
   analyse,
   intrinsicBatches,
@@ -123,10 +123,15 @@ export async function openHeadless(): Promise<Headless> {
   const page = await browser.newPage({ viewport: { width: 1400, height: 1000 } });
   await page.goto(`http://127.0.0.1:${port}/`);
   await page.addScriptTag({ content: script });
-  const openAt = (address: string, size: { width: number; height: number }): Promise<number> =>
+  const openAt = (
+    address: string,
+    size: { width: number; height: number },
+    holder: string | null = null,
+  ): Promise<number> =>
     page.evaluate(
-      ([to, width, height]) => (window as unknown as { station: Station }).station.open(to, width, height),
-      [address, size.width, size.height] as const,
+      ([to, width, height, held]) =>
+        (window as unknown as { station: Station }).station.open(to, width, height, held),
+      [address, size.width, size.height, holder] as const,
     );
   const askOf = (frame: number): Pick<Standing, 'ask' | 'readAt'> => {
     // Readings are of the same elements time after time; what else is asked is told as it is.
@@ -183,7 +188,7 @@ export async function openHeadless(): Promise<Headless> {
     specimens.set(key, { ...source, file, scripts, underlay });
     const base = `http://${key}.localhost:${port}/`;
     const address = base + entry.split('/').map(encodeURIComponent).join('/');
-    const frame = await openAt(address, size);
+    const frame = await openAt(address, size, base + HOLDER);
     return {
       key,
       base,

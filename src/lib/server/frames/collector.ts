@@ -2,12 +2,19 @@ import { build } from 'esbuild';
 import { join } from 'node:path';
 import { ROOT } from '../root.ts';
 
-let script: Promise<string> | undefined;
+const scripts = new Map<string, Promise<string>>();
 
 /** The collector as one script, made from its source the first time that it is asked for. */
-export function collectorScript(): Promise<string> {
-  script ??= build({
-    entryPoints: [join(ROOT, 'src/collector/main.ts')],
+export const collectorScript = (): Promise<string> => scriptOf('main.ts');
+
+/** The script of a document that holds a specimen's frame. */
+export const holderScript = (): Promise<string> => scriptOf('holder.ts');
+
+function scriptOf(source: string): Promise<string> {
+  const known = scripts.get(source);
+  if (known) return known;
+  const script = build({
+    entryPoints: [join(ROOT, 'src/collector', source)],
     bundle: true,
     minify: true,
     write: false,
@@ -16,5 +23,6 @@ export function collectorScript(): Promise<string> {
     tsconfigRaw: {},
     legalComments: 'none',
   }).then(({ outputFiles }) => outputFiles[0]!.text.replace(/<\/script/gi, '<\\/script').trim());
+  scripts.set(source, script);
   return script;
 }

@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
-import { collectorScript } from './collector.ts';
+import { collectorScript, holderScript } from './collector.ts';
 import type { Underlays } from './overlays.ts';
 
 export interface FrameAnswer {
@@ -127,11 +127,12 @@ function withCollector(html: string, tag: string): string {
 
 const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
 
-async function collectorTag(nonce: string, underlay: Underlays | null = null): Promise<string> {
+async function collectorTag(nonce: string, { scripts, underlay }: FrameOptions): Promise<string> {
+  const still = scripts === 'hold' ? ' data-still' : '';
   const under = underlay
     ? ` data-standards="${escapeAttribute(underlay.standards)}" data-quirks="${escapeAttribute(underlay.quirks)}"`
     : '';
-  return `<script nonce="${escapeAttribute(nonce)}"${under}>${await collectorScript()}</script>`;
+  return `<script nonce="${escapeAttribute(nonce)}"${still}${under}>${await collectorScript()}</script>`;
 }
 
 export async function framePage(html: string, options: FrameOptions): Promise<FrameAnswer> {
@@ -139,7 +140,17 @@ export async function framePage(html: string, options: FrameOptions): Promise<Fr
   return {
     status: 200,
     headers: headers('text/html; charset=utf-8', policy(options, nonce)),
-    body: withCollector(html, await collectorTag(nonce, options.underlay)),
+    body: withCollector(html, await collectorTag(nonce, options)),
+  };
+}
+
+/** A document that holds the frame of a page of the specimen: see `collector/holder.ts`. */
+export async function frameHolder(options: FrameOptions): Promise<FrameAnswer> {
+  const nonce = randomBytes(18).toString('base64');
+  return {
+    status: 200,
+    headers: headers('text/html; charset=utf-8', policy({ ...options, scripts: 'hold' }, nonce)),
+    body: `<!doctype html><title>Holder</title><style>html, body { margin: 0; height: 100%; overflow: hidden; }</style><body><script nonce="${escapeAttribute(nonce)}">${await holderScript()}</script>`,
   };
 }
 

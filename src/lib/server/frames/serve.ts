@@ -1,9 +1,18 @@
 /** Answers the requests of specimen frames, wherever their files are kept. */
 import { decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
+import { HOLDER } from '../../../collector/protocol.ts';
 import { frameBase, isFrameHost } from '../door.ts';
 import type { Underlays } from './overlays.ts';
-import { BARE, frameFile, frameMissing, framePage, type FrameAnswer, type FrameOptions } from './page.ts';
+import {
+  BARE,
+  frameFile,
+  frameHolder,
+  frameMissing,
+  framePage,
+  type FrameAnswer,
+  type FrameOptions,
+} from './page.ts';
 
 export interface FrameSource {
   scripts: 'hold' | 'run';
@@ -45,6 +54,7 @@ export async function serveFrame(
   if (underlay && path.startsWith(BARE_FOLDER))
     return serveBare(host, path.slice(BARE_FOLDER.length), key, underlay);
   const options = { ...frameOptions(host, key, source.scripts), underlay };
+  if (path === HOLDER) return frameHolder(options);
   const found =
     (await source.file(path)) ??
     (await source.file(path === '' || path.endsWith('/') ? `${path}index.html` : `${path}/index.html`));

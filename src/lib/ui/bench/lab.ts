@@ -8,7 +8,7 @@ import { openFrame, type Frame } from '$station/frame.ts';
 import { survey, takeReading, type Survey } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import { z } from 'zod';
-import { frameAddress, frameBase } from '../frames.ts';
+import { frameAddress, frameBase, holderAddress } from '../frames.ts';
 import { send } from '../send.ts';
 import type { Analyst, Compared } from './analyst.worker.ts';
 
@@ -107,6 +107,7 @@ export function createLab({
       frameAddress(host, own, page, 'lab'),
       at,
       signal(),
+      holderAddress(host, own, 'lab'),
     );
   const shut = (frame: Frame): void => {
     const around = frame.element.parentElement;

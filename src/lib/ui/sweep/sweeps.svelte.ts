@@ -14,7 +14,7 @@ import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
 import { ownSheets } from '../defaults/defaults.ts';
-import { bareAddress, frameAddress, frameBase, type Room } from '../frames.ts';
+import { bareAddress, frameAddress, frameBase, holderAddress, type Room } from '../frames.ts';
 import type { Measuring, Sweeper, Swept } from './sweeper.worker.ts';
 import SweeperWorker from './sweeper.worker.ts?worker';
 
@@ -75,7 +75,9 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: 
     const within = () => holder!.appendChild(document.createElement('div'));
     const at = { width: TO, height: HEIGHT };
     frames = await Promise.all(
-      rooms.map((room) => openFrame(within(), frameAddress(host, own, page, room), at, signal)),
+      rooms.map((room) =>
+        openFrame(within(), frameAddress(host, own, page, room), at, signal, holderAddress(host, own, room)),
+      ),
     );
     for (const [i, frame] of frames.entries()) {
       const surveyed = await survey(

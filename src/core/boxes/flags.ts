@@ -1,0 +1,49 @@
+/** Questions that are asked of every box, answered for a whole column of a reading at once. */
+import type { RawReading } from './reading.ts';
+
+export type Test = (text: string) => boolean;
+
+/** By column, then by test: readings of one page share the columns that are the same in them. */
+const known = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
+
+/** 1 for each element whose used value of a property passes a test; what the reading did not ask for counts as ''. */
+export function flags({ used, strings, count }: RawReading, property: string, test: Test): Uint8Array {
+  const column = used[property];
+  if (!column) return new Uint8Array(count).fill(test('') ? 1 : 0);
+  let ofColumn = known.get(column);
+  if (!ofColumn) known.set(column, (ofColumn = new Map()));
+  let made = ofColumn.get(test);
+  if (made) return made;
+  made = new Uint8Array(count);
+  const answers = new Map<number, number>();
+  for (let i = 0; i < count; i++) {
+    const at = column[i]!;
+    let answer = answers.get(at);
+    if (answer === undefined) answers.set(at, (answer = test(strings[at] ?? '') ? 1 : 0));
+    made[i] = answer;
+  }
+  ofColumn.set(test, made);
+  return made;
+}
+
+/** What is worked out of a reading when it is first asked for, and kept as long as the reading is. */
+export function ofReading<T>(make: (reading: RawReading) => T): (reading: RawReading) => T {
+  const all = new WeakMap<RawReading, T>();
+  return (reading) => {
+    let made = all.get(reading);
+    if (made === undefined) all.set(reading, (made = make(reading)));
+    return made;
+  };
+}
+
+const isFixed: Test = (text) => text === 'fixed';
+
+/** 1 for each element that is fixed or lies in one that is. */
+export const inFixed = ofReading((reading) => spread(reading, flags(reading, 'position', isFixed)));
+
+/** Flags of elements handed on to all that lies in them. */
+export function spread({ parent, count }: RawReading, own: Uint8Array): Uint8Array {
+  const out = own.slice();
+  for (let i = 0; i < count; i++) if (parent[i]! >= 0 && out[parent[i]!] === 1) out[i] = 1;
+  return out;
+}
