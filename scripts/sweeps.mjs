@@ -1,5 +1,5 @@
 /** `npm run sweeps`: sweeps held against scans of every width. */
-import { join } from 'node:path';
+import { bundled } from './bundle.mjs';
 import { ensureEngine } from './engine.mjs';
 import { checkNode, installPackages, prepareDatabase, ROOT, run } from './setup.mjs';
 
@@ -7,7 +7,7 @@ checkNode();
 installPackages();
 ensureEngine();
 prepareDatabase();
-const script = join(ROOT, 'tests/sweep/exhaustive.ts');
-run(process.execPath, ['--import', 'tsx', script, ...process.argv.slice(2)], 'The scan', {
+const script = await bundled(ROOT, 'tests/sweep/exhaustive.ts', ['tests']);
+run(process.execPath, [script, ...process.argv.slice(2)], 'The scan', {
   env: { ...process.env, NORMETRA_ROOT: ROOT },
 });

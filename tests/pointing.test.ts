@@ -1,7 +1,7 @@
 /** Pointing and naming held against the engine: the box under a point, and the path that selects a box. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { hit } from '../src/core/boxes/hit.ts';
+import { hit, makeHitIndex } from '../src/core/boxes/hit.ts';
 import { rectOf } from '../src/core/boxes/tree.ts';
 import type { Rect } from '../src/core/geometry/rect.ts';
 import { elementAt, labelOf, pathOf } from '../src/core/boxes/label.ts';
@@ -62,7 +62,8 @@ describe('pointing and naming', () => {
   ])
     test(name, async (t) => {
       const opened = await headless.open(files, entry, SIZE);
-      const { reading, hits } = await opened.measure();
+      const { reading, order } = await opened.measure();
+      const hits = makeHitIndex(reading, order);
       const frame = headless.page.frames().find((one) => one.url() === opened.address)!;
       await frame.evaluate('globalThis.__name = (f) => f');
 

@@ -4,10 +4,10 @@
  * has got another size than it was opened with, and is not painted at all: engines lay out what they are asked about, all the
  * same.
  */
-import { CONNECT, REST, type HeldSize } from './protocol.ts';
+import { CONNECT, REST, type Size } from './protocol.ts';
 
 const embedder = window.parent;
-const { width, height, address } = JSON.parse(decodeURIComponent(location.hash.slice(1))) as HeldSize & {
+const { width, height, address } = JSON.parse(decodeURIComponent(location.hash.slice(1))) as Size & {
   address: string;
 };
 const frame = document.createElement('iframe');
@@ -16,7 +16,7 @@ frame.style.cssText = 'border:0;position:absolute;top:0';
 let mayRest = false;
 let isAsOpened = true;
 
-function place(size: HeldSize): void {
+function place(size: Size): void {
   isAsOpened &&= size.width === width && size.height === height;
   frame.style.width = `${size.width}px`;
   frame.style.height = `${size.height}px`;
@@ -34,7 +34,7 @@ const loaded = new Promise<void>((resolve) => {
 });
 
 window.addEventListener('message', ({ source, data, ports }: MessageEvent<unknown>) => {
-  const size = data as Partial<HeldSize> | null;
+  const size = data as Partial<Size> | null;
   if (source === frame.contentWindow && data === REST) mayRest = true;
   if (source !== embedder) return;
   const [port] = ports;

@@ -90,13 +90,27 @@ export function pseudosOf(
 const valuesOf = (style: CSSStyleDeclaration, properties: string[]): Record<string, string> =>
   Object.fromEntries(properties.map((property) => [property, style.getPropertyValue(property)]));
 
-/** The same boxes, of which these properties alone can have other values. */
-export const pseudosAgain = (known: Pseudo[], elements: Element[], properties: string[]): Pseudo[] =>
-  known.map(({ element, name, values }) => ({
-    element,
-    name,
-    values: { ...values, ...valuesOf(getComputedStyle(elements[element]!, `::${name}`), properties) },
-  }));
+/** Whether layout does not decide a value: inline boxes have no width of their own (CSSOM §9). */
+const isOwn = (property: string, { display, [property]: value }: Record<string, string>): boolean =>
+  value === 'auto' && display === 'inline' && (property === 'width' || property === 'height');
+
+/** The same boxes, of which these properties alone can have other values; those of `fresh` for any reason. */
+export const pseudosAgain = (
+  known: Pseudo[],
+  elements: Element[],
+  properties: string[],
+  fresh: ReadonlySet<string>,
+): Pseudo[] => {
+  return known.map(({ element, name, values }) => {
+    const asked = properties.filter((one) => fresh.has('display') || fresh.has(one) || !isOwn(one, values));
+    if (asked.length === 0) return { element, name, values };
+    return {
+      element,
+      name,
+      values: { ...values, ...valuesOf(getComputedStyle(elements[element]!, `::${name}`), asked) },
+    };
+  });
+};
 
 const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 

@@ -61,7 +61,8 @@ const answers: { [V in Verb]: Answer<V> } = {
     return validity(ask);
   },
   read: readNow,
-  readPacked: ({ read: asked, since }) => pack(readNow(asked), since),
+  readPacked: ({ read: asked, since, at }) =>
+    at && settle(at).waited.length > 0 ? '' : pack(readNow(asked), since),
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,

@@ -7,12 +7,15 @@ export interface Requests {
   describe: { ask: null; reply: Described };
   plan: { ask: PlanRequest; reply: Validity };
   read: { ask: ReadAsk; reply: RawReading };
-  /** The same as text, told apart from the reply of number `since` (`makePacker`); 0: from nothing. */
-  readPacked: { ask: { read: ReadAsk; since: number }; reply: string };
+  /**
+   * The same as text, told apart from the reply of number `since` (`makePacker`); 0: from nothing. '': the viewport does not
+   * have the size `at`, or something is not there yet.
+   */
+  readPacked: { ask: { read: ReadAsk; since: number; at: Size | null }; reply: string };
   defaults: { ask: { keys: string[]; properties: string[] }; reply: Defaults };
   /** Whether the viewport has this size, and fonts and images are there; `waited`: what is not. */
   settle: {
-    ask: { width: number; height: number };
+    ask: Size;
     reply: { width: number; height: number; waited: string[] };
   };
   /** Content widths of elements of the last reading, batch after batch: element, min-content, max-content. */
@@ -62,8 +65,8 @@ export const CONNECT = 'normetra:connect';
 export const HOLDER = '__holder.html';
 /** What a specimen says to a document that holds its frame: it can be measured without being painted. */
 export const REST = 'normetra:rest';
-/** What a document that holds a specimen's frame is told, as it is: the size that the frame is to have. */
-export interface HeldSize {
+/** CSS px. What a document that holds a specimen's frame is told, as it is: the size that the frame is to have. */
+export interface Size {
   width: number;
   height: number;
 }

@@ -241,7 +241,7 @@ export function read(
   const pseudos = !full
     ? []
     : last
-      ? pseudosAgain(last.pseudos, elements, wanted.pseudo.filter(isStale))
+      ? pseudosAgain(last.pseudos, elements, wanted.pseudo.filter(isStale), fresh!)
       : pseudosOf(plan, matched.matches, elements, wanted.pseudo);
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;

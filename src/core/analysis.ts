@@ -1,5 +1,4 @@
 /** Everything that is worked out of one reading. What is costly and asked for of few boxes is made when asked. */
-import { makeHitIndex, type HitIndex } from './boxes/hit.ts';
 import { paintOrder } from './boxes/paint.ts';
 import type { Defaults, Described, RawReading } from './boxes/reading.ts';
 import { makeTree, type BoxTree } from './boxes/tree.ts';
@@ -22,7 +21,6 @@ export interface Analysis {
   tree: BoxTree;
   styles: Styles;
   order: Int32Array;
-  hits: HitIndex;
   /** Accounts as far as they have been made, by what they are of. */
   made: Map<string, unknown>;
   /** Content widths under no and under endless pressure, as far as the engine was asked for them. */
@@ -212,7 +210,6 @@ export function analyse(
       { plan: sources.plan, validity, reading, defaults, document: sources.document },
       last?.styles,
     ),
-    hits: makeHitIndex(reading, order),
     made: new Map(),
     intrinsic: new Map(),
     wanting: new Set(),

@@ -1,5 +1,5 @@
 /** One specimen frame and the port to the collector in it. */
-import { CONNECT, type HeldSize, type Requests, type Verb } from '../collector/protocol.ts';
+import { CONNECT, type Size, type Requests, type Verb } from '../collector/protocol.ts';
 import { envelope, replySchemas } from './replies.ts';
 import { settle } from './survey.ts';
 
@@ -51,7 +51,7 @@ export async function openFrame(
     element.style.height = `${height}px`;
   };
   const resizeHeld = (width: number, height: number) =>
-    element.contentWindow?.postMessage({ width, height } satisfies HeldSize, '*');
+    element.contentWindow?.postMessage({ width, height } satisfies Size, '*');
   resizeOwn(size.width, size.height);
   const loaded = new Promise<void>((resolve, reject) => {
     const timer = setTimeout(

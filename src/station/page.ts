@@ -1,8 +1,8 @@
 /** The station in a page of its own, driven from outside: frames by number, each asked over its port. */
-import type { Requests, Verb } from '../collector/protocol.ts';
+import type { Requests, Size, Verb } from '../collector/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
 import { makePacker } from '../collector/packed.ts';
-import { settle } from './survey.ts';
+import { patiently } from './survey.ts';
 
 const frames = new Map<number, Frame>();
 let next = 1;
@@ -31,8 +31,8 @@ async function askPacked(frame: number, verb: Verb, ask: string): Promise<string
   return makePacker()(reply, 0);
 }
 
-const read: Station['read'] = (frame, ask, since) =>
-  get(frame).ask('readPacked', { read: JSON.parse(ask) as Requests['read']['ask'], since });
+const read = (frame: number, ask: string, since: number, at: Size | null): Promise<string> =>
+  get(frame).ask('readPacked', { read: JSON.parse(ask) as Requests['read']['ask'], since, at });
 
 export const station: Station = {
   open: async (address, width, height, held) => {
@@ -51,11 +51,14 @@ export const station: Station = {
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
   askPacked,
-  read,
+  read: (frame, ask, since) => read(frame, ask, since, null),
   readAt: async (frame, width, height, ask, since) => {
     get(frame).resize(width, height);
-    await settle(get(frame), { width, height });
-    return read(frame, ask, since);
+    const text = await patiently(
+      () => read(frame, ask, since, { width, height }),
+      (told) => told !== '',
+    );
+    return text || read(frame, ask, since, null);
   },
   resize: (frame, width, height) => get(frame).resize(width, height),
   close: (id) => {

@@ -45,10 +45,24 @@ export async function settle(
   { width, height }: { width: number; height: number },
   ms = SETTLE_MS,
 ): Promise<string[]> {
+  const { waited } = await patiently(
+    () => ask('settle', { width, height }),
+    (reply) => reply.waited.length === 0,
+    ms,
+  );
+  return waited;
+}
+
+/** Asks again and again until the answer will do, or `ms` have passed. */
+export async function patiently<T>(
+  ask: () => Promise<T>,
+  willDo: (answer: T) => boolean,
+  ms = SETTLE_MS,
+): Promise<T> {
   const end = performance.now() + ms;
   for (let pause = FIRST_PAUSE; ; pause = Math.min(pause * 2, LAST_PAUSE)) {
-    const { waited } = await ask('settle', { width, height });
-    if (waited.length === 0 || performance.now() > end) return waited;
+    const answer = await ask();
+    if (willDo(answer) || performance.now() > end) return answer;
     await new Promise((resolve) => setTimeout(resolve, pause));
   }
 }

@@ -79,4 +79,4 @@ async function main(): Promise<void> {
   console.log(`${missed} missed in all`);
 }
 
-if (process.argv[1]?.endsWith('exhaustive.ts')) await main();
+if (/exhaustive\.(ts|mjs)$/.test(process.argv[1] ?? '')) await main();

@@ -6,7 +6,7 @@ export type Test = (text: string) => boolean;
 /** By column, then by test: readings of one page share the columns that are the same in them. */
 const known = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
 
-/** 1 for each element whose used value of a property passes a test; what the reading did not ask for counts as ''. */
+/** `test`: one that is made once, since answers are kept by it. 1 for each element whose used value of a property passes a test; what the reading did not ask for counts as ''. */
 export function flags({ used, strings, count }: RawReading, property: string, test: Test): Uint8Array {
   const column = used[property];
   if (!column) return new Uint8Array(count).fill(test('') ? 1 : 0);

@@ -59,12 +59,30 @@ const columns = z.custom<Record<string, Int32Array<ArrayBuffer>>>(
   'must be lists of whole numbers by property',
 );
 
-export const pseudoSchema = z.object({
-  element: z.number().int().min(0),
-  name: z.enum(['before', 'after']),
-  values: z.record(z.string().max(60), text),
-});
-export type Pseudo = z.infer<typeof pseudoSchema>;
+export interface Pseudo {
+  element: number;
+  name: 'before' | 'after';
+  values: Record<string, string>;
+}
+
+const isText = (value: unknown): boolean => typeof value === 'string' && value.length <= MAX_STRING;
+
+/** Generated boxes: at each width others, and each with dozens of values. */
+const pseudos = z.custom<Pseudo[]>(
+  (value) =>
+    Array.isArray(value) &&
+    value.length <= MAX_ELEMENTS &&
+    (value as Partial<Pseudo>[]).every(
+      ({ element, name, values }) =>
+        Number.isInteger(element) &&
+        element! >= 0 &&
+        (name === 'before' || name === 'after') &&
+        typeof values === 'object' &&
+        values !== null &&
+        Object.values(values).every(isText),
+    ),
+  'must be generated boxes',
+);
 
 export const readingSchema = z
   .object({
@@ -111,7 +129,7 @@ export const readingSchema = z
     /** Sizes that replaced elements have by themselves: element, width, height. 0: it has none. */
     natural: floats.default(() => new Float64Array()),
     /** Generated boxes: used values of every `::before` and `::after` that rules ask for and that has content. */
-    pseudos: once(z.array(pseudoSchema).max(MAX_ELEMENTS), 'must be generated boxes').default([]),
+    pseudos: pseudos.default([]),
   })
   .superRefine((reading, context) => {
     const { count, strings } = reading;

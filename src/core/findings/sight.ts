@@ -20,33 +20,25 @@ export interface Sight {
 
 const known = new WeakMap<Analysis, Sight>();
 
-const overflowOf = (tree: BoxTree, element: number): [string, string] =>
-  overflowIn(usedText(tree.reading, 'overflow', element));
+const onX = (text: string): string => text.split(' ')[0]!;
+const onY = (text: string): string => text.split(' ').at(-1)!;
+const clipsOnX: Test = (text) => text !== '' && onX(text) !== 'visible';
+const clipsOnY: Test = (text) => text !== '' && onY(text) !== 'visible';
+const scrollsOnX: Test = (text) => /auto|scroll/.test(onX(text));
+const scrollsOnY: Test = (text) => /auto|scroll/.test(onY(text));
 
-const overflows = new Map<string, [string, string]>();
+const clippings = ofReading((reading) => ({
+  x: flags(reading, 'overflow', clipsOnX),
+  y: flags(reading, 'overflow', clipsOnY),
+}));
 
-function overflowIn(text: string): [string, string] {
-  let known = overflows.get(text);
-  if (!known) {
-    const [x = 'visible', y = x] = text.split(' ');
-    overflows.set(text, (known = [x, y]));
-  }
-  return known;
-}
-
-export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean => {
-  const [x, y] = overflowOf(tree, element);
-  const tag = tagOf(tree, element);
-  if (tag === 'html' || tag === 'body') return false;
-  return (
-    tree.kinds[element] !== 'inline' &&
-    (axis === 'x' ? x : y) !== 'visible' &&
-    usedText(tree.reading, 'overflow', element) !== ''
-  );
-};
+export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
+  clippings(tree.reading)[axis][element] === 1 &&
+  tree.kinds[element] !== 'inline' &&
+  !/^(html|body)$/.test(tagOf(tree, element));
 
 export const scrollsOn = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
-  /auto|scroll/.test(overflowOf(tree, element)[axis === 'x' ? 0 : 1]);
+  flags(tree.reading, 'overflow', axis === 'x' ? scrollsOnX : scrollsOnY)[element] === 1;
 
 export const tagOf = ({ reading }: BoxTree, element: number): string =>
   reading.strings[reading.tag[element]!] ?? '';
@@ -81,14 +73,8 @@ function waitsBeside(analysis: Analysis, element: number): boolean {
 }
 
 function clippingOf(tree: BoxTree): Uint8Array {
-  const { count } = tree;
-  const { used, strings } = tree.reading;
-  const out = new Uint8Array(count);
-  const visible = strings.indexOf('visible');
-  const overflow = used['overflow'];
-  for (let i = 0; i < count; i++)
-    if (overflow && overflow[i]! >= 0 && overflow[i] !== visible)
-      out[i] = (clips(tree, i, 'x') ? 1 : 0) + (clips(tree, i, 'y') ? 2 : 0);
+  const out = new Uint8Array(tree.count);
+  for (let i = 0; i < out.length; i++) out[i] = (clips(tree, i, 'x') ? 1 : 0) + (clips(tree, i, 'y') ? 2 : 0);
   return out;
 }
 

@@ -4,19 +4,24 @@
  */
 import type { Analysis } from '../analysis.ts';
 import { ownLines } from '../boxes/ownlines.ts';
+import { flags, type Test } from '../boxes/flags.ts';
 import { fontKey } from '../boxes/inside.ts';
-import { childrenOf, edgesOf, hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
+import { childrenOf, edgesOf, hasBox, inside, rectOf, type BoxTree } from '../boxes/tree.ts';
 import { scrollsOn, tagOf } from '../findings/sight.ts';
 
 /** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
 export const PARTS = ['page', 'media', 'container', 'shown', 'flow', 'rows', 'lines', 'scroll'] as const;
 export type Part = (typeof PARTS)[number];
 
-export const keyOfPart = (part: Part, of: number): string => `${part} ${of}`;
+const keys = Object.fromEntries(PARTS.map((part) => [part, []])) as unknown as Record<Part, string[]>;
+/** The same text each time, since it is made for every element at every width. */
+export const keyOfPart = (part: Part, of: number): string => (keys[part][of] ??= `${part} ${of}`);
 export function partOfKey(key: string): { part: Part; of: number } {
   const [part, of] = key.split(' ');
   return { part: part as Part, of: Number(of) };
 }
+
+const isHidden: Test = (text) => text === 'hidden' || text === 'collapse';
 
 /** Px that the page must scroll by to count. */
 const LEAST = 0.5;
@@ -46,19 +51,25 @@ export function shapeOf({ reading, tree }: Analysis): {
   reading.media.forEach((holds, i) => put('media', i, holds ? 'holds' : 'fails'));
   reading.containers.forEach((list, i) => put('container', i, String(list.length)));
   const shown = new Uint8Array(tree.count);
+  const hidden = flags(reading, 'visibility', isHidden);
+  const flows = ['display', 'position', 'float'].map((property) => reading.used[property]);
+  const words = new Map<string, string>();
+  const flowOf = (i: number): string => {
+    const key = flows.map((column) => column?.[i] ?? -1).join(' ');
+    let made = words.get(key);
+    if (made === undefined)
+      words.set(key, (made = flows.map((column) => reading.strings[column?.[i] ?? -1] ?? '').join(' ')));
+    return made;
+  };
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
     if (parent >= 0 && !shown[parent]) continue;
-    const isShown = tree.kinds[i] !== 'none' && !/^(hidden|collapse)$/.test(usedText(reading, 'visibility', i));
+    const isShown = tree.kinds[i] !== 'none' && hidden[i] === 0;
     if (isShown) shown[i] = 1;
     if (/^(head|script|style|link|meta|title|template|noscript)$/.test(tagOf(tree, i))) continue;
     put('shown', i, isShown ? 'shown' : 'hidden');
     if (!isShown) continue;
-    put(
-      'flow',
-      i,
-      ['display', 'position', 'float'].map((property) => usedText(reading, property, i)).join(' '),
-    );
+    put('flow', i, flowOf(i));
     if (hasOneLine(tree, i)) {
       const lines = ownLines(tree, i);
       if (lines > 0)

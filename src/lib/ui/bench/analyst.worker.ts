@@ -627,7 +627,8 @@ function adopt(given: Document[]): Taken {
   if (given.length === 1) {
     whole = null;
     documents = { analyses, placed: [{ base: 0, x: 0, y: 0, owner: -1 }] };
-    const { order, hits } = analyses[0]!;
+    const { order, reading } = analyses[0]!;
+    const hits = makeHitIndex(reading, order);
     return { order, owners: hits.owners, index: hits.index?.data ?? null, whole };
   }
   const made = wholeOf(given);
