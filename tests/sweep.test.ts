@@ -124,10 +124,11 @@ const CASES: Case[] = [
 
 describe('a sweep', () => {
   let headless: Headless;
+  let plain: Headless;
   before(async () => {
-    headless = await openHeadless();
+    [headless, plain] = await Promise.all([openHeadless(), openHeadless({ isHeld: false })]);
   });
-  after(() => headless.close());
+  after(() => Promise.all([headless.close(), plain.close()]));
 
   const swept = async (css: string, html: string, from = 300, to = 900) => {
     const file = (path: string, type: string, text: string): StoredFile => ({
@@ -188,8 +189,10 @@ describe('a sweep', () => {
   for (const name of ['fares', 'notices'])
     test(`of the demo’s ${name} sees what a look at every width sees`, async () => {
       const page = demoPages().find(({ entry }) => entry === `${name}.html`)!;
-      const { missed, flips, readings } = await held(headless, page, { from: 330, to: 470, bare: false });
+      const range = { from: 330, to: 470, bare: false, sample: 0 };
+      const { missed, flips, readings, scanned } = await held({ headless, plain }, page, range);
       assert.deepEqual(missed, []);
+      assert.equal(scanned, 141);
       assert.ok(flips > 2 && readings < 80, `${flips} flips, ${readings} readings`);
     });
 

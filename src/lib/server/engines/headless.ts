@@ -115,7 +115,8 @@ const plainOf = (
   opened: Readonly<Record<string, string>>,
 ): Record<string, string> => Object.fromEntries(Object.keys(opened).map((file) => [file, plain[file] ?? '']));
 
-export async function openHeadless(): Promise<Headless> {
+/** `isHeld`: whether pages lie in a document that holds them (`HOLDER`), or in the station's own, where they are painted. */
+export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
   const [{ port, script, specimens, bare: bareAddress, close: closeServer }, browser] = await Promise.all([
     serveStation(),
     launch(),
@@ -188,7 +189,7 @@ export async function openHeadless(): Promise<Headless> {
     specimens.set(key, { ...source, file, scripts, underlay });
     const base = `http://${key}.localhost:${port}/`;
     const address = base + entry.split('/').map(encodeURIComponent).join('/');
-    const frame = await openAt(address, size, base + HOLDER);
+    const frame = await openAt(address, size, isHeld ? base + HOLDER : null);
     return {
       key,
       base,

@@ -13,15 +13,13 @@ export interface SweepOptions {
   from: number;
   to: number;
   height: number;
-  /** Distance of the widths that are looked at first; 1: every width is. */
-  step?: number | ((width: number) => number);
   progress?: (done: number, expected: number) => void;
 }
 
 /** `frames`: the same page, opened several times. `analysis`: a reading to take names from. */
 export async function sweepOn(
   frames: readonly Opened[],
-  { from, to, height, step = stepAt, progress }: SweepOptions,
+  { from, to, height, progress }: SweepOptions,
 ): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
   const firsts = await Promise.all(frames.map((frame) => frame.measure()));
   const analysis = firsts[0]!;
@@ -32,7 +30,7 @@ export async function sweepOn(
   const looks = await scan({
     from,
     to,
-    step,
+    step: stepAt,
     edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
     parallel: frames.length,
     isSame: isSameLook,
@@ -40,9 +38,8 @@ export async function sweepOn(
     ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
     look: async (width, worker) => {
       const frame = frames[worker]!;
-      // A scan of every width is what others are held against: it takes nothing for granted.
-      const at = await frame.measureAt({ width, height }, step === 1 ? null : changed);
-      if (moving && step !== 1) shareIntrinsic(pool, at, moving);
+      const at = await frame.measureAt({ width, height }, changed);
+      if (moving) shareIntrinsic(pool, at, moving);
       return lookAt(at, await frame.complete(at, () => detectAll(at)));
     },
   });
