@@ -1,0 +1,72 @@
+/** Pages in a document that holds them: at their size at once, out of sight only where nothing is missed for it. */
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { openHeadless, type Headless, type Opened } from '../src/lib/server/engines/headless.ts';
+
+const fileOf = (path: string, text: string, type = 'text/html') => ({ path, type, bytes: Buffer.from(text) });
+const pageOf = (html: string, style = '') => [
+  fileOf('index.html', `<!doctype html><style>${style}</style><body style="margin: 0">${html}`),
+  fileOf('other.html', '<!doctype html><p>Elsewhere'),
+];
+
+describe('a page in a document that holds it', () => {
+  let headless: Headless;
+  before(async () => {
+    headless = await openHeadless();
+  });
+  after(() => headless.close());
+
+  const frameOf = (opened: Opened) => headless.page.frames().find((one) => one.url() === opened.address)!;
+  /** Where the page's frame lies in what holds it, in CSS px from the left. */
+  const placeOf = (opened: Opened) =>
+    frameOf(opened)
+      .parentFrame()!
+      .evaluate<number>(`document.querySelector('iframe').getBoundingClientRect().left`);
+  const open = (html: string, style: string, scripts: 'hold' | 'run' = 'hold') =>
+    headless.open(pageOf(html, style), 'index.html', { width: 700, height: 500 }, scripts);
+
+  test('has each size in turn, with the conditions that hold at it', async () => {
+    const opened = await open('<p>a', '@media (max-width: 500px) { p { width: 50% } } p { width: 100% }');
+    for (const width of [700, 400, 1900, 501, 500]) {
+      const { reading } = await opened.measureAt({ width, height: 300 }, null);
+      assert.deepEqual([reading.viewport.width, reading.viewport.height], [width, 300]);
+      assert.deepEqual(reading.media, [width <= 500]);
+      assert.equal(reading.document.clientWidth, width);
+    }
+    await opened.close();
+  });
+
+  const RESTING: [name: string, style: string, scripts: 'hold' | 'run', isAway: boolean][] = [
+    ['out of sight', 'p { color: red }', 'hold', true],
+    ['in sight where its scripts run', 'p { color: red }', 'run', false],
+    [
+      'in sight where what is not near the view is not laid out',
+      'p { content-visibility: auto }',
+      'hold',
+      false,
+    ],
+  ];
+  for (const [name, style, scripts, isAway] of RESTING)
+    test(`at another size than the first it lies ${name}`, async () => {
+      const opened = await open('<p>a', style, scripts);
+      await opened.measure();
+      assert.equal(await placeOf(opened), 0);
+      await opened.measureAt({ width: 640, height: 500 }, null);
+      assert.equal((await placeOf(opened)) <= -640, isAway);
+      await opened.close();
+    });
+
+  test('a page that goes elsewhere by itself is not measured there', async () => {
+    const opened = await open(
+      '<p>a<script>setTimeout(() => (location.href = "other.html"), 1500)</script>',
+      '',
+      'run',
+    );
+    await opened.measure();
+    await frameOf(opened).waitForURL(/other\.html/);
+    await assert.rejects(async () => {
+      for (let at = 0; at < 20; at++) await opened.measure();
+    }, /went to another address|does not answer/);
+    await opened.close();
+  });
+});
