@@ -1,6 +1,8 @@
 /** Pages in a document that holds them: at their size at once, out of sight only where nothing is missed for it. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
+import { detectAll } from '../src/core/findings/index.ts';
+import { corpusPages } from './corpus.ts';
 import { openHeadless, type Headless, type Opened } from '../src/lib/server/engines/headless.ts';
 
 const fileOf = (path: string, text: string, type = 'text/html') => ({ path, type, bytes: Buffer.from(text) });
@@ -55,6 +57,24 @@ describe('a page in a document that holds it', () => {
       assert.equal((await placeOf(opened)) <= -640, isAway);
       await opened.close();
     });
+
+  test('a scrollbar that it needs no more is gone', async () => {
+    // At some widths its boxes are too wide without the bar that goes down the page, and not beside it.
+    const { files, entry } = corpusPages().find(({ name }) => name.includes('general_elements'))!;
+    const opened = await headless.open(files, entry, { width: 1200, height: 800 });
+    for (const width of [1150, 1149, 1148, 1100, 1149]) {
+      const at = await opened.measureAt({ width, height: 800 }, null);
+      const { clientHeight, clientWidth, scrollWidth } = at.reading.document;
+      assert.equal(clientHeight < 800, scrollWidth > clientWidth, `${width}: ${scrollWidth} in ${clientWidth}`);
+      const found = await opened.complete(at, () => detectAll(at, ['clip']));
+      assert.deepEqual(
+        found.filter(({ what }) => what.includes('avatar')),
+        [],
+        `${width}: text of a bar beside the bar itself`,
+      );
+    }
+    await opened.close();
+  });
 
   test('a page that goes elsewhere by itself is not measured there', async () => {
     const opened = await open(

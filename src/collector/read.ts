@@ -6,7 +6,7 @@ import { copiesOf, type Ints, type Last } from './copies.ts';
 import { fontsOf, naturalOf, pseudosAgain, pseudosOf, runsOf, textsOf, type Run } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
-import { layAnew } from './restyle.ts';
+import { layAnew, settleBars } from './restyle.ts';
 import { walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
@@ -180,6 +180,7 @@ export function read(
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
   const isAnimated = holdAnimations();
+  settleBars();
   const tree = walk(limit);
   const { elements } = tree;
   const count = elements.length;
