@@ -3,6 +3,30 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { openBench, openDesk, ready, type Desk } from '../app.ts';
 
+/** In a page: puts as many sweeps where the browser keeps them, `other 00` the last of them. */
+const keepOthers = `(count) => new Promise((done, fail) => {
+  const opening = indexedDB.open('normetra-sweeps');
+  opening.onupgradeneeded = () => opening.result.createObjectStore('sweeps');
+  opening.onerror = () => fail(opening.error);
+  opening.onsuccess = () => {
+    const change = opening.result.transaction('sweeps', 'readwrite');
+    const names = Array.from({ length: count }, (_, i) => 'other ' + String(i).padStart(2, '0'));
+    for (const name of names) change.objectStore('sweeps').put({}, name);
+    change.objectStore('sweeps').put(names, 'names');
+    change.oncomplete = () => { opening.result.close(); done(); };
+  };
+})`;
+
+/** In a page: the names of what is kept, in the order of the alphabet. */
+const keptNames = `new Promise((done, fail) => {
+  const opening = indexedDB.open('normetra-sweeps');
+  opening.onerror = () => fail(opening.error);
+  opening.onsuccess = () => {
+    const asked = opening.result.transaction('sweeps').objectStore('sweeps').getAllKeys();
+    asked.onsuccess = () => { opening.result.close(); done(asked.result); };
+  };
+})`;
+
 describe('across widths and default styles', () => {
   let desk: Desk;
   before(async () => {
@@ -57,9 +81,16 @@ describe('across widths and default styles', () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'sailings', '?w=1280');
     await ready(page);
+    await page.evaluate(`(${keepOthers})(12)`);
     await page.getByRole('navigation', { name: 'Views' }).getByText('Sweep').click();
     const status = page.locator('[data-status=done]');
     await status.waitFor({ timeout: 180_000 });
+    const kept = await page.evaluate<string[]>(keptNames);
+    assert.deepEqual(
+      kept.filter((name) => name.startsWith('other')),
+      Array.from({ length: 11 }, (_, i) => `other ${String(i).padStart(2, '0')}`),
+      'twelve are kept, the last ones',
+    );
     const told = async () => [
       await page.locator('[data-flip]').allInnerTexts(),
       await page.locator('[data-band]').allInnerTexts(),
