@@ -7,6 +7,13 @@ import type { Prepared } from './match.ts';
 const BLANK = /^[\t\n\f\r ]*$/;
 const isInline = (display: string | undefined): boolean => display?.startsWith('inline') ?? false;
 
+/** Whether an element is drawn as one, though its display says `inline`, and no text stands in it (SVG 2 §11.1). */
+export const isShape = (element: Element): boolean =>
+  element instanceof SVGElement &&
+  !(element instanceof SVGTextContentElement) &&
+  !(element instanceof SVGAElement) &&
+  !(element instanceof SVGForeignObjectElement);
+
 /** A text that can have a place in lines. */
 export interface Run {
   node: Text;
@@ -42,7 +49,7 @@ export function runsOf(
   };
   elements.forEach((element, i) => {
     const display = displays[i]!;
-    if (hidden[i] || (display.endsWith('flex') && !element.firstChild)) return;
+    if (hidden[i] || isShape(element) || (display.endsWith('flex') && !element.firstChild)) return;
     if (element.shadowRoot) listChildren(i, element.shadowRoot);
     if (element.firstChild) listChildren(i, element);
   });
@@ -112,23 +119,18 @@ export const pseudosAgain = (
   });
 };
 
-const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
+export const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 
 /** What was measured of fonts, kept as long as nothing can have changed it: readings at other widths ask for the same. */
 const known = new Map<string, number[]>();
 let stamp = '';
 
-/**
- * Measures of every font in use, taken of a line that stands in the document for a moment, in a shadow tree where no
- * rule of the page reaches it: key, ascent, descent, normal line height, x-height, width of 0, width of a space.
- */
-export function fontsOf(
+/** The fonts in use, each by the values of its properties. */
+export function fontKeysOf(
   used: Record<string, Int32Array>,
   displays: string[],
   strings: string[],
-  pseudos: Pseudo[],
-  of: (text: string) => number,
-): number[] {
+): Set<string> {
   const keys = new Set<string>();
   const columns = FONT.map((property) => used[property]!);
   let like = -1;
@@ -139,6 +141,19 @@ export function fontsOf(
     like = i;
     keys.add(columns.map((column) => strings[column[i]!] ?? '').join('|'));
   });
+  return keys;
+}
+
+/**
+ * Measures of every font in use, taken of a line that stands in the document for a moment, in a shadow tree where no
+ * rule of the page reaches it: key, ascent, descent, normal line height, x-height, width of 0, width of a space.
+ */
+export function fontsOf(
+  ofElements: ReadonlySet<string>,
+  pseudos: Pseudo[],
+  of: (text: string) => number,
+): number[] {
+  const keys = new Set(ofElements);
   for (const { values } of pseudos) keys.add(FONT.map((property) => values[property] ?? '').join('|'));
   const now = `${devicePixelRatio} ${document.fonts.size} ${document.fonts.status}`;
   if (now !== stamp) known.clear();
@@ -194,19 +209,21 @@ export function fontsOf(
   }
 }
 
-/** Width and height that replaced elements have by themselves (CSS Images 3 §4.1). */
-export function naturalOf(elements: Element[]): number[] {
-  const out: number[] = [];
-  elements.forEach((element, i) => {
-    if (element instanceof HTMLImageElement) out.push(i, element.naturalWidth, element.naturalHeight);
-    else if (element instanceof HTMLVideoElement) out.push(i, element.videoWidth, element.videoHeight);
-    else if (element instanceof HTMLCanvasElement) out.push(i, element.width, element.height);
-    else if (element instanceof SVGSVGElement) {
-      const { width, height } = element.viewBox.baseVal ?? { width: 0, height: 0 };
-      out.push(i, width, height);
-    }
-  });
-  return out;
+/** The elements that can have a size by themselves (CSS Images 3 §4.1). */
+export const replacedOf = (elements: Element[]): number[] =>
+  elements.flatMap((element, i) => (ownSize(element) ? [i] : []));
+
+/** Width and height that replaced elements have by themselves: element, width, height. */
+export const naturalOf = (elements: Element[], replaced: number[]): number[] =>
+  replaced.flatMap((i) => [i, ...ownSize(elements[i]!)!]);
+
+function ownSize(element: Element): [width: number, height: number] | null {
+  if (element instanceof HTMLImageElement) return [element.naturalWidth, element.naturalHeight];
+  if (element instanceof HTMLVideoElement) return [element.videoWidth, element.videoHeight];
+  if (element instanceof HTMLCanvasElement) return [element.width, element.height];
+  if (!(element instanceof SVGSVGElement)) return null;
+  const { width, height } = element.viewBox.baseVal ?? { width: 0, height: 0 };
+  return [width, height];
 }
 
 /**

@@ -12,11 +12,10 @@ import { intrinsic } from './inside.ts';
 import { engine, mode, read } from './read.ts';
 import { settle } from './settle.ts';
 import { sheetsOf } from './sheets.ts';
+import { isStill } from './still.ts';
 import { lay } from './underlay.ts';
 import { walk } from './walk.ts';
 
-/** Whether no script but this one runs. */
-const isStill = document.currentScript?.hasAttribute('data-still') ?? false;
 lay(document.currentScript);
 document.currentScript?.remove();
 

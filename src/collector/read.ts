@@ -3,11 +3,24 @@ import type { Pseudo, RawReading, Wanted } from '../core/boxes/reading.ts';
 import { holdAnimations } from './animations.ts';
 import { canTell, readComputed, whileLaidOut, whileUnboxed } from './computed.ts';
 import { copiesOf, type Ints, type Last } from './copies.ts';
-import { fontsOf, naturalOf, pseudosAgain, pseudosOf, runsOf, textsOf, type Run } from './inside.ts';
+import {
+  FONT,
+  fontKeysOf,
+  fontsOf,
+  naturalOf,
+  isShape,
+  pseudosAgain,
+  pseudosOf,
+  replacedOf,
+  runsOf,
+  textsOf,
+  type Run,
+} from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import type { Requests } from './protocol.ts';
 import { layAnew, settleBars } from './restyle.ts';
-import { walk } from './walk.ts';
+import { isStill } from './still.ts';
+import { walk, type Walk } from './walk.ts';
 
 /** Attributes that can carry style; `style` itself is read for every element. */
 const ATTRIBUTES = new Set(
@@ -63,9 +76,13 @@ function interner(): Interner {
 /** What a full reading leaves behind for one after a change of a few declarations. */
 interface Memory {
   plan: Prepared;
+  limit: number;
+  tree: Walk;
   elements: Element[];
   parent: Ints;
   via: Ints;
+  replaced: number[];
+  fontKeys: Set<string>;
   indexOf: Map<Element, number>;
   runs: Run[];
   pseudos: Pseudo[];
@@ -90,7 +107,10 @@ function remembered(plan: Prepared, elements: Element[]): Memory | null {
   if (plan.containers.length > 0 || plan.media.some((query, i) => matchMedia(query).matches !== media[i]))
     return null;
   const { elements: last } = memory;
-  return elements.length === last.length && elements.every((element, i) => element === last[i]) ? memory : null;
+  const isSame =
+    elements === last ||
+    (elements.length === last.length && elements.every((element, i) => element === last[i]));
+  return isSame ? memory : null;
 }
 
 /** Properties whose resolved value comes from layout (CSSOM §9), so that it is another one wherever anything has moved. */
@@ -181,7 +201,10 @@ export function read(
 ): { reading: RawReading; elements: Element[] } {
   const isAnimated = holdAnimations();
   settleBars();
-  const tree = walk(limit);
+  if (texts.takeRecords().length > 0) areTouched = true;
+  // Nobody has put elements anywhere, nor made a shadow tree, of which no observer would hear.
+  const isUntouched = isStill && !areTouched && memory?.limit === limit && memory.tree.roots.length === 1;
+  const tree = isUntouched ? memory!.tree : walk(limit);
   const { elements } = tree;
   const count = elements.length;
   const last = changed && depth === 'full' ? remembered(plan, elements) : null;
@@ -236,7 +259,6 @@ export function read(
   for (const [property, known] of Object.entries(last?.used ?? {}))
     if (!isStale(property)) used[property] = known;
   readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
-  if (texts.takeRecords().length > 0) areTouched = true;
   const isListed = last !== null && !areTouched && tree.roots.length === 1;
   const runs = !full ? [] : isListed ? last.runs : runsOf(elements, displays, hidden, indexOf);
   const pseudos = !full
@@ -252,7 +274,10 @@ export function read(
     clientWidth: scroller.clientWidth,
     clientHeight: scroller.clientHeight,
   };
-  const fonts = full ? fontsOf(used, displays, strings, pseudos, of) : [];
+  const hasFonts = last !== null && !['display', ...FONT].some((property) => fresh!.has(property));
+  const fontKeys = !full ? new Set<string>() : hasFonts ? last.fontKeys : fontKeysOf(used, displays, strings);
+  const fonts = full ? fontsOf(fontKeys, pseudos, of) : [];
+  const replaced = last?.replaced ?? (full ? replacedOf(elements) : []);
   const pieces = textsOf(runs, scrollX, scrollY);
   const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
   again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
@@ -294,17 +319,21 @@ export function read(
     closed: named.closed,
     texts: Float64Array.from(pieces),
     fonts: Float64Array.from(fonts),
-    natural: Float64Array.from(full ? naturalOf(elements) : []),
+    natural: Float64Array.from(naturalOf(elements, replaced)),
     pseudos,
     ...matched,
   };
   if (full) {
     memory = {
       plan,
+      limit,
+      tree,
       elements,
       parent: reading.parent,
       via: reading.via,
       indexOf,
+      replaced,
+      fontKeys,
       runs,
       pseudos,
       interned,
@@ -422,7 +451,7 @@ function readUsed(
       for (const property of properties) used[property]![i] = value(property);
     };
     if (known('position', i) !== 'static' && !copies?.placed(i)) more(wanted.positioned);
-    if (display === 'inline' || broken) {
+    if ((display === 'inline' && !isShape(element)) || broken) {
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
         out.fragments.push(i, pieces.length);
