@@ -11,7 +11,11 @@ const newestIn = (folder) =>
 
 /** The bundle of a script, by its path under `root`. `beside`: folders that it asks besides the sources. */
 export async function bundled(root, script, beside = []) {
-  const bundle = join(root, 'node_modules/.cache/normetra', script.replace(/\W+/g, '-').replace(/-ts$/, '.mjs'));
+  const bundle = join(
+    root,
+    'node_modules/.cache/normetra',
+    script.replace(/\W+/g, '-').replace(/-ts$/, '.mjs'),
+  );
   const newest = Math.max(
     changed(new URL(import.meta.url).pathname),
     ...[...SOURCES, ...beside].map((folder) => newestIn(join(root, folder))),
