@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { makeUnpacker } from '../src/lib/server/engines/unpack.ts';
-import { makePacker, SAME } from '../src/collector/packed.ts';
+import { makePacker, MARK, MORE, SAME } from '../src/collector/packed.ts';
 
 const reading = (width: number, more: string[] = []) => ({
   viewport: { width, height: 800 },
@@ -59,6 +59,21 @@ describe('readings as text', () => {
     pack(reading(320), 0);
     assert.throws(() => makeUnpacker().unpack(pack(reading(321), 1)), /not the last/);
   });
+
+  for (const [name, text] of [
+    ['no JSON', 'strings'],
+    [
+      'the end of a list that is not there',
+      `{"since":0,"number":1,"reply":{"strings":{${JSON.stringify(MORE)}:["a"]}}}`,
+    ],
+    [
+      'half a number',
+      `{"since":0,"number":1,"reply":{"rects":{${JSON.stringify(`${MARK}Float64Array`)}:"AAAA"}}}`,
+    ],
+  ] as const)
+    test(`${name} is refused with what to do about it`, () => {
+      assert.throws(() => makeUnpacker().unpack(text), /not one that can be read .*Hold its scripts/);
+    });
 
   test('another list of the same length, another kind of numbers, fewer strings', () => {
     const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];

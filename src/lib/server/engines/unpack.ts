@@ -17,39 +17,49 @@ function bytesOf(base64: string): ArrayBuffer {
 export function makeUnpacker(): Unpacker {
   let last = new Map<string, unknown>();
   let number = 0;
+  const unpacked = (text: string): unknown => {
+    const { since, number: own, reply } = JSON.parse(text) as Packed;
+    if (since > 0 && since !== number) throw new Error('The reply builds on one that is not the last.');
+    const now = new Map<string, unknown>();
+    const keep = <T>(path: string, value: T): T => {
+      now.set(path, value);
+      return value;
+    };
+    const revive = (value: unknown, path: string): unknown => {
+      if (typeof value !== 'object' || value === null) return value;
+      if (Array.isArray(value))
+        return keep(
+          path,
+          typeof value[0] === 'string' ? value : value.map((one, i) => revive(one, `${path}/${i}`)),
+        );
+      for (const [key, inner] of Object.entries(value)) {
+        if (key === SAME) return keep(path, last.get(path));
+        if (key === MORE) {
+          const [old, more] = [last.get(path) as string[], inner as string[]];
+          return keep(path, more.length === 0 ? old : [...old, ...more]);
+        }
+        if (key === `${MARK}Int32Array`) return keep(path, new Int32Array(bytesOf(inner as string)));
+        if (key === `${MARK}Float64Array`) return keep(path, new Float64Array(bytesOf(inner as string)));
+        if (typeof inner === 'object')
+          (value as Record<string, unknown>)[key] = revive(inner, `${path}/${key}`);
+      }
+      return value;
+    };
+    const made = revive(reply, '');
+    [last, number] = [now, own];
+    return made;
+  };
   return {
     since: () => number,
     unpack: (text) => {
-      const { since, number: own, reply } = JSON.parse(text) as Packed;
-      if (since > 0 && since !== number) throw new Error('The reply builds on one that is not the last.');
-      const now = new Map<string, unknown>();
-      const keep = <T>(path: string, value: T): T => {
-        now.set(path, value);
-        return value;
-      };
-      const revive = (value: unknown, path: string): unknown => {
-        if (typeof value !== 'object' || value === null) return value;
-        if (Array.isArray(value))
-          return keep(
-            path,
-            typeof value[0] === 'string' ? value : value.map((one, i) => revive(one, `${path}/${i}`)),
-          );
-        for (const [key, inner] of Object.entries(value)) {
-          if (key === SAME) return keep(path, last.get(path));
-          if (key === MORE) {
-            const [old, more] = [last.get(path) as string[], inner as string[]];
-            return keep(path, more.length === 0 ? old : [...old, ...more]);
-          }
-          if (key === `${MARK}Int32Array`) return keep(path, new Int32Array(bytesOf(inner as string)));
-          if (key === `${MARK}Float64Array`) return keep(path, new Float64Array(bytesOf(inner as string)));
-          if (typeof inner === 'object')
-            (value as Record<string, unknown>)[key] = revive(inner, `${path}/${key}`);
-        }
-        return value;
-      };
-      const made = revive(reply, '');
-      [last, number] = [now, own];
-      return made;
+      try {
+        return unpacked(text);
+      } catch (error) {
+        const why = error instanceof Error ? error.message : String(error);
+        throw new Error(
+          `The page's reply is not one that can be read (${why}). Hold its scripts and open it again.`,
+        );
+      }
     },
   };
 }
