@@ -295,6 +295,7 @@ describe('readings', () => {
   });
   test('stored and read back, a reading is the same', () =>
     assert.deepEqual(fromStored(JSON.parse(JSON.stringify(toStored(good)))), good));
+  const nobody = [null];
   const forged: [string, Partial<Record<keyof RawReading, unknown>>, RegExp][] = [
     [
       'a parent behind its child',
@@ -319,6 +320,25 @@ describe('readings', () => {
     ['a match that does not exist', { matches: [Int32Array.from([77])] }, /do not exist/],
     ['a count beyond all measure', { count: 1e9 }, /count/],
     ['text for a column', { tag: 'x' as never }, /tag/],
+    ['a column of texts', { used: { ...good.used, width: ['1px'] } }, /whole numbers by property/],
+    ['a list that passed for strings, for matches', { matches: good.strings }, /lists of elements/],
+    ['matches for containers', { matches: nobody, containers: nobody }, /lists of elements/],
+    ['nothing for a generated box', { pseudos: [null] }, /generated boxes/],
+    [
+      'a generated box of another name',
+      { pseudos: [{ element: 0, name: 'marker', values: {} }] },
+      /generated boxes/,
+    ],
+    [
+      'a generated box with a number for a value',
+      { pseudos: [{ element: 0, name: 'after', values: { width: 3 } }] },
+      /generated boxes/,
+    ],
+    [
+      'a generated box of nobody',
+      { pseudos: [{ element: 99, name: 'after', values: {} }] },
+      /elements that do not exist/,
+    ],
   ];
   for (const [name, change, why] of forged)
     test(`refused: ${name}`, () => {

@@ -14,7 +14,7 @@ const text = z.string().max(MAX_STRING);
 const size = z.number().finite();
 
 /** Lists that were looked through: readings of one page share those that are the same in them. */
-const sound = new WeakSet<object>();
+const sound = new WeakSet<readonly unknown[]>();
 const table = z.custom<string[]>((value) => {
   if (!Array.isArray(value) || value.length > MAX_STRINGS) return false;
   if (!sound.has(value) && !value.every((one) => typeof one === 'string' && one.length <= MAX_STRING))
@@ -41,14 +41,16 @@ export const documentSchema = z.object({
 });
 
 /** Lists of a reading that are found sound once for all readings that share them. */
-const once = <T extends z.ZodType>(schema: T, what: string) =>
-  z.custom<z.infer<T>>((value) => {
+function once<T extends z.ZodType>(schema: T, what: string) {
+  const known = new WeakSet<object>();
+  return z.custom<z.infer<T>>((value) => {
     if (typeof value !== 'object' || value === null) return false;
-    if (sound.has(value)) return true;
+    if (known.has(value)) return true;
     const isSound = schema.safeParse(value).success;
-    if (isSound) sound.add(value);
+    if (isSound) known.add(value);
     return isSound;
   }, what);
+}
 
 /** Columns by property. */
 const columns = z.custom<Record<string, Int32Array<ArrayBuffer>>>(
@@ -72,15 +74,17 @@ const pseudos = z.custom<Pseudo[]>(
   (value) =>
     Array.isArray(value) &&
     value.length <= MAX_ELEMENTS &&
-    (value as Partial<Pseudo>[]).every(
-      ({ element, name, values }) =>
+    (value as (Partial<Pseudo> | null)[]).every((one) => {
+      const { element, name, values } = one ?? {};
+      return (
         Number.isInteger(element) &&
         element! >= 0 &&
         (name === 'before' || name === 'after') &&
         typeof values === 'object' &&
         values !== null &&
-        Object.values(values).every(isText),
-    ),
+        Object.values(values).every(isText)
+      );
+    }),
   'must be generated boxes',
 );
 
