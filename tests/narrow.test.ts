@@ -237,4 +237,19 @@ describe('a narrow reading', () => {
         }
       await opened.close();
     });
+
+  test('takes over what is said of elements where nothing but lengths is another', async () => {
+    const { files, entry } = corpusPages().find(({ name }) => name.includes('general_elements'))!;
+    const opened = await headless.open(files, entry, { width: 1190, height: SIZE.height });
+    const changed = varying(await opened.measure());
+    const [one, other, phone] = [
+      await opened.measureAt({ width: 1180, height: SIZE.height }, changed),
+      await opened.measureAt({ width: 1171, height: SIZE.height }, changed),
+      await opened.measureAt({ width: 400, height: SIZE.height }, changed),
+    ];
+    assert.notDeepEqual(one.reading.strings, other.reading.strings);
+    assert.equal(one.styles.cache, other.styles.cache);
+    assert.notEqual(phone.styles.cache, other.styles.cache, 'other conditions hold');
+    await opened.close();
+  });
 });

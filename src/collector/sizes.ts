@@ -36,7 +36,7 @@ function beyond(sizing: string, padding: string, border: string): [x: number, y:
  * padding, border and `box-sizing` are as they were.
  */
 export function sizesOf(
-  { strings, used }: Last,
+  { strings, used }: Pick<Last, 'strings' | 'used'>,
   rects: Float64Array,
   lastRects: Float64Array,
   of: (text: string) => number,

@@ -3,6 +3,7 @@ import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { contrastOf, parseColor } from './contrast.ts';
 import { drawingOf, drawingSchema } from './drawing.ts';
+import { flags, inFixed } from './flags.ts';
 import { hit, makeHitIndex } from './hit.ts';
 import { kindOf, refusal } from './kind.ts';
 import { elementAt, labelOf, pathOf } from './label.ts';
@@ -466,4 +467,29 @@ describe('boxes seen from the side', () => {
     ['rotate about a vector', { rotate: '1 1 0 30deg' }, true],
   ] as [string, Record<string, string>, boolean][])
     test(name, () => assert.equal(isTurned(readingOf({ tag: 'div', used }), 0), turned));
+});
+
+describe('questions to a whole column', () => {
+  const fixed = { used: { position: 'fixed' } };
+  const reading = readingOf({
+    tag: 'html',
+    children: [
+      { tag: 'nav', ...fixed, children: [{ tag: 'p' }] },
+      { tag: 'p', used: { overflow: 'hidden' } },
+    ],
+  });
+  const isHidden = (text: string) => text === 'hidden';
+
+  test('are answered for each element, and once for readings that share the column', () => {
+    const made = flags(reading, 'overflow', isHidden);
+    assert.deepEqual([...made], [0, 0, 0, 1]);
+    assert.equal(flags({ ...reading, strings: [...reading.strings, 'more'] }, 'overflow', isHidden), made);
+  });
+
+  test('of what was not asked for are answered as of nothing', () => {
+    assert.deepEqual([...flags(reading, 'rotate', (text) => text === '')], [1, 1, 1, 1]);
+    assert.deepEqual([...flags(reading, 'rotate', isHidden)], [0, 0, 0, 0]);
+  });
+
+  test('go down to what lies in an element', () => assert.deepEqual([...inFixed(reading)], [0, 1, 1, 0]));
 });
