@@ -45,9 +45,13 @@ export function copiesOf(
   const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
     const known = new Map<string, boolean>();
     let [like, said] = [-1, false];
+    const isLike = (i: number): boolean => {
+      for (const column of columns) if (column && column[i] !== column[like]) return false;
+      return true;
+    };
     return (i: number): boolean => {
       // Most are like the one before them.
-      if (like >= 0 && columns.every((column) => column?.[i] === column?.[like])) return said;
+      if (like >= 0 && isLike(i)) return said;
       const numbers = columns.map((column) => column?.[i] ?? -1);
       const key = numbers.join(' ');
       const made = known.get(key) ?? test(numbers.map((one) => strings[one] ?? ''));
@@ -89,7 +93,11 @@ export function copiesOf(
     ([how, inset]) => how === 'relative' && AUTO_OR_FIXED.test(inset!),
   );
   const fresh = always.filter(([property]) => isFresh(property));
-  const rest = always.filter(([property]) => !isFresh(property));
+  const toldOf = (list: typeof always) =>
+    list.map(
+      ([property, into]) => [into, laid[property] ?? ((i: number) => last.used[property]![i]!)] as const,
+    );
+  const [all, rest] = [toldOf(always), toldOf(always.filter(([property]) => !isFresh(property)))];
   const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
   const columns = Object.entries(used).map(([property, into]) => [into, last.used[property]] as const);
   const isTable = displays.map((display) => TABLE.test(display));
@@ -108,8 +116,7 @@ export function copiesOf(
           into[i] = value(property);
           if (into[i] !== last.used[property]![i]) return false;
         }
-      for (const [property, into] of isOther(i) ? rest : always)
-        into[i] = laid[property]?.(i) ?? last.used[property]![i]!;
+      for (const [into, told] of isOther(i) ? rest : all) into[i] = told(i);
       return true;
     },
     placed: (i) => {

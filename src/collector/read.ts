@@ -419,12 +419,22 @@ function readUsed(
   let style: CSSStyleDeclaration | null = null;
   const own = (): CSSStyleDeclaration => (style ??= getComputedStyle(element));
   const value = (property: string): number => of(own().getPropertyValue(property));
-  const known = (property: 'position' | 'overflow', i: number): string =>
-    last && !last.isFresh(property) ? (last.strings[last.used[property]![i]!] ?? '') : own()[property];
+  /** Whether an element has a value that most have. */
+  const has = (property: 'position' | 'overflow', text: string): ((i: number) => boolean) => {
+    if (!last || last.isFresh(property)) return () => own()[property] === text;
+    const [column, number] = [last.used[property]!, last.strings.indexOf(text)];
+    return (i) => column[i] === number;
+  };
+  const [isStatic, isVisible] = [has('position', 'static'), has('overflow', 'visible')];
+  let at = 0;
+  const more = (properties: string[]) => {
+    for (const property of properties) used[property]![at] = value(property);
+  };
   const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, value, of);
   for (let i = 0; i < elements.length; i++) {
     element = elements[i] as HTMLElement;
     style = null;
+    at = i;
     if (last && (last.displays[i] === 'none' || hidden[parent[i]!]) && copies!.whole(i)) {
       hidden[i] = 1;
       displays[i] = last.displays[i]!;
@@ -447,10 +457,7 @@ function readUsed(
         const [property, into] = always[p]!;
         into[i] = value(property);
       }
-    const more = (properties: string[]) => {
-      for (const property of properties) used[property]![i] = value(property);
-    };
-    if (known('position', i) !== 'static' && !copies?.placed(i)) more(wanted.positioned);
+    if (!isStatic(i) && !copies?.placed(i)) more(wanted.positioned);
     if ((display === 'inline' && !isShape(element)) || broken) {
       const pieces = element.getClientRects();
       if (pieces.length > 1) {
@@ -463,10 +470,11 @@ function readUsed(
       if (display.endsWith('flex')) more(wanted.flexContainer);
       else if (display.endsWith('grid')) more(wanted.gridContainer);
       else if (display.endsWith('table')) more(wanted.table);
-      const { clientWidth, clientHeight, scrollWidth, scrollHeight } =
-        known('overflow', i) === 'visible' ? NO_SCROLL : element;
-      if (clientWidth + clientHeight > 0)
-        out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
+      if (!isVisible(i)) {
+        const { clientWidth, clientHeight, scrollWidth, scrollHeight } = element;
+        if (clientWidth + clientHeight > 0)
+          out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
+      }
     }
     const above = displays[parent[i]!] ?? '';
     if (above.endsWith('flex')) more(wanted.flexItem);
@@ -474,5 +482,3 @@ function readUsed(
   }
   return { used, displays, hidden };
 }
-
-const NO_SCROLL = { clientWidth: 0, clientHeight: 0, scrollWidth: 0, scrollHeight: 0 };
