@@ -1,9 +1,9 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { frameFile, framePage, policy } from './page.ts';
+import { frameFile, frameHolder, framePage, policy } from './page.ts';
 
 const OPTIONS = { scripts: 'hold' as const, own: 'http://k.localhost:1' };
-const SCRIPT = /<script nonce="[^"]+">[\s\S]*?<\/script>/;
+const SCRIPT = /<script nonce="[^"]+" data-still>[\s\S]*?<\/script>/;
 const served = async (html: string) => String((await framePage(html, OPTIONS)).body).replace(SCRIPT, '[C]');
 
 const PAGES: [string, string, string][] = [
@@ -45,7 +45,7 @@ describe('a specimen’s page in its frame', () => {
     const inner = /srcdoc="([^"]*)"/.exec(html)![1]!.replaceAll('&quot;', '"').replaceAll('&amp;', '&');
     assert.match(
       inner,
-      /^<script nonce="[^"]+">[\s\S]*<\/script><meta data-equiv=refresh content=1><p>a &amp; b$/,
+      /^<script nonce="[^"]+" data-still>[\s\S]*<\/script><meta data-equiv=refresh content=1><p>a &amp; b$/,
     );
   });
   for (const [name, html, expected] of PAGES)
@@ -58,6 +58,19 @@ describe('a specimen’s page in its frame', () => {
     assert.notEqual(nonce(one), nonce(two));
     assert.ok(String(one.body).includes(`nonce="${nonce(one)!.replace(/&/g, '&amp;')}"`));
   });
+  test('where the page’s own scripts run, the collector’s does not say that nothing else does', async () => {
+    const { body } = await framePage('<p>', { ...OPTIONS, scripts: 'run' });
+    assert.match(String(body), /^<script nonce="[^"]*">/);
+  });
+
+  test('what holds a page runs one script, whatever the page’s own do, and frames nothing but the specimen', async () => {
+    const { body, headers } = await frameHolder({ ...OPTIONS, scripts: 'run' });
+    const csp = headers['content-security-policy']!;
+    const nonce = /script-src 'nonce-([^']+)';/.exec(csp)![1]!;
+    assert.equal(String(body).split(`<script nonce="${nonce}">`).length, 2);
+    assert.ok(csp.includes(`frame-src ${OPTIONS.own} data: blob:`) && !csp.includes('allow-same-origin'));
+  });
+
   for (const scripts of ['hold', 'run'] as const)
     test(`the policy with scripts on ${scripts} leaves no way out`, () => {
       const text = policy({ ...OPTIONS, scripts }, 'n');
