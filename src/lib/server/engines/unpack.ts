@@ -58,6 +58,7 @@ export function makeUnpacker(): Unpacker {
         const why = error instanceof Error ? error.message : String(error);
         throw new Error(
           `The page's reply is not one that can be read (${why}). Hold its scripts and open it again.`,
+          { cause: error },
         );
       }
     },

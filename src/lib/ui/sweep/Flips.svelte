@@ -2,8 +2,14 @@
 <script lang="ts">
   import type { Swept } from './sweeper.worker.ts';
 
-  let { result, width, to }: { result: Swept; width: number; to: (width: number, path: string) => string } =
-    $props();
+  interface Props {
+    result: Swept;
+    /** Whether the sweep came to its end: until then nothing is said of what is not there. */
+    isWhole: boolean;
+    width: number;
+    to: (width: number, path: string) => string;
+  }
+  let { result, isWhole, width, to }: Props = $props();
 
   let only = $state<'all' | 'finding' | 'shape'>('all');
   const rows = $derived(
@@ -51,15 +57,17 @@
     {:else}
       <tr
         ><td class="faint px-4 py-2"
-          >{result.flips.length === 0
-            ? 'Nothing changes over these widths but sizes and places.'
-            : 'None of that sort.'}</td
+          >{result.flips.length > 0
+            ? 'None of that sort.'
+            : isWhole
+              ? 'Nothing changes over these widths but sizes and places.'
+              : 'No change is known to 1 px yet.'}</td
         ></tr
       >
     {/each}
   </tbody>
 </table>
-{#if idle.length > 0}
+{#if isWhole && idle.length > 0}
   <h3 class="px-4 pt-4 pb-1 font-medium">Breakpoints at which nothing of the layout changes</h3>
   <ul class="code px-4 pb-2 text-[11.5px]">
     {#each idle as { width: at, text, file } (text + file + at)}<li>
@@ -68,7 +76,7 @@
       </li>{/each}
   </ul>
 {/if}
-{#if result.never.length > 0}
+{#if isWhole && result.never.length > 0}
   <h3 class="px-4 pt-3 pb-1 font-medium">Conditions that hold at none of these widths</h3>
   <ul class="code px-4 pb-3 text-[11.5px]">
     {#each result.never as text (text)}<li>{text}</li>{/each}

@@ -36,6 +36,7 @@
     edits: trial?.edits.filter(({ on }) => on) ?? [],
   });
   const result = $derived(sweep.result);
+  const isWhole = $derived(sweep.status === 'done');
 
   onMount(() => {
     if (sweep.status === 'idle') void sweep.start();
@@ -132,51 +133,58 @@
     </div>
     {#if sweep.status === 'failed'}
       <div class="m-8 border-2 border-error p-4" role="alert">
-        <p class="mb-2 font-medium">The page could not be measured at all widths.</p>
+        <p class="mb-2 font-medium">
+          The page could not be measured at all widths.{result ? ' Below is what was.' : ''}
+        </p>
         <p class="mb-3">{sweep.failure}</p>
         <button class="btn btn-primary btn-sm" onclick={() => sweep.start(true)}>Sweep again</button>
       </div>
-    {:else if !result}
-      <div class="flex grow flex-col items-center justify-center gap-2">
-        <p>The page is laid out at width after width, and closer wherever two neighbours differ.</p>
-        <p class="faint">
-          Findings, line breaks, rows, and what is shown are followed until every change is known to 1 px.
-        </p>
-      </div>
-    {:else}
+    {/if}
+    {#if result}
       <section class="flex border-b border-base-content" aria-label="What is wrong at which widths">
         <div class="w-62 shrink-0 border-r border-base-300 px-3 py-3">
           <p class="mb-1 font-medium">
             {#if result.overflow.length > 0}
-              Scrolls sideways at
+              Scrolls sideways{isWhole ? '' : ', so far,'} at
               {#each result.overflow as { from, to }, i (from)}
                 <span class="num mr-1 inline-block text-accent"
                   >{from === to ? from : `${from}–${to}`}{i < result.overflow.length - 1 ? ',' : ' px'}</span
                 >
               {/each}
+            {:else if !isWhole}Scrolls sideways at no width so far
             {:else}Scrolls sideways at no width from <span class="num">{result.from}</span> to
               <span class="num">{result.to}</span> px{/if}
           </p>
           <p class="faint text-[12px]">
             {result.stretches.length}
             {result.stretches.length === 1 ? 'shape' : 'shapes'} of the layout; {result.bands.length}
-            {result.bands.length === 1 ? 'run' : 'runs'} of widths at which something is wrong. A number at the end
-            of a bar opens the Bench there.
+            {result.bands.length === 1 ? 'run' : 'runs'} of widths at which something is wrong{isWhole
+              ? ''
+              : ', as far as was measured'}. A number at the end of a bar opens the Bench there.
           </p>
         </div>
         <div class="min-w-0 grow">
           <Strip {sweep} {result} {width} choose={(at) => (width = at)} />
           <Bands {result} {width} to={toBench} />
-          {#if result.bands.length === 0}<p class="px-7 py-3">Nothing is wrong at any of these widths.</p>{/if}
+          {#if result.bands.length === 0}<p class="px-7 py-3">
+              {isWhole ? 'Nothing is wrong at any of these widths.' : 'Nothing is wrong so far.'}
+            </p>{/if}
         </div>
       </section>
       <div class="flex min-h-[320px] grow">
         <section class="w-1/2 min-w-0 border-r border-base-300" aria-label="What changes">
-          <Flips {result} {width} to={toBench} />
+          <Flips {result} {isWhole} {width} to={toBench} />
         </section>
         <section class="w-1/2 min-w-0 overflow-x-clip" aria-label="Numbers over the widths">
           <Numbers {sweep} {result} {pick} {width} name={specimen.name} />
         </section>
+      </div>
+    {:else if sweep.status !== 'failed'}
+      <div class="flex grow flex-col items-center justify-center gap-2">
+        <p>The page is laid out at width after width, and closer wherever two neighbours differ.</p>
+        <p class="faint">
+          Findings, line breaks, rows, and what is shown are followed until every change is known to 1 px.
+        </p>
       </div>
     {/if}
   </div>
