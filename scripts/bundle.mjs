@@ -2,6 +2,7 @@
 import { build } from 'esbuild';
 import { mkdirSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 
 const SOURCES = ['src/cli', 'src/core', 'src/station', 'src/collector', 'src/lib/server'];
 
@@ -17,7 +18,7 @@ export async function bundled(root, script, beside = []) {
     script.replace(/\W+/g, '-').replace(/-ts$/, '.mjs'),
   );
   const newest = Math.max(
-    changed(new URL(import.meta.url).pathname),
+    changed(fileURLToPath(import.meta.url)),
     ...[...SOURCES, ...beside].map((folder) => newestIn(join(root, folder))),
   );
   if (changed(bundle) >= newest) return bundle;

@@ -107,8 +107,8 @@ export const pseudosAgain = (
   elements: Element[],
   properties: string[],
   fresh: ReadonlySet<string>,
-): Pseudo[] => {
-  return known.map(({ element, name, values }) => {
+): Pseudo[] =>
+  known.map(({ element, name, values }) => {
     const asked = properties.filter((one) => fresh.has('display') || fresh.has(one) || !isOwn(one, values));
     if (asked.length === 0) return { element, name, values };
     return {
@@ -117,7 +117,6 @@ export const pseudosAgain = (
       values: { ...values, ...valuesOf(getComputedStyle(elements[element]!, `::${name}`), asked) },
     };
   });
-};
 
 export const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 

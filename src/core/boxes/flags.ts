@@ -6,7 +6,10 @@ export type Test = (text: string) => boolean;
 /** By column, then by test: readings of one page share the columns that are the same in them. */
 const known = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
 
-/** `test`: one that is made once, since answers are kept by it. 1 for each element whose used value of a property passes a test; what the reading did not ask for counts as ''. */
+/**
+ * 1 for each element whose used value of a property passes a test; what the reading did not ask for counts as ''. `test`: one
+ * that is made once, since answers are kept by it.
+ */
 export function flags({ used, strings, count }: RawReading, property: string, test: Test): Uint8Array {
   const column = used[property];
   if (!column) return new Uint8Array(count).fill(test('') ? 1 : 0);
@@ -42,7 +45,7 @@ const isFixed: Test = (text) => text === 'fixed';
 export const inFixed = ofReading((reading) => spread(reading, flags(reading, 'position', isFixed)));
 
 /** Flags of elements handed on to all that lies in them. */
-export function spread({ parent, count }: RawReading, own: Uint8Array): Uint8Array {
+function spread({ parent, count }: RawReading, own: Uint8Array): Uint8Array {
   const out = own.slice();
   for (let i = 0; i < count; i++) if (parent[i]! >= 0 && out[parent[i]!] === 1) out[i] = 1;
   return out;

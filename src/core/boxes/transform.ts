@@ -1,5 +1,6 @@
 /** Boxes as they were laid out, with the transforms undone that they are painted with (CSS Transforms 1 §6). */
 import type { Rect } from '../geometry/rect.ts';
+import { flags, ofReading, type Test } from './flags.ts';
 import type { RawReading } from './reading.ts';
 import { edgesOf, inside, pxOf, rectOf, usedText, type BoxTree } from './tree.ts';
 
@@ -110,6 +111,18 @@ export type Frames = Map<number, Matrix>;
 /** The properties that move a box after layout (CSS Transforms 2 §3). */
 export const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale'];
 
+const moves: Test = (text) => text !== 'none' && text !== '';
+
+/** 1 for each element that a transform paints elsewhere than it was laid out. */
+export const transformed = ofReading((reading) => {
+  const out = new Uint8Array(reading.count);
+  for (const property of TRANSFORMS)
+    flags(reading, property, moves).forEach((moved, i) => {
+      if (moved === 1) out[i] = 1;
+    });
+  return out;
+});
+
 /**
  * Whether an element's own transforms turn it out of the plane of the page, or see it in perspective (CSS Transforms 2 §4):
  * of the boxes in it, rectangles do not tell any more how they were laid out.
@@ -124,13 +137,10 @@ export function isTurned(reading: RawReading, element: number): boolean {
 export function framesOf(tree: BoxTree): Frames {
   const { reading, count } = tree;
   const out: Frames = new Map();
-  const columns = TRANSFORMS.flatMap((property) => reading.used[property] ?? []);
-  const none = new Set(['none', ''].map((text) => reading.strings.indexOf(text)));
-  const isTransformed = (element: number) =>
-    columns.some((column) => column[element]! >= 0 && !none.has(column[element]!));
+  const isTransformed = transformed(reading);
   for (let i = 0; i < count; i++) {
     const above = out.get(reading.parent[i]!);
-    if (!above && !isTransformed(i)) continue;
+    if (!above && isTransformed[i] === 0) continue;
     const outer = above ?? IDENTITY;
     const rect = rectOf(reading, i);
     const size = layoutSize(tree, i, rect);

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { flags, ofReading, type Test } from '../boxes/flags.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
-import { TRANSFORMS } from '../boxes/transform.ts';
+import { transformed } from '../boxes/transform.ts';
 import { hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { inset, type Rect } from '../geometry/rect.ts';
@@ -201,14 +201,6 @@ export const goesLeft = ({ reading }: Analysis, element: number): boolean =>
 /** Whether a transform paints a box elsewhere than it was laid out. */
 export const isTransformed = ({ reading }: Analysis, element: number): boolean =>
   transformed(reading)[element] === 1;
-
-const moves: Test = (text) => text !== 'none' && text !== '';
-const transformed = ofReading((reading) => {
-  const [first, ...rest] = TRANSFORMS.map((property) => flags(reading, property, moves));
-  const out = first!.slice();
-  for (const other of rest) for (let i = 0; i < out.length; i++) out[i] = out[i]! | other[i]!;
-  return out;
-});
 
 /** Whether `above` is an element or lies around it. */
 export function holds({ reading }: Analysis, above: number, element: number): boolean {
