@@ -1,6 +1,7 @@
 /** Where between two looks something changes, as far as it can be told from them: a good guess saves the halving. */
 import type { FoundAt, Look } from './look.ts';
-import { partOfKey } from './shape.ts';
+import { keyOfPart, partOfKey } from './shape.ts';
+import { shortOfALine } from './short.ts';
 
 /** Px of a finding below which it is none. */
 const LEAST = 1;
@@ -21,20 +22,33 @@ export function guessBetween(
     if (width !== null && width > low.width - 1 && width < high.width + 1)
       guesses.push(Math.min(high.width, Math.max(low.width + 1, width)));
   };
+  const putWider = (element: number, short: number): void => {
+    const grows = growth(parent, low, high, element, short);
+    if (short > 0 && grows > 0) put(Math.ceil(low.width + short / grows));
+  };
   for (const [key, short] of low.short) {
     if (low.shape.get(key) === high.shape.get(key)) continue;
     const { part, of } = partOfKey(key);
-    const grows = part === 'page' ? 1 : growth(parent, low, high, of, short);
-    if (grows > 0) put(Math.ceil(low.width + short / grows));
+    if (part === 'page') put(Math.ceil(low.width + short));
+    else putWider(of, short);
   }
+  for (const [element, lined] of low.lined) {
+    const key = keyOfPart('lines', element);
+    const lines = Number(high.shape.get(key));
+    if (lines < Number(low.shape.get(key)))
+      putWider(element, shortOfALine(lined, lines > 1 ? (high.lined.get(element) ?? null) : null));
+  }
+  /** By how much the box around it does, where no other look tells. */
+  const growthOf = ({ axis, subject }: FoundAt): number =>
+    (axis === 'x' && growth(parent, low, high, parent[subject] ?? 0, 1)) || 1;
   for (const [key, one] of low.found)
     if (!high.found.has(key)) {
-      const falls = slope(one, low.width, below?.found.get(key), below?.width);
+      const falls = slope(one, low.width, below?.found.get(key), below?.width) ?? growthOf(one);
       put(Math.floor(low.width + (one.px - LEAST) / falls) + 1);
     }
   for (const [key, one] of high.found)
     if (!low.found.has(key)) {
-      const rises = slope(one, high.width, above?.found.get(key), above?.width);
+      const rises = slope(one, high.width, above?.found.get(key), above?.width) ?? growthOf(one);
       put(Math.ceil(high.width - (one.px - LEAST) / rises));
     }
   // Where several change, the one in the middle parts the others.
@@ -53,9 +67,9 @@ function growth(parent: ArrayLike<number>, low: Look, high: Look, element: numbe
   return 0;
 }
 
-/** Px by which a finding is larger with each px nearer to a look at which it is larger; 1 where no other look tells. */
-function slope(one: FoundAt, width: number, farther?: FoundAt, at?: number): number {
-  if (!farther || at === undefined) return 1;
+/** Px by which a finding is larger with each px nearer to a look at which it is larger; null where no other look tells. */
+function slope(one: FoundAt, width: number, farther?: FoundAt, at?: number): number | null {
+  if (!farther || at === undefined) return null;
   const steep = (farther.px - one.px) / Math.abs(at - width);
-  return steep > 0.01 ? steep : 1;
+  return steep > 0.001 ? steep : null;
 }

@@ -6,6 +6,7 @@ import type { FindingKind, Suspect } from '../findings/finding.ts';
 import { detectAll } from '../findings/index.ts';
 import type { Axis } from '../geometry/rect.ts';
 import { shapeOf } from './shape.ts';
+import type { Lined } from './short.ts';
 
 /** A finding as it is at one width. */
 export interface FoundAt {
@@ -28,6 +29,8 @@ export interface Look {
   shape: Map<string, string>;
   /** By keys of the shape: px by which something must be wider, or about so many, for what is said of it to change. */
   short: Map<string, number>;
+  /** By element: texts that take several lines. */
+  lined: Map<number, Lined>;
   found: Map<string, FoundAt>;
   /** The same for two widths where nothing but sizes and places is different. */
   sign: string;
@@ -53,7 +56,7 @@ const LAST = 0.4;
 export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
   const { reading, tree } = analysis;
   const { document, viewport } = reading;
-  const { shape, short } = shapeOf(analysis);
+  const { shape, short, lined } = shapeOf(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   const places = new Map<string, number>();
@@ -75,6 +78,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     clientHeight: document.clientHeight,
     shape,
     short,
+    lined,
     found: bands,
     // What is too large at one width and too small at another is right somewhere between. Where one place of several gets
     // better, it may go through something else on the way.

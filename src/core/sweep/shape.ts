@@ -5,9 +5,9 @@
 import type { Analysis } from '../analysis.ts';
 import { ownLines } from '../boxes/ownlines.ts';
 import { flags, type Test } from '../boxes/flags.ts';
-import { fontKey } from '../boxes/inside.ts';
-import { childrenOf, edgesOf, hasBox, inside, rectOf, type BoxTree } from '../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
 import { scrollsOn, tagOf } from '../findings/sight.ts';
+import { linedOf, shortOfOneMore, textItems, type Lined } from './short.ts';
 
 /** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
 export const PARTS = ['page', 'media', 'container', 'shown', 'flow', 'rows', 'lines', 'scroll'] as const;
@@ -33,13 +33,18 @@ const MOST_LINES = 3;
 /** Of more boxes than this only the number of rows is told. */
 const MOST_BOXES = 12;
 
-/** `short`: px by which what a key is of must be wider, or about so many, for its word to be another. */
+/**
+ * `short`: px by which what a key is of must be wider, or about so many, for its word to be another; `lined`: by element,
+ * texts of several lines.
+ */
 export function shapeOf({ reading, tree }: Analysis): {
   shape: Map<string, string>;
   short: Map<string, number>;
+  lined: Map<number, Lined>;
 } {
   const out = new Map<string, string>();
   const short = new Map<string, number>();
+  const lined = new Map<number, Lined>();
   const put = (part: Part, of: number, word: string, lacks = 0) => {
     const key = keyOfPart(part, of);
     out.set(key, word);
@@ -72,8 +77,8 @@ export function shapeOf({ reading, tree }: Analysis): {
     put('flow', i, flowOf(i));
     if (hasOneLine(tree, i)) {
       const lines = ownLines(tree, i);
-      if (lines > 0)
-        put('lines', i, String(Math.min(lines, MOST_LINES)), lines > 1 ? shortOfALine(tree, i) : 0);
+      if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
+      if (lines > 1) lined.set(i, linedOf(tree, i));
     }
   }
   for (let i = 0; i < tree.count; i++) {
@@ -89,23 +94,7 @@ export function shapeOf({ reading, tree }: Analysis): {
     const more = scrolls[at + 3]! - scrolls[at + 1]!;
     put('scroll', element, more >= 1 ? 'scrolls' : 'fits', more);
   }
-  return { shape: out, short };
-}
-
-/** Px by which a box must be wider for its own text to stand on one line. */
-function shortOfALine(tree: BoxTree, element: number): number {
-  const { reading } = tree;
-  let [needed, pieces] = [0, 0];
-  for (const run of inside(tree).texts.get(element) ?? [])
-    for (const { width } of run.pieces) {
-      needed += width;
-      pieces++;
-    }
-  // Where a line ends, a space is left out.
-  needed += (pieces - 1) * (inside(tree).fonts.get(fontKey(reading, element))?.space ?? 0);
-  const { left, right } = edgesOf(reading, 'padding', element);
-  const border = edgesOf(reading, 'border-width', element);
-  return needed + left + right + border.left + border.right - rectOf(reading, element).width;
+  return { shape: out, short, lined };
 }
 
 /** Whether a text is of the kind that is meant to stand on one line: a heading, a control, an entry of a bar. */
@@ -120,7 +109,7 @@ function hasOneLine(tree: BoxTree, element: number): boolean {
 
 /** How boxes that can stand beside each other are set: how many in each row, and their order where it is not their own. */
 function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: string; short: number } | null {
-  const boxes: { nth: number; x: number; width: number; top: number; bottom: number }[] = [];
+  const boxes: { nth: number; child: number; x: number; width: number; top: number; bottom: number }[] = [];
   let isSet = false;
   for (const [nth, child] of childrenOf(tree, element).entries()) {
     if (!shown[child] || !hasBox(tree, child)) continue;
@@ -129,7 +118,7 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
     const { x, y, width, height } = rectOf(tree.reading, child);
     if (width < 1 || height < 1) continue;
     if (/^(flex-item|grid-item|float|inline-block)$/.test(kind)) isSet = true;
-    boxes.push({ nth, x, width, top: y, bottom: y + height });
+    boxes.push({ nth, child, x, width, top: y, bottom: y + height });
   }
   if (!isSet || boxes.length < 2) return null;
   const rows: (typeof boxes)[] = [];
@@ -145,28 +134,17 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
   const order = rows.flatMap((row) => row.map(({ nth }) => nth));
   const isOwn = order.every((nth, i) => i === 0 || nth > order[i - 1]!);
   const most = Math.max(...counts);
-  const short = Math.min(...rows.map((row, i) => shortOfOneMore(tree, element, row, rows[i + 1]?.[0])));
+  for (const { x, y, width, height } of rows.length > 1 ? textItems(tree, element) : []) {
+    const row = rows.find((one) => y + height / 2 < Math.max(...one.map(({ bottom }) => bottom))) ?? rows.at(-1)!;
+    row.push({ nth: -1, child: -1, x, width, top: y, bottom: y + height });
+    row.sort((a, b) => a.x - b.x);
+  }
+  const short = Math.min(
+    ...rows.map((row, i) => shortOfOneMore(tree, element, row, rows[i + 1]?.[0])).filter((px) => px > 0),
+  );
   const words =
     boxes.length > MOST_BOXES
       ? `${most} of ${boxes.length}, ${counts.length} rows`
       : `${counts.join('+')}${isOwn || most === 1 ? '' : ` (${order.map((nth) => nth + 1).join(' ')})`}`;
   return { words, short: Number.isFinite(short) ? short : 0 };
-}
-
-interface Span {
-  x: number;
-  width: number;
-}
-
-/** Px by which a box must be wider for a row in it to take the first of the next as well, as far apart as those in it are. */
-function shortOfOneMore(tree: BoxTree, element: number, row: Span[], next: Span | undefined): number {
-  if (!next) return Infinity;
-  const { reading } = tree;
-  const [first, second] = [row[0]!, row[1]];
-  const { left, right } = edgesOf(reading, 'padding', element);
-  const border = edgesOf(reading, 'border-width', element);
-  const gap = second ? Math.max(0, second.x - first.x - first.width) : 0;
-  const end = row.at(-1)!;
-  const needed = end.x + end.width - first.x + gap + next.width;
-  return needed - (rectOf(reading, element).width - left - right - border.left - border.right);
 }
