@@ -39,6 +39,7 @@ export interface Basis {
 /** Width of one column of a box that is set in columns (Multi-column 1 §3.4); null: it is not. */
 export function columnRoom(tree: BoxTree, element: number): number | null {
   const { reading } = tree;
+  if (!reading.used['column-count'] && !reading.used['column-width']) return null;
   const [count, width] = [usedText(reading, 'column-count', element), usedPx(reading, 'column-width', element)];
   const wanted = Number(count);
   if (!wanted && Number.isNaN(width)) return null;

@@ -45,7 +45,7 @@ const isFixed: Test = (text) => text === 'fixed';
 export const inFixed = ofReading((reading) => spread(reading, flags(reading, 'position', isFixed)));
 
 /** Flags of elements handed on to all that lies in them. */
-function spread({ parent, count }: RawReading, own: Uint8Array): Uint8Array {
+export function spread({ parent, count }: RawReading, own: Uint8Array): Uint8Array {
   const out = own.slice();
   for (let i = 0; i < count; i++) if (parent[i]! >= 0 && out[parent[i]!] === 1) out[i] = 1;
   return out;

@@ -1,6 +1,6 @@
 /** Boxes as they were laid out, with the transforms undone that they are painted with (CSS Transforms 1 §6). */
 import type { Rect } from '../geometry/rect.ts';
-import { flags, ofReading, type Test } from './flags.ts';
+import { flags, ofReading, spread, type Test } from './flags.ts';
 import type { RawReading } from './reading.ts';
 import { edgesOf, inside, pxOf, rectOf, usedText, type BoxTree } from './tree.ts';
 
@@ -122,6 +122,9 @@ export const transformed = ofReading((reading) => {
     });
   return out;
 });
+
+/** 1 for each element that is transformed or lies in one that is. */
+export const inTransformed = ofReading((reading) => spread(reading, transformed(reading)));
 
 /**
  * Whether an element's own transforms turn it out of the plane of the page, or see it in perspective (CSS Transforms 2 §4):

@@ -104,11 +104,6 @@ function lostOf(ink: Rect, box: Rect, shows: Shows): { px: number; isSeen: boole
 export function clippedPaths(analysis: Analysis, kind: 'clip'): Suspect[] {
   const { tree, reading, styles } = analysis;
   const { visible } = sightOf(analysis);
-  const isSaid =
-    styles.plan.rules.some(({ rule }) =>
-      rule.declarations.some(({ property }) => property.endsWith('clip-path')),
-    ) || reading.strings.some((text) => text.includes('clip-path:'));
-  if (!isSaid) return [];
   return declaring(styles, 'clip-path', tree.count).flatMap((clip) => {
     if (!visible[clip] || !hasBox(tree, clip)) return [];
     const { value, winner } = resolve(styles, clip, 'clip-path');

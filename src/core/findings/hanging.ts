@@ -1,7 +1,8 @@
 /** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { childrenOf, hasBox, rectOf, usedPx } from '../boxes/tree.ts';
+import { inTransformed } from '../boxes/transform.ts';
+import { childrenOf, edgesOf, hasBox, rectOf, usedPx } from '../boxes/tree.ts';
 import { outset, type Edges, type Rect } from '../geometry/rect.ts';
 import {
   clips,
@@ -10,7 +11,6 @@ import {
   holds,
   inkOf,
   isThing,
-  isTransformed,
   labelInk,
   sightOf,
   upward,
@@ -47,9 +47,10 @@ function look(analysis: Analysis): Hanging[] {
   const lowest = new Map<number, { bottom: number; element: number; isGround: boolean }>();
   for (let i = tree.count - 1; i > 0; i--) {
     if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
-    for (const bottom of linesOf(analysis, i))
-      if (bottom > (lowest.get(i)?.bottom ?? -Infinity)) lowest.set(i, { bottom, element: i, isGround: false });
     let own = lowest.get(i);
+    const line = lowestLine(analysis, i);
+    if (line > (own?.bottom ?? -Infinity))
+      lowest.set(i, (own = { bottom: line, element: i, isGround: false }));
     const { y, height } = rectOf(reading, i);
     // Its own ground hangs out of what is around it, and not of itself.
     if (hasGround(analysis, i) && y + height > (own?.bottom ?? -Infinity))
@@ -59,15 +60,20 @@ function look(analysis: Analysis): Hanging[] {
       lowest.set(parent, own);
   }
   const out: Hanging[] = [];
+  const isMoved = inTransformed(reading);
   for (const [box, { bottom, element, isGround }] of [...lowest].sort(([a], [b]) => a - b)) {
     if (clips(tree, box, 'y') || /^inline$|^table-row|none/.test(tree.kinds[box]!) || reading.parent[box]! < 1)
       continue;
     if (out.some((one) => holds(analysis, one.box, box))) continue;
+    // Cells can share their borders with others.
+    if (isMoved[box] === 0 && !tree.kinds[box]!.startsWith('table')) {
+      const { y, height } = rectOf(reading, box);
+      if (bottom - (y + height - edgesOf(reading, 'border-width', box).bottom) < LEAST - 1) continue;
+    }
     const { rect, border } = laidAreas(tree, box);
     if (bottom - (rect.y + rect.height - border.bottom) < LEAST) continue;
     // What a transform moves takes what is in it along.
-    const moved = upward(analysis, box).some((at) => isTransformed(analysis, at));
-    const end = moved ? rectOf(reading, box) : rect;
+    const end = isMoved[box] === 1 ? rectOf(reading, box) : rect;
     const by = bottom - (end.y + end.height - border.bottom);
     if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasGround(analysis, box))) continue;
     const float = upward(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
@@ -96,15 +102,19 @@ function look(analysis: Analysis): Hanging[] {
 /** The part of a line's height by which few letters reach below what a tight line height leaves of it. */
 const TIGHT = 0.1;
 
-/** Lower ends of a box's own lines, or of its picture. */
-function linesOf(analysis: Analysis, element: number): number[] {
+/** Lower end of the lowest of a box's own lines, or of its picture; −Infinity: it has none. */
+function lowestLine(analysis: Analysis, element: number): number {
   const { tree, reading } = analysis;
-  const leading = usedPx(reading, 'line-height', element);
-  const half = (height: number) =>
-    isThing(tree, element) || Number.isNaN(leading) ? 0 : Math.max(-TIGHT * height, (leading - height) / 2);
-  return [...inkOf(analysis, element), ...labelInk(analysis, element)].map(
-    ({ y, height }) => y + height + half(height),
-  );
+  let lowest = -Infinity;
+  for (const inks of [inkOf(analysis, element), labelInk(analysis, element)]) {
+    if (inks.length === 0) continue;
+    const leading = isThing(tree, element) ? NaN : usedPx(reading, 'line-height', element);
+    for (const { y, height } of inks) {
+      const half = Number.isNaN(leading) ? 0 : Math.max(-TIGHT * height, (leading - height) / 2);
+      lowest = Math.max(lowest, y + height + half);
+    }
+  }
+  return lowest;
 }
 
 /** The visible box behind another, in the same container or one around it, that an area reaches into. */

@@ -35,20 +35,43 @@ const LEAST = 1;
 /** Beyond its viewport by so much a page scrolls: engines round what scrolls to whole px. */
 const SCROLLS = 0.4;
 
-/** The ends of a box, with its own text as far as the box lets it out. */
-function endsOf(analysis: Analysis, element: number): { left: number; right: number } {
-  const { tree, reading } = analysis;
-  const { x, width } = rectOf(reading, element);
-  let [left, right] = [x, x + width];
-  if ((sightOf(analysis).clipping[element]! & 1) > 0) return { left, right };
-  for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
-    if (!blank)
-      for (const piece of pieces) {
-        left = Math.min(left, piece.x);
-        right = Math.max(right, piece.x + piece.width);
-      }
-  return { left, right };
+/** By element, in CSS px: where a box begins and ends, with its own text as far as the box lets it out. */
+interface Ends {
+  left: Float64Array;
+  right: Float64Array;
 }
+
+const ends = new WeakMap<Analysis, Ends>();
+
+function allEnds(analysis: Analysis): Ends {
+  let made = ends.get(analysis);
+  if (made) return made;
+  const { tree, reading } = analysis;
+  const { clipping } = sightOf(analysis);
+  const { rects } = reading;
+  made = { left: new Float64Array(tree.count), right: new Float64Array(tree.count) };
+  const { left, right } = made;
+  for (let i = 0; i < tree.count; i++) {
+    left[i] = rects[i * 4]!;
+    right[i] = rects[i * 4]! + rects[i * 4 + 2]!;
+  }
+  for (const [element, runs] of inside(tree).texts) {
+    if ((clipping[element]! & 1) > 0) continue;
+    for (const { pieces, blank } of runs)
+      if (!blank)
+        for (const { x, width } of pieces) {
+          left[element] = Math.min(left[element]!, x);
+          right[element] = Math.max(right[element]!, x + width);
+        }
+  }
+  ends.set(analysis, made);
+  return made;
+}
+
+const endsOf = (analysis: Analysis, element: number): { left: number; right: number } => {
+  const { left, right } = allEnds(analysis);
+  return { left: left[element]!, right: right[element]! };
+};
 
 /** CSS px by which a box, with its own text, goes beyond the page on the side to which the page scrolls. */
 function beyondPage(analysis: Analysis, element: number): number {
@@ -158,6 +181,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
       }),
     );
   }
+  const { left: lefts, right: rights } = allEnds(analysis);
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || tagOf(tree, i) === 'body') continue;
     const placed = tree.kinds[i] === 'absolute' && fillsAcross(analysis, i);
@@ -176,9 +200,11 @@ function ofContainers(analysis: Analysis): Suspect[] {
     const own = rectOf(reading, i);
     const around =
       column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: own.x, width: column };
+    const toLeft = goesLeft(analysis, parent);
+    // Most lie within what is around them with all that they hold.
+    if (toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST) continue;
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
     const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
-    const toLeft = goesLeft(analysis, parent);
     const { left, right } = bare ? endsOf(analysis, i) : { left: own.x, right: own.x + own.width };
     const by = toLeft ? around.x - left : right - (around.x + around.width);
     const isThere = own.width >= 1 || right - left > own.width;
@@ -250,11 +276,11 @@ function ofOwnText(analysis: Analysis): Suspect[] {
     if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
     if (clips(tree, i, 'x') || (isThing(tree, i) && tagOf(tree, i) !== 'button') || tagOf(tree, i) === 'body')
       continue;
-    if (!endsInSight(analysis, i)) continue;
     const { x, width } = rectOf(reading, i);
     const toLeft = goesLeft(analysis, i);
     const { left, right } = endsOf(analysis, i);
     const by = toLeft ? x - left : right - x - width;
+    if (by < LEAST || !endsInSight(analysis, i)) continue;
     // In the padding of the next cell there is nothing that it could cover.
     const least = tree.kinds[i] === 'table-cell' ? laidAreas(tree, i).padding.left + LEAST : LEAST;
     if (by < least || width < 1) continue;
@@ -291,6 +317,7 @@ function beforeThePage(analysis: Analysis): Suspect[] {
   const out = new Map<string, Suspect>();
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
+    if (inkOf(analysis, i).every(({ x, y }) => x > -LEAST && y > -LEAST)) continue;
     for (const axis of ['x', 'y'] as const) {
       if (axis === 'x' && usedText(reading, 'direction', 0) === 'rtl') continue;
       const by = Math.max(

@@ -3,6 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { columnRoom } from '../accounts/declared.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { childrenOf, hasBox, inside, rectOf, usedPx, usedText, type BoxTree } from '../boxes/tree.ts';
+import type { RawReading } from '../boxes/reading.ts';
 import { resolve } from '../css/cascade.ts';
 import { px, type Rect } from '../geometry/rect.ts';
 import Flatbush from 'flatbush';
@@ -20,6 +21,7 @@ import {
   name,
   seenInk,
   seenOf,
+  shownIn,
   sightOf,
   tagOf,
   upward,
@@ -274,24 +276,32 @@ const isOffset = ({ reading }: Analysis, element: number): boolean => {
   );
 };
 
+/** Whether one of two boxes ends before the other begins, on either axis: of most this is all that must be known. */
+function areApart({ rects }: RawReading, a: number, b: number): boolean {
+  const [p, q] = [a * 4, b * 4];
+  return (
+    rects[p]! + rects[p + 2]! <= rects[q]! ||
+    rects[q]! + rects[q + 2]! <= rects[p]! ||
+    rects[p + 1]! + rects[p + 3]! <= rects[q + 1]! ||
+    rects[q + 1]! + rects[q + 3]! <= rects[p + 1]!
+  );
+}
+
 /** Boxes in the flow of one container that lie over each other: a negative margin pulls one back. */
 function siblings(analysis: Analysis): Suspect[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
   const out: Suspect[] = [];
   const inColumns = new Uint8Array(tree.count);
   for (let parent = 0; parent < tree.count; parent++) {
     // What goes on in a further column lies around what is between.
     if (inColumns[reading.parent[parent]!] === 1 || columnRoom(tree, parent) !== null) inColumns[parent] = 1;
     if (parent === 0 || inColumns[parent] === 1) continue;
-    const list = childrenOf(tree, parent).filter(
-      (one) =>
-        visible[one] &&
-        hasBox(tree, one) &&
-        !/^inline$|absolute|fixed|float|^table-|root/.test(tree.kinds[one]!),
-    );
+    const shown = shownIn(analysis, parent);
+    if (shown.length < 2) continue;
+    const list = shown.filter((one) => !/^inline$|absolute|fixed|float|^table-|root/.test(tree.kinds[one]!));
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1]!, list[n]!];
+      if (areApart(reading, a, b)) continue;
       const common = cut(rectOf(reading, a), rectOf(reading, b));
       // Borders that lie on each other make one line of two.
       if (!common || Math.min(common.width, common.height) <= 2.5) continue;
@@ -335,6 +345,7 @@ function closeLines(analysis: Analysis): Suspect[] {
   const out: Suspect[] = [];
   for (const [element, runs] of inside(tree).texts) {
     if (!visible[element] || isThing(tree, element)) continue;
+    if (runs.length === 1 && runs[0]!.pieces.length < 2) continue;
     const size = usedPx(reading, 'font-size', element);
     const pieces = runs
       .filter(({ blank }) => !blank)

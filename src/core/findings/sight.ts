@@ -4,7 +4,7 @@ import { flags, ofReading, type Test } from '../boxes/flags.ts';
 import { isReplaced } from '../boxes/kind.ts';
 import { labelOf } from '../boxes/label.ts';
 import { transformed } from '../boxes/transform.ts';
-import { hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
+import { childrenOf, hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { inset, type Rect } from '../geometry/rect.ts';
 import { resolve } from '../css/cascade.ts';
@@ -78,6 +78,10 @@ function clippingOf(tree: BoxTree): Uint8Array {
   return out;
 }
 
+const isHidden: Test = (text) => text === 'hidden';
+const isCollapsed: Test = (text) => text === 'collapse';
+const isFaded: Test = (text) => !(Number(text || '1') > 0.01);
+
 export function sightOf(analysis: Analysis): Sight {
   const made = known.get(analysis);
   if (made) return made;
@@ -85,18 +89,21 @@ export function sightOf(analysis: Analysis): Sight {
   const visible = new Array<boolean>(tree.count).fill(false);
   const clipper = new Int32Array(tree.count).fill(-1);
   const clipping = clippingOf(tree);
+  const [hidden, collapsed] = [flags(reading, 'visibility', isHidden), flags(reading, 'visibility', isCollapsed)];
+  const faded = flags(reading, 'opacity', isFaded);
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
     const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree, parent));
     // What is hidden by visibility can show what is in it again (CSS Display 4 §4).
-    const shown = parent < 0 || visible[parent]! || usedText(reading, 'visibility', parent) === 'hidden';
+    const shown = parent < 0 || visible[parent]! || hidden[parent] === 1;
     const position = usedText(reading, 'position', i);
     visible[i] =
       shown &&
       !inSvg &&
       (hasBox(tree, i) || tree.kinds[i] === 'contents') &&
-      !/^(hidden|collapse)$/.test(usedText(reading, 'visibility', i)) &&
-      Number(usedText(reading, 'opacity', i) || '1') > 0.01 &&
+      hidden[i] === 0 &&
+      collapsed[i] === 0 &&
+      faded[i] === 0 &&
       !isHiddenHelper(analysis, i, position) &&
       !(position === 'fixed' && waitsBeside(analysis, i));
     // What is positioned is clipped from its containing block up (CSS Overflow 3 §3.1).
@@ -206,6 +213,18 @@ export const isTransformed = ({ reading }: Analysis, element: number): boolean =
 export function holds({ reading }: Analysis, above: number, element: number): boolean {
   for (let at = element; at >= above; at = reading.parent[at]!) if (at === above) return true;
   return false;
+}
+
+const shownBoxes = new WeakMap<Analysis, (readonly number[] | undefined)[]>();
+
+/** The children of a box that have boxes and can be seen. */
+export function shownIn(analysis: Analysis, container: number): readonly number[] {
+  let all = shownBoxes.get(analysis);
+  if (!all) shownBoxes.set(analysis, (all = []));
+  const { visible } = sightOf(analysis);
+  return (all[container] ??= childrenOf(analysis.tree, container).filter(
+    (one) => visible[one] && hasBox(analysis.tree, one),
+  ));
 }
 
 /** Elements from a box upward, itself first, up to and without `end`. */

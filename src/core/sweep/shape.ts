@@ -109,6 +109,11 @@ function hasOneLine(tree: BoxTree, element: number): boolean {
 
 /** How boxes that can stand beside each other are set: how many in each row, and their order where it is not their own. */
 function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: string; short: number } | null {
+  const { children, first, kinds } = tree;
+  let hasRows = false;
+  for (let at = first[element]!; at < first[element + 1]! && !hasRows; at++)
+    hasRows = /^(flex-item|grid-item|float|inline-block)$/.test(kinds[children[at]!]!);
+  if (!hasRows || first[element + 1]! - first[element]! < 2) return null;
   const boxes: { nth: number; child: number; x: number; width: number; top: number; bottom: number }[] = [];
   let isSet = false;
   for (const [nth, child] of childrenOf(tree, element).entries()) {

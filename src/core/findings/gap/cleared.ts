@@ -1,7 +1,7 @@
 /** Boxes that go below a float though nothing of theirs lies beside it (CSS 2.2 §9.5.2). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { usedText } from '../../boxes/tree.ts';
+import { flags, type Test } from '../../boxes/flags.ts';
 import { px } from '../../geometry/rect.ts';
 import { suspect, type Suspect } from '../finding.ts';
 import { holds, inkOf, name, sightOf } from '../sight.ts';
@@ -10,13 +10,17 @@ import { contents } from './contents.ts';
 /** Clearance below this is a line that makes room for a float beside it. */
 const LEAST = 24;
 
+const clears: Test = (text) => /both|left|right/.test(text);
+
 export function cleared(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
+  const clearing = flags(reading, 'clear', clears);
+  if (!contents(analysis, container)?.some((one) => clearing[one] === 1)) return [];
   const own = (contents(analysis, container) ?? []).filter((one) => visible[one]);
   return own.flatMap((one, n) => {
     const before = own[n - 1];
-    if (before === undefined || !/both|left|right/.test(usedText(reading, 'clear', one))) return [];
+    if (before === undefined || clearing[one] === 0) return [];
     if (!/^(block|list-item)$/.test(tree.kinds[one]!)) return [];
     if (!shows(analysis, before) || !shows(analysis, one)) return [];
     const [above, below] = [laidAreas(tree, before), laidAreas(tree, one)];

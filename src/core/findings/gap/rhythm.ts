@@ -2,11 +2,11 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { classesOf } from '../../boxes/label.ts';
-import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../../boxes/tree.ts';
+import { childrenOf, rectOf, usedText, type BoxTree } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade.ts';
 import { px, type Axis, type Rect } from '../../geometry/rect.ts';
 import { suspect, type Suspect } from '../finding.ts';
-import { name, sightOf, tagOf } from '../sight.ts';
+import { name, shownIn, tagOf } from '../sight.ts';
 
 /** Spaces that must be known before one of them can be odd, and the part of them that may be. */
 const FEWEST = 3;
@@ -23,9 +23,7 @@ interface Space {
 }
 
 export function rhythm(analysis: Analysis, container: number): Suspect[] {
-  const { tree } = analysis;
-  const { visible } = sightOf(analysis);
-  const all = childrenOf(tree, container).filter((one) => hasBox(tree, one) && visible[one]);
+  const all = shownIn(analysis, container);
   if (all.length <= FEWEST) return [];
   return (['y', 'x'] as const).flatMap((axis) => ofAxis(analysis, all, axis));
 }

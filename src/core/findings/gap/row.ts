@@ -1,19 +1,20 @@
 /** Boxes that should stand in one row, and of which one goes down to the next. */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas, outerWidth } from '../../boxes/areas.ts';
-import { childrenOf, hasBox, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
+import { rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { declaredPx } from '../../accounts/declared.ts';
 import { px } from '../../geometry/rect.ts';
 import { isLength, said } from '../../remedies/proposal.ts';
 import { suspect, type Suspect } from '../finding.ts';
-import { name, sightOf, tagOf, upward } from '../sight.ts';
+import { name, shownIn, tagOf, upward } from '../sight.ts';
 import { contents } from './contents.ts';
 
 /** Inline-blocks that would fit in one line but for the white space between them. */
 export function pushedDown(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
   const all = contents(analysis, container);
-  if (!all || usedText(reading, 'white-space', container) === 'nowrap') return [];
+  if (!all?.some((one) => tree.kinds[one] === 'inline-block')) return [];
+  if (usedText(reading, 'white-space', container) === 'nowrap') return [];
   const { content } = laidAreas(tree, container);
   const top = (one: number) => rectOf(reading, one).y;
   const out: Suspect[] = [];
@@ -64,14 +65,14 @@ const isPart = (analysis: Analysis, element: number): boolean =>
 /** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
 export function fallen(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
-  const all = childrenOf(tree, container).filter((one) => hasBox(tree, one) && visible[one]);
+  const all = shownIn(analysis, container);
   if (all.length < 2) return [];
   const wraps = usedText(reading, 'flex-wrap', container).startsWith('wrap');
   const stands = (one: number) => {
     const kinds = tree.kinds[one]!;
     return kinds === 'float' || kinds === 'inline-block' || (kinds === 'flex-item' && wraps);
   };
+  if (!all.some(stands)) return [];
   const room = laidAreas(tree, container).content.width;
   const asked = (one: number): number => {
     for (const property of ['flex-basis', 'width']) {

@@ -12,6 +12,8 @@ const PLACES = [
 
 const ARGS = [
   '--no-sandbox',
+  // The collector mostly asks the engine: what the last compiler costs it does not save.
+  '--js-flags=--no-turbofan',
   '--disable-gpu',
   '--disable-quic',
   '--no-first-run',
