@@ -29,8 +29,12 @@ export function guessBetween(
   for (const [key, short] of low.short) {
     if (low.shape.get(key) === high.shape.get(key)) continue;
     const { part, of } = partOfKey(key);
-    if (part === 'page') put(Math.ceil(low.width + short));
-    else putWider(of, short);
+    if (part !== 'page') putWider(of, short);
+    else {
+      const before = below?.short.get(key);
+      const falls = before === undefined ? 1 : (before - short) / (low.width - below!.width);
+      put(Math.ceil(low.width + short / (falls > 0 ? falls : 1)));
+    }
   }
   for (const [element, lined] of low.lined) {
     const key = keyOfPart('lines', element);

@@ -35,7 +35,7 @@ function piecesIn(tree: BoxTree, element: number): Rect[] {
   const out: Rect[] = [];
   for (const { blank, pieces } of inside(tree).texts.get(element) ?? []) if (!blank) out.push(...pieces);
   for (const child of childrenOf(tree, element)) {
-    if (!hasBox(tree, child) || isOutOfFlow(tree, child) || tree.kinds[child] === 'float') continue;
+    if (!tree.kinds[child]!.startsWith('inline')) continue;
     out.push(...(inside(tree).fragments.get(child) ?? [rectOf(tree.reading, child)]));
   }
   return out;
