@@ -22,6 +22,8 @@ export interface Suspect {
   kind: FindingKind;
   /** CSS px by which it is wrong; 0: not a matter of px. */
   px: number;
+  /** The same where it is least wrong of all places. */
+  least: number;
   axis: Axis;
   subject: number;
   other: number | null;
@@ -86,5 +88,6 @@ export const suspect = (
   weight: made.px,
   source: null,
   places: [made.subject],
+  least: made.px,
   ...made,
 });

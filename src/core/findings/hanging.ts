@@ -4,17 +4,7 @@ import { laidAreas } from '../boxes/areas.ts';
 import { inTransformed } from '../boxes/transform.ts';
 import { childrenOf, edgesOf, hasBox, rectOf, usedPx } from '../boxes/tree.ts';
 import { outset, type Edges, type Rect } from '../geometry/rect.ts';
-import {
-  clips,
-  cut,
-  hasGround,
-  holds,
-  inkOf,
-  isThing,
-  labelInk,
-  sightOf,
-  upward,
-} from './sight.ts';
+import { clips, cut, hasGround, holds, inkOf, isThing, labelInk, sightOf, upward } from './sight.ts';
 
 export interface Hanging {
   box: number;
@@ -49,8 +39,7 @@ function look(analysis: Analysis): Hanging[] {
     if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
     let own = lowest.get(i);
     const line = lowestLine(analysis, i);
-    if (line > (own?.bottom ?? -Infinity))
-      lowest.set(i, (own = { bottom: line, element: i, isGround: false }));
+    if (line > (own?.bottom ?? -Infinity)) lowest.set(i, (own = { bottom: line, element: i, isGround: false }));
     const { y, height } = rectOf(reading, i);
     // Its own ground hangs out of what is around it, and not of itself.
     if (hasGround(analysis, i) && y + height > (own?.bottom ?? -Infinity))

@@ -87,6 +87,7 @@ function grouped({ reading }: Analysis, all: readonly Suspect[]): Suspect[] {
     const [worse, lesser] = one.px > known.px + 0.5 && !source ? [one, known] : [known, one];
     out.set(key, {
       ...worse,
+      least: Math.min(worse.least, lesser.least),
       places: [...new Set([...worse.places, ...lesser.places])],
       boxes: [...new Set([...worse.boxes, ...lesser.boxes])],
       weight: worse.weight + 1,

@@ -89,7 +89,10 @@ export function sightOf(analysis: Analysis): Sight {
   const visible = new Array<boolean>(tree.count).fill(false);
   const clipper = new Int32Array(tree.count).fill(-1);
   const clipping = clippingOf(tree);
-  const [hidden, collapsed] = [flags(reading, 'visibility', isHidden), flags(reading, 'visibility', isCollapsed)];
+  const [hidden, collapsed] = [
+    flags(reading, 'visibility', isHidden),
+    flags(reading, 'visibility', isCollapsed),
+  ];
   const faded = flags(reading, 'opacity', isFaded);
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;

@@ -26,9 +26,6 @@ export interface Scanning<T> {
   progress?: (value: number, look: T, done: number, expected: number) => void;
 }
 
-/** Guesses after which halving is surer. */
-const MOST_GUESSES = 4;
-
 /** All looks taken, in ascending order of whole values. Throws `Stopped.` where the signal is aborted. */
 export async function scan<T>({
   from,
@@ -60,18 +57,27 @@ export async function scan<T>({
   const after = (value: number): number => value + Math.max(1, typeof step === 'number' ? step : step(value));
   for (let value = after(from); value < to; value = after(value)) ask(value);
   const order = new Sorted(asked);
-  /** Guesses in a row that led to a value and did not part its state from another. */
-  const guesses = new Map<number, number>();
+  /** Values that a guess led to, by how far apart the two looks were that it was made from. */
+  const guessed = new Map<number, number>();
+  /** Values before which a guess said that the state changes. */
+  const lasts = new Set<number>();
   const between = (low: number, high: number, a: T, b: T): number => {
-    const made = Math.max(guesses.get(low) ?? 0, guesses.get(high) ?? 0);
+    // Before the first of the new state the old one was seen, and now that it is the first.
+    if (lasts.delete(low)) return low + 1;
+    const apart = Math.max(guessed.get(low) ?? 0, guessed.get(high) ?? 0);
     const [below] = order.around(low);
     const [, above] = order.around(high);
     const lookAt = (value: number | null) => (value === null ? undefined : known.get(value));
-    const first = made < MOST_GUESSES ? (guess?.(a, b, lookAt(below), lookAt(above)) ?? null) : null;
-    // Before the first of the new state the old one is seen, and then that it is the first.
-    const value = first === null ? (low + high) >> 1 : first - 1 > low ? first - 1 : first;
-    const within = Math.min(high - 1, Math.max(low + 1, value));
-    if (first !== null) guesses.set(within, made + 1);
+    // A guess that left most of its range is followed by halving, so that none can cost much more than that.
+    const isPoor = (high - low) * 2 > apart && apart > 0;
+    const first = isPoor ? null : (guess?.(a, b, lookAt(below), lookAt(above)) ?? null);
+    if (first === null) return (low + high) >> 1;
+    const within = Math.min(high - 1, Math.max(low + 1, first - 1));
+    guessed.set(within, high - low);
+    if (within === first - 1) {
+      lasts.add(within);
+      guessed.set(first, high - low);
+    }
     return within;
   };
   const settle = (low: number, high: number): void => {
@@ -79,8 +85,8 @@ export async function scan<T>({
     if (a === undefined || b === undefined) return;
     if (isSame(a, b)) return;
     if (high - low <= 1) {
-      guesses.delete(low);
-      guesses.delete(high);
+      guessed.delete(low);
+      guessed.delete(high);
       return;
     }
     const value = between(low, high, a, b);
@@ -103,6 +109,10 @@ export async function scan<T>({
     known.set(value, seen);
     progress?.(value, seen, known.size, asked.size);
     const [before, after] = order.around(value);
+    // A state of its own is worth the look, wherever it lies.
+    const isLike = (other: number | null): boolean =>
+      other !== null && known.has(other) && isSame(known.get(other)!, seen);
+    if (!isLike(before) && !isLike(after)) guessed.delete(value);
     if (before !== null) settle(before, value);
     if (after !== null) settle(value, after);
   };

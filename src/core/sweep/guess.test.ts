@@ -2,22 +2,27 @@ import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { guessBetween } from './guess.ts';
 import type { FoundAt, Look } from './look.ts';
+import type { Lined } from './short.ts';
 
-/** A page of html, body and a box in it: the shape's words, what they are short of, findings by px, widths of boxes. */
+/** A page of html, body and a box in it: the shape's words, what they are short of, findings by px or by those of their places. */
 interface Part {
   width: number;
   shape?: Record<string, string>;
   short?: Record<string, number>;
-  found?: Record<string, number>;
+  /** The text of the box. */
+  lined?: Lined;
+  found?: Record<string, number | number[]>;
   /** Widths of body and of the box in it; the root is as wide as the page. */
   boxes?: [number, number];
 }
 
-function look({ width, shape = {}, short = {}, found = {}, boxes = [width, width] }: Part): Look {
-  const finding = (px: number): FoundAt => ({
+function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width, width] }: Part): Look {
+  const finding = (px: number[]): FoundAt => ({
     kind: 'overflow',
     axis: 'x',
-    px,
+    px: Math.max(...px),
+    places: px.length,
+    least: Math.min(...px),
     subject: 2,
     other: null,
     what: '',
@@ -31,7 +36,8 @@ function look({ width, shape = {}, short = {}, found = {}, boxes = [width, width
     clientHeight: 0,
     shape: new Map(Object.entries(shape)),
     short: new Map(Object.entries(short)),
-    found: new Map(Object.entries(found).map(([key, px]) => [key, finding(px)])),
+    lined: new Map(lined ? [[2, lined]] : []),
+    found: new Map(Object.entries(found).map(([key, px]) => [key, finding([px].flat())])),
     sign: '',
     rects: Float32Array.from([width, ...boxes].flatMap((one) => [0, 0, one, 10])),
     lines: new Uint8Array(3),
@@ -75,6 +81,64 @@ const CASES: {
       { width: 332, shape: { 'rows 2': '2' }, boxes: [216, 154] },
     ],
     guess: 312,
+  },
+  {
+    name: 'what was short of more before goes on as it did',
+    looks: [
+      { width: 300, shape: { 'page 0': 'scrolls' }, short: { 'page 0': 6 } },
+      { width: 332, shape: { 'page 0': 'fits' } },
+      { width: 290, shape: { 'page 0': 'scrolls' }, short: { 'page 0': 9 } },
+    ],
+    guess: 320,
+  },
+  {
+    name: 'what said something else before tells nothing of how it goes on',
+    looks: [
+      { width: 300, shape: { 'page 0': 'scrolls' }, short: { 'page 0': 6 } },
+      { width: 332, shape: { 'page 0': 'fits' } },
+      { width: 290, shape: { 'page 0': 'fits' }, short: { 'page 0': 9 } },
+    ],
+    guess: 306,
+  },
+  {
+    name: 'a text takes one line where all of it has room in one',
+    looks: [
+      { width: 300, shape: { 'lines 2': '2' }, lined: { first: 240, all: 310, room: 300 } },
+      { width: 332, shape: { 'lines 2': '1' } },
+    ],
+    guess: 310,
+  },
+  {
+    name: 'three lines are two where the next word comes into the first, as at the higher width',
+    looks: [
+      { width: 300, shape: { 'lines 2': '3' }, lined: { first: 280, all: 620, room: 300 } },
+      { width: 332, shape: { 'lines 2': '2' }, lined: { first: 315, all: 620, room: 332 } },
+    ],
+    guess: 315,
+  },
+  {
+    name: 'or where what the first line leaves has room in the second',
+    looks: [
+      { width: 300, shape: { 'lines 2': '3' }, lined: { first: 290, all: 595, room: 300 } },
+      { width: 332, shape: { 'lines 2': '2' }, lined: { first: 330, all: 595, room: 332 } },
+    ],
+    guess: 305,
+  },
+  {
+    name: 'a finding that loses a place does where that comes to less than a px',
+    looks: [
+      { width: 300, found: { a: [12, 4] } },
+      { width: 332, found: { a: [4] } },
+    ],
+    guess: 313,
+  },
+  {
+    name: 'one that gains a place does where that came to a px',
+    looks: [
+      { width: 300, found: { a: [4] } },
+      { width: 332, found: { a: [12, 3] } },
+    ],
+    guess: 324,
   },
   {
     name: 'a finding ends where it comes to less than a px',

@@ -13,6 +13,9 @@ export interface FoundAt {
   kind: FindingKind;
   axis: Axis;
   px: number;
+  /** How many places it has, and px where it is least wrong. */
+  places: number;
+  least: number;
   subject: number;
   other: number | null;
   what: string;
@@ -59,14 +62,15 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
   const { shape, short, lined } = shapeOf(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
-  const places = new Map<string, number>();
   for (const one of found) {
     if (one.meant !== '' || (one.px !== 0 && one.px < least)) continue;
     const key = bandKey(analysis, one);
     const { kind, axis, px, subject, other, what, form } = one;
-    places.set(key, (places.get(key) ?? 0) + one.places.length);
-    if (!bands.has(key) || bands.get(key)!.px < px)
-      bands.set(key, { kind, axis, px, subject, other, what, form });
+    const known = bands.get(key);
+    const places = one.places.length + (known?.places ?? 0);
+    const lightest = Math.min(one.least, known?.least ?? Infinity);
+    const worst = known && known.px >= px ? known : { kind, axis, px, subject, other, what, form };
+    bands.set(key, { ...worst, places, least: lightest });
   }
   const lines = new Uint8Array(reading.count);
   linesOfEach(tree).forEach((number, i) => (lines[i] = Math.min(255, number)));
@@ -84,7 +88,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     // better, it may go through something else on the way.
     sign: signOf(
       shape,
-      [...bands].map(([key, { form }]) => `${key} ${form} ${places.get(key)}`),
+      [...bands].map(([key, { form, places }]) => `${key} ${form} ${places}`),
     ),
     rects: Float32Array.from(reading.rects),
     lines,

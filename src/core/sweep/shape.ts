@@ -140,12 +140,13 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
   const isOwn = order.every((nth, i) => i === 0 || nth > order[i - 1]!);
   const most = Math.max(...counts);
   for (const { x, y, width, height } of rows.length > 1 ? textItems(tree, element) : []) {
-    const row = rows.find((one) => y + height / 2 < Math.max(...one.map(({ bottom }) => bottom))) ?? rows.at(-1)!;
+    const row =
+      rows.find((one) => y + height / 2 < Math.max(...one.map(({ bottom }) => bottom))) ?? rows.at(-1)!;
     row.push({ nth: -1, child: -1, x, width, top: y, bottom: y + height });
     row.sort((a, b) => a.x - b.x);
   }
   const short = Math.min(
-    ...rows.map((row, i) => shortOfOneMore(tree, element, row, rows[i + 1]?.[0])).filter((px) => px > 0),
+    ...rows.map((row, i) => shortOfOneMore(tree, element, row, rows[i + 1] ?? [])).filter((px) => px > 0),
   );
   const words =
     boxes.length > MOST_BOXES

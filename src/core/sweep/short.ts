@@ -102,13 +102,15 @@ interface Span {
   width: number;
 }
 
-/** Px by which a box must be wider for a row in it to take the first of the next as well; Infinity: there is no next. */
+/** Px by which a box must be wider for a row in it to take a box of the next as well, with the texts before that. */
 export function shortOfOneMore(
   tree: BoxTree,
   element: number,
   row: readonly Span[],
-  next: Span | undefined,
+  below: readonly Span[],
 ): number {
+  const nth = below.findIndex(({ child }) => child >= 0);
+  const next = below[nth];
   if (!next) return Infinity;
   const room = contentWidth(tree, element);
   const outer = ({ child, width }: Span): number => {
@@ -119,11 +121,12 @@ export function shortOfOneMore(
   };
   if (isRowOf(tree, element)) {
     const gap = usedPx(tree.reading, 'column-gap', element) || 0;
-    return row.reduce((sum, one) => sum + outer(one) + gap, outer(next)) - room;
+    return [...row, ...below.slice(0, nth)].reduce((sum, one) => sum + outer(one) + gap, outer(next)) - room;
   }
   const [first, second] = [row[0]!, row[1]];
   // As far apart as those in it are.
-  const gap = second ? Math.max(0, second.x - first.x - first.width) : spaceIn(tree, element);
+  const space = tree.kinds[first.child] === 'inline-block' ? spaceIn(tree, element) : 0;
+  const gap = second ? Math.max(0, second.x - first.x - first.width) : space;
   const end = row.at(-1)!;
   return end.x + end.width - first.x + gap + next.width - room;
 }
