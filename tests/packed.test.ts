@@ -75,6 +75,27 @@ describe('readings as text', () => {
       assert.throws(() => makeUnpacker().unpack(text), /not one that can be read .*Hold its scripts/);
     });
 
+  test('of a list of objects those alone are written that are others', () => {
+    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const boxes = (...widths: number[]) => ({ pseudos: widths.map((width, i) => ({ element: i, width })) });
+    const all = [boxes(10, 20, 30), boxes(10, 21, 30), boxes(10, 21, 30), boxes(11, 21, 31), boxes(11)];
+    const texts = all.map((one) => {
+      const text = pack(one, since());
+      assert.deepEqual(unpack(text), one);
+      return text;
+    });
+    assert.ok(!texts[1]!.includes('"width":30'), texts[1]);
+    assert.ok(texts[1]!.includes('"width":21') && texts[2]!.includes(JSON.stringify(SAME)));
+  });
+
+  test('numbers come out to the last bit, whether half of their bytes are enough or not', () => {
+    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    for (const numbers of [[0.5, -0, 1e6 + 1 / 64], [0.1, 0.5], [Infinity, 2 ** 24 + 1], [NaN]]) {
+      const list = { rects: Float64Array.from(numbers) };
+      assert.deepEqual(unpack(pack(list, since())), list);
+    }
+  });
+
   test('another list of the same length, another kind of numbers, fewer strings', () => {
     const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
     for (const one of [

@@ -108,14 +108,14 @@ export const pseudosAgain = (
   properties: string[],
   fresh: ReadonlySet<string>,
 ): Pseudo[] =>
-  known.map(({ element, name, values }) => {
-    const asked = properties.filter((one) => fresh.has('display') || fresh.has(one) || !isOwn(one, values));
-    if (asked.length === 0) return { element, name, values };
-    return {
-      element,
-      name,
-      values: { ...values, ...valuesOf(getComputedStyle(elements[element]!, `::${name}`), asked) },
-    };
+  known.map((one) => {
+    const { element, name, values } = one;
+    const asked = properties.filter((each) => fresh.has('display') || fresh.has(each) || !isOwn(each, values));
+    if (asked.length === 0) return one;
+    const now = valuesOf(getComputedStyle(elements[element]!, `::${name}`), asked);
+    return asked.every((each) => now[each] === values[each])
+      ? one
+      : { element, name, values: { ...values, ...now } };
   });
 
 export const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];

@@ -6,9 +6,10 @@
 
 /** Before the name of an array's kind, where it is the only key of an object. */
 export const MARK = '\u0001';
-/** Keys of what is as in the last reply, and of what has come to the end of a list of strings. */
+/** Keys of what is as in the last reply, of what has come to the end of a list of strings, and of others in a list of objects. */
 export const SAME = `${MARK}same`;
 export const MORE = `${MARK}more`;
+export const OTHERS = `${MARK}others`;
 
 /** A reply, by what it was told apart from; `since` 0: from nothing. */
 export interface Packed {
@@ -40,10 +41,10 @@ const areSame = (a: (Numbers | null)[], b: (Numbers | null)[]): boolean =>
     return one === other || (one.constructor === other.constructor && isSame(one, other));
   });
 
-/** A list of objects as text. */
+/** A list of objects, each as text. */
 interface Texts {
   value: unknown[];
-  text: string;
+  texts: string[];
 }
 
 /** A list of strings as long as it was: whoever has it may put more to its end. */
@@ -55,8 +56,19 @@ interface Listed {
 /** Characters that are made of bytes at once: as many as one call can take. */
 const AT_ONCE = 8192;
 
+/** Numbers as they take least room without being others. */
+function written(numbers: Numbers): Record<string, string> {
+  if (numbers instanceof Float64Array) {
+    const short = new Float32Array(numbers);
+    let i = 0;
+    while (i < numbers.length && Object.is(short[i], numbers[i])) i++;
+    if (i === numbers.length) return { [`${MARK}Float32Array`]: base64(short) };
+  }
+  return { [MARK + numbers.constructor.name]: base64(numbers) };
+}
+
 /** The bytes of numbers, in the order of this machine. */
-function base64({ buffer, byteOffset, byteLength }: Numbers): string {
+function base64({ buffer, byteOffset, byteLength }: Numbers | Float32Array): string {
   const bytes: Uint8Array & { toBase64?: () => string } = new Uint8Array(buffer, byteOffset, byteLength);
   if (bytes.toBase64) return bytes.toBase64();
   let text = '';
@@ -84,7 +96,7 @@ export function makePacker(): (reply: unknown, since: number) => string {
         const old = was(path);
         const isOld =
           old === value || (isNumbers(old) && old.constructor === value.constructor && isSame(old, value));
-        return isOld ? { [SAME]: 1 } : { [MARK + value.constructor.name]: base64(value) };
+        return isOld ? { [SAME]: 1 } : written(value);
       }
       if (Array.isArray(value) && typeof value[0] === 'string') {
         const list = value as string[];
@@ -99,10 +111,15 @@ export function makePacker(): (reply: unknown, since: number) => string {
         !value.some((one) => isNumbers(one))
       ) {
         const old = was(path);
-        const known = old && 'text' in old ? old : null;
-        const text = known?.value === value ? known.text : JSON.stringify(value);
-        now.set(path, { value, text });
-        return known?.text === text ? { [SAME]: 1 } : value;
+        const known = old && 'texts' in old && old.value.length === value.length ? old : null;
+        const texts = value.map((one, i) =>
+          known && known.value[i] === one ? known.texts[i]! : JSON.stringify(one),
+        );
+        now.set(path, { value, texts });
+        if (!known) return value;
+        const others: [number, unknown][] = [];
+        for (const [i, text] of texts.entries()) if (known.texts[i] !== text) others.push([i, value[i]]);
+        return others.length === 0 ? { [SAME]: 1 } : { [OTHERS]: others };
       }
       if (Array.isArray(value) && value.length > 0 && value.every((one) => one === null || isNumbers(one))) {
         const lists = value as (Numbers | null)[];

@@ -1,5 +1,5 @@
 /** Replies of a station as they were packed: see `makePacker`. */
-import { MARK, MORE, SAME, type Packed } from '../../../collector/packed.ts';
+import { MARK, MORE, OTHERS, SAME, type Packed } from '../../../collector/packed.ts';
 
 export interface Unpacker {
   /** The number of the last reply that is held; 0: none. */
@@ -38,6 +38,13 @@ export function makeUnpacker(): Unpacker {
           const [old, more] = [last.get(path) as string[], inner as string[]];
           return keep(path, more.length === 0 ? old : [...old, ...more]);
         }
+        if (key === OTHERS) {
+          const list = [...(last.get(path) as unknown[])];
+          for (const [i, one] of inner as [number, unknown][]) list[i] = one;
+          return keep(path, list);
+        }
+        if (key === `${MARK}Float32Array`)
+          return keep(path, Float64Array.from(new Float32Array(bytesOf(inner as string))));
         if (key === `${MARK}Int32Array`) return keep(path, new Int32Array(bytesOf(inner as string)));
         if (key === `${MARK}Float64Array`) return keep(path, new Float64Array(bytesOf(inner as string)));
         if (typeof inner === 'object')
