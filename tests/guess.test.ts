@@ -42,7 +42,9 @@ const CASES: Case[] = [
     name: 'a text beside a picture in a flex container',
     css: 'div { display: flex; gap: 12px; padding: 0 10px } i { flex: none; width: 24px; height: 24px } h2 { margin: 0; font-size: 16px }',
     html: '<div><h2>Ferries that leave for Mole Point</h2><i></i></div>',
-    between: [300, 420],
+    between: [300, 380],
+    // From some width on it is as wide as it needs to be, and which is not told.
+    off: 4,
   },
   {
     name: 'flex items with gaps go into one row',

@@ -72,8 +72,9 @@ function growth(parent: ArrayLike<number>, low: Look, high: Look, element: numbe
   const by = high.width - low.width;
   for (let at = element; at >= 0; at = parent[at]!) {
     const grown = high.rects[at * 4 + 2]! - low.rects[at * 4 + 2]!;
-    // A box that has become as wide as it needs to be grows no further, whatever room there is.
-    if (grown > short + 1 || at === 0) return grown / by;
+    if (at === 0 || grown > short + 1) return grown / by;
+    // A box that has become as wide as it needs to be grows no further: until then it grew by more than that.
+    if (grown >= short) return (grown / by + growth(parent, low, high, parent[at]!, short + 1)) / 2;
   }
   return 0;
 }

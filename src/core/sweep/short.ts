@@ -30,11 +30,16 @@ const isOutOfFlow = ({ kinds }: BoxTree, element: number): boolean =>
 const spaceIn = (tree: BoxTree, element: number): number =>
   inside(tree).fonts.get(fontKey(tree.reading, element))?.space ?? 0;
 
-/** Pieces of what stands in the lines of an element, in any order. */
+/** Pieces of an element's own text, and of what stands before the end of that in its lines, in any order. */
 function piecesIn(tree: BoxTree, element: number): Rect[] {
   const out: Rect[] = [];
-  for (const { blank, pieces } of inside(tree).texts.get(element) ?? []) if (!blank) out.push(...pieces);
-  for (const child of childrenOf(tree, element)) {
+  let end = 0;
+  for (const { blank, pieces, before } of inside(tree).texts.get(element) ?? [])
+    if (!blank) {
+      out.push(...pieces);
+      end = before;
+    }
+  for (const child of childrenOf(tree, element).slice(0, end)) {
     if (!tree.kinds[child]!.startsWith('inline')) continue;
     out.push(...(inside(tree).fragments.get(child) ?? [rectOf(tree.reading, child)]));
   }
