@@ -2,7 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { inFixed } from '../boxes/flags.ts';
-import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
+import { edgesOf, hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { said } from '../remedies/proposal.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -102,9 +102,10 @@ function unseen(analysis: Analysis, scroller: Scroller): Suspect[] | null {
   for (const i of boxes) {
     if (isStray(analysis, i, visible[i]!)) beyond.push(i);
     else {
-      const { margin } = laidAreas(tree, i);
-      const inFlow = !/absolute/.test(tree.kinds[i]!);
-      seen = Math.max(seen, end(i) + (axis === 'y' && inFlow ? Math.max(0, margin.bottom) : 0));
+      seen = Math.max(seen, end(i));
+      const inFlow = axis === 'y' && !/absolute/.test(tree.kinds[i]!);
+      if (inFlow && end(i) + edgesOf(reading, 'margin', i).bottom > seen)
+        seen = Math.max(seen, end(i) + laidAreas(tree, i).margin.bottom);
       for (const { pieces } of inside(tree).texts.get(i) ?? [])
         for (const one of pieces) seen = Math.max(seen, endOf(one, axis) - start);
     }
