@@ -10,7 +10,7 @@ import { defaultKeyOf } from '../css/styles.ts';
 import { differencesOf, entryText, type Difference, type Profile } from '../defaults/profile.ts';
 import { selectorOfKey } from '../defaults/underlay.ts';
 import { px } from '../geometry/rect.ts';
-import type { Edit } from '../trials/edit.ts';
+import type { Change, Edit } from '../trials/edit.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { isThing, name, sightOf } from './sight.ts';
 
@@ -171,7 +171,7 @@ export function detectBetween(
 }
 
 /** The rule that pins down what some boxes have from defaults, at the end of a sheet. */
-export function pinning({ key, differences }: Dependence, sheet: string): Edit {
+export function pinning({ key, differences }: Dependence, at: Extract<Change, { do: 'rule' }>['at']): Edit {
   return {
     id: `pin-${key}`,
     on: true,
@@ -181,7 +181,7 @@ export function pinning({ key, differences }: Dependence, sheet: string): Edit {
     group: '',
     change: {
       do: 'rule',
-      at: { kind: 'sheet', file: sheet, style: -1 },
+      at,
       selector: selectorOfKey(key),
       declarations: differences.map(({ property, a }) => ({ property, value: entryText(a), important: false })),
     },

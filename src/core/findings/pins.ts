@@ -1,8 +1,9 @@
 /** What depends on default styles, blamed and pinned down: each pin is laid over a copy and measured, as every remedy is. */
-import type { Analysis } from '../analysis.ts';
+import type { Analysis, Sources } from '../analysis.ts';
 import { pathOf } from '../boxes/label.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
 import { entryText } from '../defaults/profile.ts';
+import type { Change } from '../trials/edit.ts';
 import { differences } from '../trials/moved.ts';
 import { byPx, isPinned, offOf, pinning, type Dependence } from './defaults.ts';
 import type { Suspect } from './finding.ts';
@@ -53,13 +54,52 @@ function foundOn(analysis: Analysis): Set<string> {
   return keys;
 }
 
+type SheetTarget = Extract<Change, { do: 'rule' }>['at'];
+
+/**
+ * Where a rule for the whole page can be put: the last sheets of the page's own, and its style elements where it has no other,
+ * those left out that hold under a condition alone or lie in a layer.
+ */
+function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string }[] {
+  const bound = new Set<number>();
+  for (const { sheet, root, rule, conditions, layer } of plan.rules) {
+    const own = rule.conditions.filter(({ kind }) => kind !== 'scope').length;
+    if (root !== 0 || conditions.length > own || (layer?.length ?? 0) > (rule.layer?.length ?? 0))
+      bound.add(sheet);
+  }
+  const free = plan.sheets.filter((_, i) => !bound.has(i)).reverse();
+  const files = free.filter(({ form, file }) => form === 'file' && !file.startsWith('('));
+  if (files.length > 0)
+    return [...new Set(files.map(({ file }) => file))].map((file) => ({
+      at: { kind: 'sheet', file, style: -1 },
+      words: file,
+    }));
+  const styles = document.styles.flat();
+  return free.flatMap(({ form, file, line, column }) => {
+    const style = styles.findIndex(({ text }) => text?.line === line && text.column === column);
+    return form === 'element' && file === document.path && style >= 0
+      ? [{ at: { kind: 'sheet' as const, file, style }, words: `the style element in line ${line} of ${file}` }]
+      : [];
+  });
+}
+
+/** So many sheets are tried. */
+const MOST_SHEETS = 2;
+
 /** The rule that gives the boxes under the other defaults what they have as rendered; null: it does not, or brings more. */
-async function pinned({ rendered, under, dependence, measure }: Pinning): Promise<ProvedRemedy | null> {
-  const sheet = rendered.sources.plan.sheets.findLast(
-    ({ form, file }) => form === 'file' && !file.startsWith('('),
-  )?.file;
-  if (sheet === undefined) return null;
-  const edit = pinning(dependence, sheet);
+async function pinned(given: Pinning): Promise<ProvedRemedy | null> {
+  for (const place of placesIn(given.rendered.sources).slice(0, MOST_SHEETS)) {
+    const made = await pinnedIn(given, place);
+    if (made) return made;
+  }
+  return null;
+}
+
+async function pinnedIn(
+  { rendered, under, dependence, measure }: Pinning,
+  { at, words }: { at: SheetTarget; words: string },
+): Promise<ProvedRemedy | null> {
+  const edit = pinning(dependence, at);
   if (edit.change.do !== 'rule') return null;
   const after = await measure([edit]);
   if (!after || !isPinned(rendered, after, dependence)) return null;
@@ -70,7 +110,7 @@ async function pinned({ rendered, under, dependence, measure }: Pinning): Promis
   const { counts, largest } = differences(under.tree, after.tree);
   const { selector, declarations } = edit.change;
   return {
-    words: `pin it down in ${sheet}`,
+    words: `pin it down in ${words}`,
     edits: [edit],
     shown: declarations.map(({ property, value }) => ({ selector, property, value, was: '' })),
     widths: [after.reading.viewport.width],

@@ -62,6 +62,18 @@ const COLUMN = 0.08;
 const isPart = (analysis: Analysis, element: number): boolean =>
   ['flex-basis', 'width'].some((property) => /%|calc\(/.test(said(analysis, element, property)?.value ?? ''));
 
+/** Whether a box, or one around it, is as wide as somebody declared, so that the room in it is not what the view leaves. */
+const isRoomGiven = (analysis: Analysis, container: number): boolean =>
+  upward(analysis, container).some((at) =>
+    ['width', 'max-width'].some((property) => {
+      const own = said(analysis, at, property);
+      if (own?.owner !== at || !isLength(own.value) || /%|v(w|i|b|h|min|max)\b/.test(own.value)) return false;
+      const wanted = declaredPx(analysis, at, property, own.value);
+      const { rect, content } = laidAreas(analysis.tree, at);
+      return [rect.width, content.width].some((width) => Math.abs(width - wanted) < 0.5);
+    }),
+  );
+
 /** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
 export function fallen(analysis: Analysis, container: number): Suspect[] {
   const { tree, reading } = analysis;
@@ -101,8 +113,9 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     n += line.length - 1;
     if (down === undefined || !stands(down)) continue;
     const row = [...line, down];
-    // Boxes of fixed widths of which there are more go on in further rows by design.
-    if (row.length < all.length && row.some((one) => !isPart(analysis, one))) continue;
+    // Boxes of fixed widths go on in further rows by design, where there are more of them or the room is what it happens to be.
+    const isFixed = row.some((one) => !isPart(analysis, one));
+    if (isFixed && (row.length < all.length || !isRoomGiven(analysis, container))) continue;
     const sum = row.reduce((width, one) => width + asked(one) + keptFree(one), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
     const used = row.reduce((width, one) => width + outerWidth(tree, one), gap * (row.length - 1));
