@@ -99,6 +99,43 @@ describe('where along a range something changes', () => {
       assert.ok(seen.size <= most, `${seen.size} looks`);
     });
 
+  const LEAST: { name: string; least: number; to: number; state: (value: number) => string; looks: number }[] =
+    [
+      { name: 'as many as are asked for', least: 100, to: 1920, state: () => 'same', looks: 100 },
+      { name: 'no more where more were needed', least: 20, to: 1920, state: () => 'same', looks: 54 },
+      { name: 'no more than there are values', least: 100, to: 260, state: () => 'same', looks: 21 },
+      {
+        name: 'and what comes to light is found to one step',
+        least: 100,
+        to: 1920,
+        state: (value) => (value >= 741 && value < 760 ? 'island' : 'sea'),
+        looks: 0,
+      },
+    ];
+  for (const parallel of [1, 2])
+    for (const { name, least, to, state, looks } of LEAST)
+      test(`at least so many looks: ${name}, ${parallel} at once`, async () => {
+        const expected: number[] = [];
+        const seen = await scan<string>({
+          from: 240,
+          to,
+          step: 32,
+          edges: [],
+          least,
+          parallel,
+          isSame: (a, b) => a === b,
+          look: async (value) => {
+            await new Promise((resolve) => setImmediate(resolve));
+            return state(value);
+          },
+          progress: (_, __, done, all) => expected.push(all - done),
+        });
+        if (looks > 0) assert.equal(seen.size, looks);
+        else assert.deepEqual(flipsOf(seen), [741, 760]);
+        assert.ok(seen.size >= Math.min(least, to - 239));
+        assert.equal(expected.at(-1), Math.max(0, least - seen.size), 'all that was expected was done');
+      });
+
   test('nobody is idle while one has more to ask', async () => {
     const looks = [0, 0];
     await scan<number>({

@@ -19,6 +19,11 @@ export interface Scanning<T> {
    * by those before and behind them; null: halfway.
    */
   guess?: (low: T, high: T, below?: T, above?: T) => number | null;
+  /**
+   * Looks to be taken at any rate: where fewer were enough for all that differs, the widest of what is between is halved, so
+   * that what comes and goes between two looks is more likely to be met.
+   */
+  least?: number;
   /** How many looks may be under way at once. */
   parallel?: number;
   signal?: { readonly aborted: boolean };
@@ -35,6 +40,7 @@ export async function scan<T>({
   look,
   isSame,
   guess,
+  least = 0,
   parallel = 1,
   signal,
   progress,
@@ -107,7 +113,7 @@ export async function scan<T>({
   const lookNow = async (value: number, worker: number): Promise<void> => {
     const seen = await look(value, worker);
     known.set(value, seen);
-    progress?.(value, seen, known.size, asked.size);
+    progress?.(value, seen, known.size, Math.max(asked.size, least));
     const [before, after] = order.around(value);
     // A state of its own is worth the look, wherever it lies.
     const isLike = (other: number | null): boolean =>
@@ -116,11 +122,36 @@ export async function scan<T>({
     if (before !== null) settle(before, value);
     if (after !== null) settle(value, after);
   };
+  let isFilled = false;
+  /** Asks for what is missing of the least looks; false: nothing is. */
+  const fill = (): boolean => {
+    if (isFilled) return false;
+    isFilled = true;
+    const gaps = [...order.pairs()].filter(([low, high]) => high - low > 1);
+    const width = ([low, high]: [number, number]): number => (high - low) / Math.max(1, low);
+    for (let missing = least - known.size; missing > 0 && gaps.length > 0; missing--) {
+      const at = gaps.reduce((best, gap, i) => (width(gap) > width(gaps[best]!) ? i : best), 0);
+      const [low, high] = gaps[at]!;
+      const middle = (low + high) >> 1;
+      ask(middle);
+      order.add(middle);
+      const halves: [number, number][] = [
+        [low, middle],
+        [middle, high],
+      ];
+      gaps.splice(at, 1, ...halves.filter(([from, to]) => to - from > 1));
+    }
+    for (const wake of idle.splice(0)) wake();
+    return waiting.length > 0;
+  };
   const work = async (worker: number): Promise<void> => {
     while (!isOver) {
       if (signal?.aborted) throw new Error('Stopped.');
       const value = next(worker);
-      if (value === undefined && looking === 0) return;
+      if (value === undefined && looking === 0) {
+        if (fill()) continue;
+        return;
+      }
       if (value === undefined) {
         await new Promise<void>((resolve) => idle.push(resolve));
         continue;
@@ -160,6 +191,9 @@ class Sorted {
   add(value: number): void {
     const at = this.place(value);
     if (this.list[at] !== value) this.list.splice(at, 0, value);
+  }
+  *pairs(): Generator<[number, number]> {
+    for (let i = 1; i < this.list.length; i++) yield [this.list[i - 1]!, this.list[i]!];
   }
   around(value: number): [number | null, number | null] {
     const at = this.place(value);

@@ -4,7 +4,7 @@ import { breakpointsOf } from '../../../core/css/breakpoints.ts';
 import { detectAll } from '../../../core/findings/index.ts';
 import { scan } from '../../../core/search/scan.ts';
 import { movingBoxes, varying } from '../../../core/sweep/varying.ts';
-import { stepAt } from '../../../core/sweep/step.ts';
+import { leastLooks, stepAt } from '../../../core/sweep/step.ts';
 import { guessBetween } from '../../../core/sweep/guess.ts';
 import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
 import type { Opened } from './headless.ts';
@@ -35,6 +35,7 @@ export async function sweepOn(
     parallel: frames.length,
     isSame: isSameLook,
     guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
+    least: leastLooks(analysis.reading.count, from, to),
     ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
     look: async (width, worker) => {
       const frame = frames[worker]!;

@@ -19,7 +19,7 @@ import { scan } from '$core/search/scan.ts';
 import type { Point } from '$core/search/seek.ts';
 import { quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { across, type Across } from '$core/sweep/across.ts';
-import { stepAt } from '$core/sweep/step.ts';
+import { leastLooks, stepAt } from '$core/sweep/step.ts';
 import { guessBetween } from '$core/sweep/guess.ts';
 import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
@@ -117,6 +117,7 @@ const sweeper = {
       parallel: frames,
       isSame: isSameLook,
       guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
+      least: leastLooks(analysis.reading.count, from, to),
       signal: own,
       look: async (width, frame) => {
         const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
