@@ -205,38 +205,61 @@ describe('default styles', () => {
     await Promise.all([plain.close(), under.close()]);
   });
 
-  test('what depends on defaults is found, with the rule that pins it', async () => {
-    const html =
-      '<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=look.css><h2>Mole</h2><p>Pier</p><blockquote>Lee</blockquote>';
-    const files = pageOf(html, 'h2 { margin: 4px 0; font-size: 20px; font-weight: 400 }\np { margin: 0 }\n');
-    const nothing = readProfile('nothing');
-    const plain = await headless.open(files, 'index.html', SIZE);
-    const under = await headless.open(files, 'index.html', SIZE, 'hold', nothing);
-    const keys = dependence(await plain.measure(), own, nothing).map(({ key }) => key);
-    assert.ok(keys.includes('blockquote') && keys.includes('body') && !keys.includes('p'), keys.join());
-    const { findings } = await findOn(under, {
-      page: 'index.html',
-      defaults: 'nothing',
-      widths: [800],
-      height: 600,
-      kinds: ['defaults'],
-      beneath: { plain, own, other: nothing },
+  const SAID = 'h2 { margin: 4px 0; font-size: 20px; font-weight: 400 }\np { margin: 0 }\n';
+  /** Where a page says what it says, and the file and the line behind which it is pinned down. */
+  const SHEETS: [name: string, head: string, css: string, diff: RegExp][] = [
+    ['its sheet', '<link rel=stylesheet href=look.css>', SAID, /\+\+\+ b\/look\.css[^]* p \{ margin: 0 \}\n\+/],
+    [
+      'its style element',
+      `<style>\n${SAID}</style>`,
+      '',
+      /\+\+\+ b\/index\.html[^]* p \{ margin: 0 \}\n\+[^]*\+\}\n <\/style>/,
+    ],
+    [
+      'the style element that is not for paper',
+      `<style>\n${SAID}</style><style media=print>p { margin: 0 }</style>`,
+      '',
+      /\+\+\+ b\/index\.html[^]* p \{ margin: 0 \}\n\+/,
+    ],
+    [
+      'its style element, where its sheet lies in a layer',
+      '<style>@import url(look.css) layer(base);</style>',
+      SAID,
+      /\+\+\+ b\/index\.html/,
+    ],
+  ];
+  for (const [name, head, css, diff] of SHEETS)
+    test(`what depends on defaults is found, with the rule that pins it at the end of ${name}`, async () => {
+      const html = `<!doctype html><meta name=viewport content="width=device-width">${head}<h2>Mole</h2><p>Pier</p><blockquote>Lee</blockquote>`;
+      const files = pageOf(html, css);
+      const nothing = readProfile('nothing');
+      const plain = await headless.open(files, 'index.html', SIZE);
+      const under = await headless.open(files, 'index.html', SIZE, 'hold', nothing);
+      const keys = dependence(await plain.measure(), own, nothing).map(({ key }) => key);
+      assert.ok(keys.includes('blockquote') && keys.includes('body') && !keys.includes('p'), keys.join());
+      const { findings } = await findOn(under, {
+        page: 'index.html',
+        defaults: 'nothing',
+        widths: [800],
+        height: 600,
+        kinds: ['defaults'],
+        beneath: { plain, own, other: nothing },
+      });
+      assert.deepEqual(
+        findings.map(({ subject, px }) => [subject, px]),
+        [
+          ['body > blockquote', 40],
+          ['body', 8],
+        ],
+      );
+      for (const { remedies, culprits } of findings) {
+        assert.equal(culprits[0]?.source?.origin, 'browser');
+        assert.equal(remedies[0]?.proved, true);
+        assert.match(remedies[0]!.diff, diff);
+      }
+      await plain.close();
+      await under.close();
     });
-    assert.deepEqual(
-      findings.map(({ subject, px }) => [subject, px]),
-      [
-        ['body > blockquote', 40],
-        ['body', 8],
-      ],
-    );
-    for (const { remedies, culprits } of findings) {
-      assert.equal(culprits[0]?.source?.origin, 'browser');
-      assert.equal(remedies[0]?.proved, true);
-      assert.match(remedies[0]!.diff, /\+\+\+ b\/look\.css/);
-    }
-    await plain.close();
-    await under.close();
-  });
 
   /** Faults of the demo that show at some widths, for a device, or under other defaults alone. */
   const elsewhere = z
