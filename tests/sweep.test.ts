@@ -84,6 +84,28 @@ const CASES: Case[] = [
       ),
   },
   {
+    name: 'a heading that breaks in a part of the page, because of what gives it its room at that width',
+    css: 'h1 { font: 20px/1 monospace; margin: 0 } .b { width: 50% } @media (max-width: 520px) { .b { width: 80% } }',
+    html: '<div class=b><h1>Mole and pier and landing</h1></div>',
+    flips: [
+      [377, /h1 takes 1 line, no longer 2/, /\.b .*width: 80%/],
+      [521, /h1 takes 2 lines, no longer 1/, /@media \(max-width: 520px\).*width: 80%/],
+      [603, /h1 takes 1 line, no longer 2/, /\.b .*width: 50%/],
+    ],
+  },
+  {
+    name: 'a limit that the box has not come to has no say',
+    css: 'h1 { font: 20px/1 monospace; margin: 0; padding: 0 10% } .b { max-width: 600px } .c { max-width: 900px }',
+    html: '<div class=c><div class=b><h1>Mole and pier and landing</h1></div></div>',
+    flips: [[377, /h1 takes 1 line, no longer 2/, /^$/]],
+  },
+  {
+    name: 'inline-blocks that go on in another line',
+    css: '.i b { display: inline-block; width: 200px }',
+    html: '<div class=i><b>a</b><b>b</b></div>',
+    flips: [[400, /div\.i sets its boxes 2, no longer 1\+1/, /\.i b .*display: inline-block/]],
+  },
+  {
     name: 'a container query',
     css: '.c { container-type: inline-size; width: 50% } .x { display: none } @container (min-width: 260px) { .x { display: block } }',
     html: '<div class=c><p class=x>Lee</div>',

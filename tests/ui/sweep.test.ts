@@ -51,6 +51,14 @@ describe('across widths and default styles', () => {
     await page.getByLabel('Selector of the box').fill('table');
     await page.getByRole('button', { name: 'Add' }).click();
     await page.getByText('The width of table.timetable').waitFor();
+    const label = () => page.locator('[data-course] text').first().getAttribute('fill');
+    const byDay = await label();
+    await page.getByRole('button', { name: 'Change to the night theme' }).click();
+    await page.waitForFunction(
+      (fill) => document.querySelector('[data-course] text')?.getAttribute('fill') !== fill,
+      byDay,
+    );
+    await page.getByRole('button', { name: 'Change to the day theme' }).click();
     await page.locator('[data-band=overflow] [data-last]').first().click();
     await page.waitForURL(/\/bench\//);
     await ready(page);
@@ -198,6 +206,9 @@ describe('across widths and default styles', () => {
     await page.goto(`${desk.app.url}/atlas?a=chromium&b=nothing`);
     await page.locator('[data-element=h1]').first().waitFor();
     assert.match(await page.locator('[data-element=h1]').first().innerText(), /h1/);
+    const texts = await page.locator('[data-element]').allInnerTexts();
+    const off = texts.map((text) => Number(/([\d.]+) px$/.exec(text.trim())?.[1] ?? 0));
+    assert.equal(off[0], Math.max(...off), 'the largest difference comes first');
     await page
       .locator('input[type=file]')
       .setInputFiles([

@@ -2,11 +2,12 @@
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
 import { breakpointsOf, type Breakpoint } from '../css/breakpoints.ts';
-import type { Source } from '../css/styles.ts';
+import { makeStyles, type Source } from '../css/styles.ts';
 import { runsOf } from '../findings/across.ts';
+import type { Axis } from '../geometry/rect.ts';
 import type { FoundAt, Look } from './look.ts';
 import { causeOf, type Turned } from './cause.ts';
-import { partOfKey, type Part } from './shape.ts';
+import { keyOfPart, partOfKey, type Part } from './shape.ts';
 
 export interface Run {
   from: number;
@@ -122,6 +123,25 @@ function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean {
   return before.every((one, i) => Math.abs(one - after[i]!) <= JUMP);
 }
 
+const states = new WeakMap<Analysis, Map<string, Analysis>>();
+
+/** What rules say under the conditions of a look: layout stays that of the analysis. */
+function stateAt(analysis: Analysis, { shape }: Look): Analysis {
+  const { reading: own, styles } = analysis;
+  const media = own.media.map((_, i) => shape.get(keyOfPart('media', i)) === 'holds');
+  if (media.every((holds, i) => holds === own.media[i])) return analysis;
+  let known = states.get(analysis);
+  if (!known) states.set(analysis, (known = new Map()));
+  const key = media.map(Number).join('');
+  let made = known.get(key);
+  if (!made) {
+    const reading = { ...own, media };
+    made = { ...analysis, reading, styles: makeStyles({ ...styles, reading }) };
+    known.set(key, made);
+  }
+  return made;
+}
+
 function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[] {
   if (before.sign === after.sign) return [];
   const { width } = after;
@@ -136,7 +156,11 @@ function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[
     else changed.push({ part, of, was, is });
   }
   const alike = new Map<string, WidthFlip>();
-  const put = (flip: Omit<WidthFlip, 'places' | 'width' | 'condition' | 'source'>, part: Part | null): void => {
+  const put = (
+    flip: Omit<WidthFlip, 'places' | 'width' | 'condition' | 'source'>,
+    part: Part | null,
+    axis: Axis = 'x',
+  ): void => {
     const known = alike.get(flip.what);
     if (known) known.places++;
     else
@@ -144,12 +168,13 @@ function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[
         ...flip,
         width,
         places: 1,
-        ...causeOf(analysis, turned, flip.element, part),
+        ...causeOf(stateAt(analysis, after), turned, flip.element, part, axis === 'x' ? after.rects : null),
       });
   };
   for (const { part, of, was, is } of changed)
     put({ what: wordsOf(analysis, part, of, was, is), part, element: part === 'page' ? null : of }, part);
-  const found = (one: FoundAt, what: string) => put({ what, part: 'finding', element: one.subject }, null);
+  const found = (one: FoundAt, what: string) =>
+    put({ what, part: 'finding', element: one.subject }, null, one.axis);
   for (const [key, one] of after.found) if (!before.found.has(key)) found(one, one.what);
   for (const [key, one] of before.found) if (!after.found.has(key)) found(one, `No more: ${one.what}`);
   if (alike.size === 0) {

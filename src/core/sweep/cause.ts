@@ -4,7 +4,9 @@ import { resolve } from '../css/cascade.ts';
 import { placeIn } from '../css/places.ts';
 import type { PlannedRule } from '../css/plan.ts';
 import type { Source } from '../css/styles.ts';
-import { childrenOf } from '../boxes/tree.ts';
+import { childrenOf, pxOf } from '../boxes/tree.ts';
+import { said } from '../remedies/proposal.ts';
+import type { Look } from './look.ts';
 import type { Part } from './shape.ts';
 
 /** Conditions that hold on one side of a flip alone, by their index in the plan. */
@@ -37,11 +39,13 @@ const STANDING: Partial<Record<Part, string[]>> = {
   lines: ['white-space'],
 };
 
+/** `part` null: of a finding. `rects`: border boxes at the width at hand; null: it is no matter of the room across. */
 export function causeOf(
   analysis: Analysis,
   turned: Turned,
   element: number | null,
   part: Part | null,
+  rects: Look['rects'] | null,
 ): { condition: string | null; source: Source | null } {
   const none = { condition: null, source: null };
   const { media, containers } = analysis.sources.plan.request;
@@ -57,7 +61,7 @@ export function causeOf(
       : turned.containers[0] !== undefined
         ? `@container ${containers[turned.containers[0]]}`
         : null;
-  if (first === null) return { condition: null, source: standing(analysis, element, part) };
+  if (first === null) return { condition: null, source: standing(analysis, element, part, rects) };
   const rules = analysis.sources.plan.rules.filter(isTurned);
   const sorts = part ? DECIDING[part] : [/^(?!--)/];
   for (const sort of sorts)
@@ -115,13 +119,44 @@ function conditionOf(rule: PlannedRule, { media, containers }: Turned): string {
   return own ? `@${own.kind} ${own.text}` : conditionText(rule);
 }
 
-/** Where no condition turns: the declaration by which boxes or lines break as the room asks. */
-function standing(analysis: Analysis, element: number | null, part: Part | null): Source | null {
-  if (element === null || part === null) return null;
-  for (const property of STANDING[part] ?? [])
-    for (const one of part === 'rows' ? [element, ...childrenOf(analysis.tree, element)] : [element]) {
+/** Where no condition turns: the declaration by which boxes or lines break as the room asks, or else the one that gives the room. */
+function standing(
+  analysis: Analysis,
+  element: number | null,
+  part: Part | null,
+  rects: Look['rects'] | null,
+): Source | null {
+  if (element === null) return null;
+  const inner = part === 'rows' ? childrenOf(analysis.tree, element) : [];
+  for (const property of (part && STANDING[part]) ?? [])
+    for (const one of [element, ...inner]) {
       const { winner } = resolve(analysis.styles, one, property);
       if (winner && !/^(none|nowrap|normal)$/.test(winner.value ?? '')) return winner.source;
     }
+  const block = inner.find((one) => analysis.tree.kinds[one] === 'inline-block');
+  const set = block === undefined ? null : said(analysis, block, 'display');
+  if (set) return set.source;
+  const isOfRoom = part === 'rows' || part === 'lines' || part === null;
+  return rects && isOfRoom ? roomOf(analysis, element, rects) : null;
+}
+
+/** What is no size of its own: it leaves the width to what is around or inside. */
+const LEFT_OPEN = /^(auto|none|100%|0(px|%)?|(min|max|fit)-content|initial|inherit|unset)$/;
+
+/** The declaration that says how wide a box is, or the nearest one around it of which something does. */
+function roomOf(analysis: Analysis, element: number, rects: Look['rects']): Source | null {
+  const { reading, tree } = analysis;
+  let inside = -1;
+  for (let at = element; at > 0; inside = at, at = reading.parent[at]!) {
+    const properties = ['width', ...(tree.kinds[at] === 'flex-item' ? ['flex-basis', 'flex-grow'] : [])];
+    if (inside >= 0 && tree.kinds[inside] === 'grid-item') properties.push('grid-template-columns');
+    for (const property of properties) {
+      const own = said(analysis, at, property);
+      if (own?.owner === at && !LEFT_OPEN.test(own.value)) return own.source;
+    }
+    const most = said(analysis, at, 'max-width');
+    // A limit has a say where the box has come to it.
+    if (most?.owner === at && Math.abs(pxOf(most.value) - rects[at * 4 + 2]!) < 1) return most.source;
+  }
   return null;
 }

@@ -3,6 +3,7 @@ import { LineChart } from 'echarts/charts';
 import { DataZoomComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
+import { theme } from './theme.svelte.ts';
 
 echarts.use([LineChart, GridComponent, TooltipComponent, MarkLineComponent, DataZoomComponent, SVGRenderer]);
 
@@ -22,8 +23,10 @@ export function openChart(holder: HTMLElement): { chart: Chart; close: () => voi
   };
 }
 
-/** A colour of the theme at hand. */
-export const colourOf = (holder: HTMLElement, name: string): string =>
-  getComputedStyle(holder).getPropertyValue(`--color-${name}`).trim();
+/** A colour of the theme at hand: an effect that draws with it draws again in another. */
+export function colourOf(holder: HTMLElement, name: string): string {
+  void theme.name;
+  return getComputedStyle(holder).getPropertyValue(`--color-${name}`).trim();
+}
 
 export const labelStyle = (color: string) => ({ color, fontFamily: 'IBM Plex Sans', fontSize: 11 });

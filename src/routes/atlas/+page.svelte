@@ -82,7 +82,10 @@
   });
   const groups = $derived.by(() => {
     const out = new Map<string, typeof rows>();
-    for (const row of rows) out.set(row.key, [...(out.get(row.key) ?? []), row]);
+    // What is otherwise by the most px comes first, of elements and in each.
+    const off = ({ px }: { px: number | null }) => px ?? 0;
+    for (const row of rows.toSorted((a, b) => off(b) - off(a)))
+      out.set(row.key, [...(out.get(row.key) ?? []), row]);
     return [...out];
   });
   const most = $derived(Math.max(1, ...rows.map(({ px }) => px ?? 0)));
@@ -191,7 +194,7 @@
       {:else}
         <p class="faint px-4 pt-3 pb-1">
           {differences.length} values differ on {new Set(differences.map(({ key }) => key)).size} of {keys.length}
-          elements. A bar is the px at a root font size of 16 px.
+          elements, the largest first. A bar is the px at a root font size of 16 px.
         </p>
         <table class="w-full border-collapse" data-differences>
           <thead>

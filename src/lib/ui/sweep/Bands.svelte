@@ -7,10 +7,13 @@
 
   let {
     result,
+    isWhole: isMeasured,
     width,
     to,
   }: {
     result: Swept;
+    /** Whether all is measured: until then bars reach over widths of which nothing is known yet. */
+    isWhole: boolean;
     width: number;
     /** The Bench at a width, with an element picked. */
     to: (width: number, path: string) => string;
@@ -44,6 +47,7 @@
     const [one, next] = [bands[i], bands[i + 1]];
     return one && next ? Math.floor((at(next.from) - at(one.to)) / NUMBER) : 2;
   };
+  const looked = $derived(new Set(result.widths));
   const holds = (bands: Band[]) => bands.some(({ from, to: end }) => width >= from && width <= end);
 </script>
 
@@ -64,13 +68,13 @@
       </p>
       {#each bands as { from, to: end, worst: most }, i (from)}
         <a
-          class="absolute top-[21px] h-[5px] bg-accent"
+          class="absolute top-[21px] h-[5px] {isMeasured ? 'bg-accent' : 'bg-accent/45'}"
           style="left:{at(from)}px;width:{Math.max(2, at(end) - at(from))}px"
           href={to(most, path)}
           title="{from}–{end} px; most at {most}. Open there."
           aria-label="{worst.what}, from {from} to {end} px. Open the Bench at {most} px."
         ></a>
-        {#if from > result.from && room(bands, i - 1) >= 2}
+        {#if from > result.from && looked.has(from - 1) && room(bands, i - 1) >= 2}
           <a
             class="num absolute top-[15px] -translate-x-full bg-base-100 px-0.5 text-[11px] linkish"
             style="left:{at(from) - 1}px"
@@ -79,7 +83,7 @@
             data-before={from - 1}>{from}</a
           >
         {/if}
-        {#if end < result.to && room(bands, i) >= 1}
+        {#if end < result.to && looked.has(end + 1) && room(bands, i) >= 1}
           <a
             class="num absolute top-[15px] bg-base-100 px-0.5 text-[11px] linkish"
             style="left:{at(end) + 1}px"

@@ -165,7 +165,7 @@
         </div>
         <div class="min-w-0 grow">
           <Strip {sweep} {result} {width} choose={(at) => (width = at)} />
-          <Bands {result} {width} to={toBench} />
+          <Bands {result} {isWhole} {width} to={toBench} />
           {#if result.bands.length === 0}<p class="px-7 py-3">
               {isWhole ? 'Nothing is wrong at any of these widths.' : 'Nothing is wrong so far.'}
             </p>{/if}
