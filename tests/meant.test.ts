@@ -37,6 +37,11 @@ const PATTERNS: [name: string, css: string, html: string][] = [
     '<div class="f"><table><tr><td>Mole<td>Pier</table></div>',
   ],
   [
+    'cards of fixed widths that come to the width of the view by chance',
+    'body{margin:0}.r{display:flex;flex-wrap:wrap;gap:8px}.c{flex:none;width:200px;padding:8px;background:#eee}',
+    `<div class="r">${`<div class="c">${LOREM}</div>`.repeat(4)}</div>`,
+  ],
+  [
     'an ellipsis',
     '.e{width:120px;overflow:hidden;white-space:nowrap;text-overflow:ellipsis}',
     `<p class="e">${LOREM}</p>`,

@@ -286,6 +286,17 @@ export const MISTAKES: Mistake[] = [
     culprit: /^(width: 50%|padding: 0 10px)$/,
   },
   {
+    name: 'a column of a fixed width that falls in a column of a grid',
+    as: /gap|overflow/,
+    html: page(
+      `<div class="g"><div class="row"><div class="a">${TEXT}</div><div class="a">${TEXT}</div></div><p>${TEXT}</p></div>`,
+    ),
+    css: '.g { display: grid; grid-template-columns: 400px 1fr } .row { overflow: hidden } .a { float: left; width: 200px; padding: 0 10px } ',
+    wrong: 'padding: 0 10px',
+    right: 'padding: 0 10px; box-sizing: border-box',
+    culprit: /^(width: 200px|padding: 0 10px)$/,
+  },
+  {
     name: 'a third column that falls for a gap',
     as: /gap/,
     html: page(`<div class="row">${`<div class="col">${TEXT}</div>`.repeat(3)}</div>`),

@@ -62,17 +62,29 @@ const COLUMN = 0.08;
 const isPart = (analysis: Analysis, element: number): boolean =>
   ['flex-basis', 'width'].some((property) => /%|calc\(/.test(said(analysis, element, property)?.value ?? ''));
 
-/** Whether a box, or one around it, is as wide as somebody declared, so that the room in it is not what the view leaves. */
+/**
+ * Whether a box, or one around it, is as wide as somebody declared, of itself or of the column that it stands in, so that the
+ * room in it is not what the view leaves.
+ */
 const isRoomGiven = (analysis: Analysis, container: number): boolean =>
-  upward(analysis, container).some((at) =>
-    ['width', 'max-width'].some((property) => {
-      const own = said(analysis, at, property);
-      if (own?.owner !== at || !isLength(own.value) || /%|v(w|i|b|h|min|max)\b/.test(own.value)) return false;
-      const wanted = declaredPx(analysis, at, property, own.value);
-      const { rect, content } = laidAreas(analysis.tree, at);
-      return [rect.width, content.width].some((width) => Math.abs(width - wanted) < 0.5);
-    }),
-  );
+  upward(analysis, container).some((at) => {
+    const { rect, margin, content } = laidAreas(analysis.tree, at);
+    const outer = rect.width + margin.left + margin.right;
+    const isGiven = (element: number, property: string, widths: number[]): boolean => {
+      const own = said(analysis, element, property);
+      if (own?.owner !== element) return false;
+      return own.value.split(/[\s,()]+/).some((part) => {
+        if (!isLength(part) || /%|v(w|i|b|h|min|max)$/.test(part)) return false;
+        const wanted = declaredPx(analysis, element, property, part);
+        return widths.some((width) => Math.abs(width - wanted) < 0.5);
+      });
+    };
+    return (
+      ['width', 'max-width', 'flex-basis'].some((one) => isGiven(at, one, [rect.width, content.width])) ||
+      (analysis.tree.kinds[at] === 'grid-item' &&
+        isGiven(analysis.reading.parent[at]!, 'grid-template-columns', [outer]))
+    );
+  });
 
 /** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
 export function fallen(analysis: Analysis, container: number): Suspect[] {
