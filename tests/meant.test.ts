@@ -38,7 +38,7 @@ const PATTERNS: [name: string, css: string, html: string][] = [
   ],
   [
     'cards of fixed widths that come to the width of the view by chance',
-    'body{margin:0}.r{display:flex;flex-wrap:wrap;gap:8px}.c{flex:none;width:200px;padding:8px;background:#eee}',
+    'body{margin:0}.r{display:flex;flex-wrap:wrap;gap:8px}.c{flex:none;width:320px;background:#eee}',
     `<div class="r">${`<div class="c">${LOREM}</div>`.repeat(4)}</div>`,
   ],
   [
