@@ -10,7 +10,7 @@ import { defaultKeyOf } from '../css/styles.ts';
 import { differencesOf, entryText, type Difference, type Profile } from '../defaults/profile.ts';
 import { selectorOfKey } from '../defaults/underlay.ts';
 import { px } from '../geometry/rect.ts';
-import type { Change, Edit } from '../trials/edit.ts';
+import type { Edit, SheetTarget } from '../trials/edit.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { isThing, name, sightOf } from './sight.ts';
 
@@ -171,7 +171,7 @@ export function detectBetween(
 }
 
 /** The rule that pins down what some boxes have from defaults, at the end of a sheet. */
-export function pinning({ key, differences }: Dependence, at: Extract<Change, { do: 'rule' }>['at']): Edit {
+export function pinning({ key, differences }: Dependence, at: SheetTarget): Edit {
   return {
     id: `pin-${key}`,
     on: true,

@@ -3,7 +3,7 @@ import type { Analysis, Sources } from '../analysis.ts';
 import { pathOf } from '../boxes/label.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
 import { entryText } from '../defaults/profile.ts';
-import type { Change } from '../trials/edit.ts';
+import type { SheetTarget } from '../trials/edit.ts';
 import { differences } from '../trials/moved.ts';
 import { byPx, isPinned, offOf, pinning, type Dependence } from './defaults.ts';
 import type { Suspect } from './finding.ts';
@@ -54,8 +54,6 @@ function foundOn(analysis: Analysis): Set<string> {
   return keys;
 }
 
-type SheetTarget = Extract<Change, { do: 'rule' }>['at'];
-
 /**
  * Where a rule for the whole page can be put: the last sheets of the page's own, and its style elements where it has no other,
  * those left out that hold under a condition alone or lie in a layer.
@@ -68,7 +66,7 @@ function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string
       bound.add(sheet);
   }
   const free = plan.sheets.filter((_, i) => !bound.has(i)).reverse();
-  const files = free.filter(({ form, file }) => form === 'file' && !file.startsWith('('));
+  const files = free.filter(({ form }) => form === 'file');
   if (files.length > 0)
     return [...new Set(files.map(({ file }) => file))].map((file) => ({
       at: { kind: 'sheet', file, style: -1 },

@@ -107,12 +107,15 @@ function hasOneLine(tree: BoxTree, element: number): boolean {
   return tag === 'a' && parent >= 0 && ownLines(tree, parent) === 0;
 }
 
+/** Boxes that can stand beside each other. */
+const IN_ROWS = /^(flex-item|grid-item|float|inline-block)$/;
+
 /** How boxes that can stand beside each other are set: how many in each row, and their order where it is not their own. */
 function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: string; short: number } | null {
   const { children, first, kinds } = tree;
   let hasRows = false;
   for (let at = first[element]!; at < first[element + 1]! && !hasRows; at++)
-    hasRows = /^(flex-item|grid-item|float|inline-block)$/.test(kinds[children[at]!]!);
+    hasRows = IN_ROWS.test(kinds[children[at]!]!);
   if (!hasRows || first[element + 1]! - first[element]! < 2) return null;
   const boxes: { nth: number; child: number; x: number; width: number; top: number; bottom: number }[] = [];
   let isSet = false;
@@ -122,7 +125,7 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
     if (kind === 'absolute' || kind === 'fixed' || kind === 'inline') continue;
     const { x, y, width, height } = rectOf(tree.reading, child);
     if (width < 1 || height < 1) continue;
-    if (/^(flex-item|grid-item|float|inline-block)$/.test(kind)) isSet = true;
+    if (IN_ROWS.test(kind)) isSet = true;
     boxes.push({ nth, child, x, width, top: y, bottom: y + height });
   }
   if (!isSet || boxes.length < 2) return null;
