@@ -10,6 +10,9 @@ const changed = (path) => statSync(path, { throwIfNoEntry: false })?.mtimeMs ?? 
 const newestIn = (folder) =>
   Math.max(0, ...readdirSync(folder, { recursive: true }).map((name) => changed(join(folder, name))));
 
+/** For the engine that runs a bundle: to compile much into one function costs more than it saves in a run of some seconds. */
+export const INLINE_LESS = '--max-inlined-bytecode-size-cumulative=200';
+
 /** The bundle of a script, by its path under `root`. `beside`: folders that it asks besides the sources. */
 export async function bundled(root, script, beside = []) {
   const bundle = join(

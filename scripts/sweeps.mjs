@@ -1,5 +1,5 @@
 /** `npm run sweeps`: sweeps held against scans of every width. */
-import { bundled } from './bundle.mjs';
+import { bundled, INLINE_LESS } from './bundle.mjs';
 import { ensureEngine } from './engine.mjs';
 import { checkNode, installPackages, prepareDatabase, ROOT, run } from './setup.mjs';
 
@@ -8,6 +8,6 @@ installPackages();
 ensureEngine();
 prepareDatabase();
 const script = await bundled(ROOT, 'tests/sweep/exhaustive.ts', ['tests']);
-run(process.execPath, [script, ...process.argv.slice(2)], 'The scan', {
+run(process.execPath, [INLINE_LESS, script, ...process.argv.slice(2)], 'The scan', {
   env: { ...process.env, NORMETRA_ROOT: ROOT },
 });

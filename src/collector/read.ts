@@ -231,7 +231,11 @@ export function read(
     ) || styled.some(([, text]) => COLUMNS.test(text));
   const isStale = (property: string): boolean => !fresh || fresh.has(property) || LAID_OUT.has(property);
   const still = wantedOf(wanted, isStale);
-  const { used, displays, hidden } = readUsed(
+  const {
+    used: asked,
+    displays,
+    hidden,
+  } = readUsed(
     tree.parent,
     elements,
     still,
@@ -251,13 +255,15 @@ export function read(
     },
   );
   // Engines shape again only what they must: the lines are not those of a page that was opened so.
-  if (last && fresh && partsAnew(last, used, fresh)) {
+  if (last && fresh && partsAnew(last, asked, fresh)) {
     layAnew();
     memory = null;
     return read(plan, { depth, wanted, limit, changed: null });
   }
-  for (const [property, known] of Object.entries(last?.used ?? {}))
-    if (!isStale(property)) used[property] = known;
+  // In one order, whatever of them was asked again.
+  const used: Record<string, Ints> = {};
+  for (const [property, known] of Object.entries({ ...last?.used, ...asked }))
+    if (asked[property] ?? !isStale(property)) used[property] = known;
   readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
   const isListed = last !== null && !areTouched && tree.roots.length === 1;
   const runs = !full ? [] : isListed ? last.runs : runsOf(elements, displays, hidden, indexOf);
@@ -470,10 +476,11 @@ function readUsed(
       if (display.endsWith('flex')) more(wanted.flexContainer);
       else if (display.endsWith('grid')) more(wanted.gridContainer);
       else if (display.endsWith('table')) more(wanted.table);
-      if (!isVisible(i)) {
-        const { clientWidth, clientHeight, scrollWidth, scrollHeight } = element;
+      // What is drawn in a picture has no such sizes of its own.
+      if (!isVisible(i) && (!isShape(element) || element instanceof SVGSVGElement)) {
+        const { clientWidth, clientHeight } = element;
         if (clientWidth + clientHeight > 0)
-          out.scrolls.push(i, clientWidth, clientHeight, scrollWidth, scrollHeight);
+          out.scrolls.push(i, clientWidth, clientHeight, element.scrollWidth, element.scrollHeight);
       }
     }
     const above = displays[parent[i]!] ?? '';

@@ -28,9 +28,12 @@ export async function survey(
   bare: (mode: Described['mode']) => Promise<Asker>,
 ): Promise<Survey> {
   const described = await page.ask('describe', null);
-  const validity = await page.ask('plan', await plan(described));
-  const empty = await bare(described.mode);
-  const defaults = await empty.ask('defaults', { keys: described.defaultKeys, properties: [...GEOMETRY] });
+  const [validity, defaults] = await Promise.all([
+    Promise.resolve(plan(described)).then((request) => page.ask('plan', request)),
+    bare(described.mode).then((empty) =>
+      empty.ask('defaults', { keys: described.defaultKeys, properties: [...GEOMETRY] }),
+    ),
+  ]);
   return { described, validity, defaults };
 }
 

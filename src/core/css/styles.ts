@@ -95,26 +95,27 @@ export interface StylesInput {
 /** `last`: of an earlier reading; what was worked out for it is taken over where nothing can make it another. */
 export function makeStyles(input: StylesInput, last: Styles | null = null): Styles {
   const { plan, validity, reading, defaults, document } = input;
-  if (last && saysTheSame(last, input)) return { ...last, reading };
+  const kept = last && saysTheSame(last, input) ? last : null;
+  // Written out, not spread: engines make another kind of object of every spread of a spread, and what asks it slow.
   const styles: Styles = {
     plan,
     validity,
     reading,
     defaults,
     quirks: reading.document.mode === 'quirks',
-    sources: sourceElements(reading, document),
+    sources: kept?.sources ?? sourceElements(reading, document),
     document,
-    matches: new Map(),
-    layerOrder: orderLayers(plan, validity, reading),
-    attributes: attributesOf(reading),
-    cache: new Map(),
-    alike: new Map(),
-    said: saidUnder(input),
-    resolved: new Map(),
-    dropped: new Map(),
-    custom: new Map(),
+    matches: kept?.matches ?? new Map(),
+    layerOrder: kept?.layerOrder ?? orderLayers(plan, validity, reading),
+    attributes: kept?.attributes ?? attributesOf(reading),
+    cache: kept?.cache ?? new Map(),
+    alike: kept?.alike ?? new Map(),
+    said: kept?.said ?? saidUnder(input),
+    resolved: kept?.resolved ?? new Map(),
+    dropped: kept?.dropped ?? new Map(),
+    custom: kept?.custom ?? new Map(),
   };
-  indexMatches(styles);
+  if (!kept) indexMatches(styles);
   return styles;
 }
 

@@ -15,7 +15,7 @@ import type { Mode, Profile } from '../../../core/defaults/profile.ts';
 import { asksTheSame, type PlanRequest } from '../../../core/css/plan.ts';
 import { makeTaken, type Taken } from '../../../core/css/taken.ts';
 import { layeredBoth, underlays } from '../../../core/defaults/underlay.ts';
-import { readingSchema, type Changed } from '../../../core/boxes/reading.ts';
+import { readingSchema, type Changed, type Described } from '../../../core/boxes/reading.ts';
 import type { Station } from '../../../station/page.ts';
 import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
@@ -172,6 +172,35 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     return known;
   };
 
+  const said = new Map<string, Promise<unknown>>();
+  /** What an empty document says, which is the same each time. */
+  const bareSays = <V extends Verb>(
+    mode: Mode,
+    under: Underlays | null,
+    verb: V,
+    ask: Requests[V]['ask'],
+  ): Promise<Requests[V]['reply']> => {
+    const name = JSON.stringify([mode, under?.[mode], verb, ask]);
+    const known = said.get(name) ?? bare(mode, under).then((asker) => asker.ask(verb, ask));
+    said.set(name, known);
+    return known as Promise<Requests[V]['reply']>;
+  };
+
+  let lastRead: { texts: Record<string, string>; described: string; sources: Sources } | null = null;
+  /** A page in several frames says the same of itself in each, but for the address that it has there. */
+  const sourcesOf = (
+    entry: string,
+    texts: Record<string, string>,
+    described: Described,
+    base: string,
+  ): Sources => {
+    const text = JSON.stringify({ ...described, entry }).replaceAll(base, '');
+    if (lastRead?.described === text && sameTexts(lastRead.texts, texts)) return lastRead.sources;
+    const sources = readSources(entry, texts, described, base);
+    lastRead = { texts, described: text, sources };
+    return sources;
+  };
+
   /** A page in a frame with the texts that it was opened with; `texts`: those that are not the source's own. */
   const openTexts = async (
     source: PageSource,
@@ -214,10 +243,10 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       { ask },
       async (described) => {
         own = { ...(await textsOf(source, described, base)), ...standing.texts };
-        sources = readSources(source.entry, own, described, base);
+        sources = sourcesOf(source.entry, own, described, base);
         return sources.plan.request;
       },
-      (mode) => bare(mode, standing.underlay),
+      async (mode) => ({ ask: (verb, ask) => bareSays(mode, standing.underlay, verb, ask) }),
     );
     const taken = makeTaken();
     taken.learn(sources!.plan.request.declarations, surveyed.validity.declarations);

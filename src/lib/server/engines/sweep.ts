@@ -39,7 +39,10 @@ export async function sweepOn(
     ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
     look: async (width, worker) => {
       const frame = frames[worker]!;
-      const at = await frame.measureAt({ width, height }, changed);
+      const first = firsts[worker]!;
+      const { viewport } = first.reading;
+      const isFirst = viewport.width === width && viewport.height === height;
+      const at = isFirst ? first : await frame.measureAt({ width, height }, changed);
       if (moving) shareIntrinsic(pool, at, moving);
       return lookAt(at, await frame.complete(at, () => detectAll(at)));
     },
