@@ -8,7 +8,7 @@ import { pathOf } from '../src/core/boxes/label.ts';
 import { GEOMETRY } from '../src/core/css/properties.ts';
 import { detectAll } from '../src/core/findings/index.ts';
 import { dependence } from '../src/core/findings/defaults.ts';
-import { ATLAS_KEYS } from '../src/core/defaults/keys.ts';
+import { ATLAS_KEYS, keyName } from '../src/core/defaults/keys.ts';
 import { findingsDocumentSchema, findingsText } from '../src/core/reports/findings.ts';
 import { differencesOf, entryOf, folded, unfolded, type Profile } from '../src/core/defaults/profile.ts';
 import { layeredBoth, selectorOfKey, underlays } from '../src/core/defaults/underlay.ts';
@@ -152,6 +152,22 @@ describe('default styles', () => {
     assert.equal(selectorOfKey('details'), 'details');
     assert.match(selectorOfKey('ul/1'), /^:is\(ul, ol, menu, dir\) ul:not\(/);
   });
+
+  const NAMES: [key: string, name: string][] = [
+    ['h1', 'h1'],
+    ['input[type=color]', 'input[type=color]'],
+    ['ul/0', 'ul'],
+    ['ul/1', 'ul ul'],
+    ['ol/2', 'ul ul ol'],
+    ['summary/1', 'details[open] summary'],
+    ['option/1', 'select[multiple] option'],
+  ];
+  for (const [key, name] of NAMES)
+    test(`elements are named as a selector says where they stand: ${key}`, () =>
+      assert.equal(keyName(key), name));
+
+  test('no two elements have one name', () =>
+    assert.equal(new Set(ATLAS_KEYS.map(keyName)).size, ATLAS_KEYS.length));
 
   test('what a page rests on is told by element and property, with what a reset of somebody’s own would change', async () => {
     const css = '* { margin: 0; border-width: 0 }';

@@ -26,3 +26,16 @@ const keysOf = (tag: string): string[] => {
 };
 
 export const ATLAS_KEYS: readonly string[] = TAGS.split(' ').flatMap(keysOf);
+
+const LIST_DEEP = /^(ul|ol)\/(\d)$/;
+const INSIDE: Record<string, string> = {
+  'summary/1': 'details[open] summary',
+  'option/1': 'select[multiple] option',
+  'optgroup/1': 'select[multiple] optgroup',
+};
+
+/** A key as people read it: where the element stands is said as a selector says it, lists as `ul`. */
+export function keyName(key: string): string {
+  const [, tag, depth] = LIST_DEEP.exec(key) ?? [];
+  return tag ? 'ul '.repeat(Number(depth)) + tag : (INSIDE[key] ?? key);
+}

@@ -76,8 +76,8 @@ function guarded(key: string, property: string): string {
 
 export interface Underlay {
   css: string;
-  /** What could not be laid under, as `key property`. */
-  left: string[];
+  /** What could not be laid under. */
+  left: { key: string; property: string }[];
 }
 
 const LAYER = 'normetra-defaults';
@@ -85,10 +85,10 @@ const LAYER = 'normetra-defaults';
 /** `own`: what the engine gives by itself. */
 export function underlay(own: Profile, wanted: Profile, mode: Mode): Underlay {
   const rules = new Map<string, string[]>();
-  const left: string[] = [];
+  const left: Underlay['left'] = [];
   for (const { key, property, b } of differencesOf(own, wanted, mode, () => true)) {
     if (CLOSED.has(key) || FIXED[key]?.test(property)) {
-      left.push(`${key} ${property}`);
+      left.push({ key, property });
       continue;
     }
     const selector = guarded(key, property);

@@ -1,12 +1,6 @@
 /** Profiles of default styles in words. */
-import {
-  differencesOf,
-  entryText,
-  isGeometry,
-  type Difference,
-  type Mode,
-  type Profile,
-} from '../defaults/profile.ts';
+import { keyName } from '../defaults/keys.ts';
+import { differencesOf, entryText, isGeometry, type Mode, type Profile } from '../defaults/profile.ts';
 
 /** Each element with what it has of its own. */
 export function atlasText(profile: Profile, mode: Mode): string {
@@ -16,16 +10,17 @@ export function atlasText(profile: Profile, mode: Mode): string {
     const list = Object.entries(own)
       .filter(([property]) => isGeometry(property))
       .map(([property, entry]) => `${property}: ${entryText(entry)}`);
-    return `${key}\n  ${list.length > 0 ? list.join('\n  ') : '(what most elements have)'}`;
+    return `${keyName(key)}\n  ${list.length > 0 ? list.join('\n  ') : '(what most elements have)'}`;
   });
   return [head, ...lines].join('\n');
 }
 
-export const byElement = (list: readonly Difference[]): Map<string, Difference[]> => {
-  const out = new Map<string, Difference[]>();
+/** What is said of elements, by the keys of these. */
+export function byElement<T extends { key: string }>(list: readonly T[]): Map<string, T[]> {
+  const out = new Map<string, T[]>();
   for (const one of list) out.set(one.key, [...(out.get(one.key) ?? []), one]);
   return out;
-};
+}
 
 /** Where two profiles differ, element by element. */
 export function differencesText(a: Profile, b: Profile, mode: Mode): string {
@@ -34,7 +29,7 @@ export function differencesText(a: Profile, b: Profile, mode: Mode): string {
   const head = `${a.title} against ${b.title}, ${mode} mode: ${list.length} differences on ${by.size} elements`;
   const lines = [...by].map(
     ([key, own]) =>
-      `${key}\n${own
+      `${keyName(key)}\n${own
         .map(
           ({ property, a: one, b: other, px }) =>
             `  ${property}: ${entryText(one)}, and ${entryText(other)} there${px === null ? '' : ` (${Math.round(px * 100) / 100} px)`}`,

@@ -21,6 +21,8 @@
     sheetProfile,
     type Listed,
   } from '$lib/ui/defaults/defaults.ts';
+  import { byElement } from '$core/reports/atlas.ts';
+  import { keyName } from '$core/defaults/keys.ts';
   import { underlay } from '$core/defaults/underlay.ts';
   import Header from '$lib/ui/Header.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
@@ -63,7 +65,8 @@
   const rows = $derived.by(() => {
     const wanted = differences.filter(
       (one) =>
-        one.key.includes(element.trim().toLowerCase()) && one.property.includes(property.trim().toLowerCase()),
+        keyName(one.key).includes(element.trim().toLowerCase()) &&
+        one.property.includes(property.trim().toLowerCase()),
     );
     const by = new Map<
       string,
@@ -81,12 +84,9 @@
     return [...by.values()];
   });
   const groups = $derived.by(() => {
-    const out = new Map<string, typeof rows>();
     // What is otherwise by the most px comes first, of elements and in each.
     const off = ({ px }: { px: number | null }) => px ?? 0;
-    for (const row of rows.toSorted((a, b) => off(b) - off(a)))
-      out.set(row.key, [...(out.get(row.key) ?? []), row]);
-    return [...out];
+    return [...byElement(rows.toSorted((a, b) => off(b) - off(a)))];
   });
   const most = $derived(Math.max(1, ...rows.map(({ px }) => px ?? 0)));
   const keys = $derived(profiles ? Object.keys(profiles.a[mode].elements) : []);
@@ -122,6 +122,7 @@
   }
   /** What a style sheet cannot give, however it is laid under a page. */
   const left = $derived(profiles ? underlay(profiles.a, profiles.b, mode).left : []);
+  const leftOf = $derived([...byElement(left)]);
   const sidesWords = (sides: string[]) =>
     sides.length === 4 ? '' : sides.length > 0 ? ` (${sides.join(', ')})` : '';
 </script>
@@ -130,7 +131,7 @@
 
 {#snippet choice(side: 'a' | 'b', label: string)}
   <select
-    class="max-w-64 cursor-pointer border-b border-neutral bg-base-100"
+    class="w-68 cursor-pointer border-b border-neutral bg-base-100"
     bind:value={names[side]}
     aria-label={label}
   >
@@ -199,8 +200,8 @@
         <table class="w-full border-collapse" data-differences>
           <thead>
             <tr class="border-b border-base-content text-left">
-              <th class="w-52 py-1 pl-4 font-medium">Element</th>
-              <th class="w-60 font-medium">Property</th>
+              <th class="w-60 py-1 pl-4 font-medium">Element</th>
+              <th class="w-54 font-medium">Property</th>
               <th class="w-44 font-medium">{profiles.a.title}</th>
               <th class="w-44 font-medium">{profiles.b.title}</th>
               <th class="pr-4 font-medium">Difference</th>
@@ -215,7 +216,7 @@
                 >
                   <td class="code py-0.5 pl-4"
                     >{#if i === 0}<button class="linkish" onclick={() => (whole = whole === key ? '' : key)}
-                        >{key}</button
+                        >{keyName(key)}</button
                       >{/if}</td
                   >
                   <td class="code">{name}<span class="faint">{sidesWords(sides)}</span></td>
@@ -245,7 +246,7 @@
         ><span class="font-medium">All of</span>
         <select class="code cursor-pointer border-b border-neutral bg-base-100" bind:value={whole}>
           <option value="">an element …</option>
-          {#each keys as key (key)}<option value={key}>{key}</option>{/each}
+          {#each keys as key (key)}<option value={key}>{keyName(key)}</option>{/each}
         </select>
       </label>
       {#if whole && profiles}
@@ -277,7 +278,12 @@
           What stands inside controls, or is fixed whatever a style sheet says: {left.length} values stay as in the
           first profile.
         </p>
-        <p class="code text-[11.5px]" data-left>{left.join(', ')}</p>
+        <dl class="text-[12px]" data-left>
+          {#each leftOf as [key, own] (key)}
+            <dt class="code mt-1.5">{keyName(key)}</dt>
+            <dd class="code faint pl-3">{own.map(({ property: name }) => name).join(', ')}</dd>
+          {/each}
+        </dl>
       {/if}
       {#if own.length > 0}
         <h2 class="mt-5 mb-1 font-medium">Own style sheets</h2>

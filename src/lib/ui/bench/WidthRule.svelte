@@ -10,6 +10,7 @@
     height,
     breakpoints,
     bands = [],
+    isWhole = true,
     resize,
     aside,
     onDevice,
@@ -19,6 +20,8 @@
     breakpoints: Breakpoint[];
     /** Runs of widths at which something is wrong. */
     bands?: { from: number; to: number; what: string }[];
+    /** Whether all widths are measured: until then bands reach over some of which nothing is known yet. */
+    isWhole?: boolean;
     resize: (width: number, height?: number) => void;
     /** Shows the page as a device would; where it cannot be, no devices are offered. */
     onDevice?: (device: Device) => void;
@@ -229,7 +232,8 @@
         y={2 + lane * 3}
         width={Math.max(1.5, at(to) - at(from))}
         height="2"
-        fill="var(--color-accent)"><title>{from}–{to} px: {what}</title></rect
+        fill="var(--color-accent)"
+        fill-opacity={isWhole ? 1 : 0.45}><title>{from}–{to} px: {what}</title></rect
       >
     {/each}
     <path d="M{at(width)} 0v18" stroke="var(--color-accent)" stroke-width="0.8" stroke-dasharray="2 2" />

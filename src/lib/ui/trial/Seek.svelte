@@ -216,7 +216,7 @@
             class="linkish"
             onclick={() => trials.set(asked!.source, valueOf(best, asked!.unit), asked!.important)}
             >Try {asked.source.property}: {valueOf(best, asked.unit)}</button
-          ><span class="faint"> · {sought!.measured} measurements</span>
+          ><span class="faint ml-3">{sought!.measured} measurements</span>
         </p>
       {/if}
     {/if}

@@ -334,6 +334,7 @@
     height={bench.height}
     breakpoints={bench.facts.breakpoints}
     bands={sweep.result?.bands ?? []}
+    isWhole={sweep.status === 'done'}
     resize={(wide, tall) => {
       device = null;
       bench.resize(wide, tall);

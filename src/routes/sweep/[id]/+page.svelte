@@ -122,6 +122,7 @@
         {height}
         breakpoints={result?.breakpoints ?? []}
         bands={result?.bands ?? []}
+        {isWhole}
         resize={(to, tall) => {
           width = Math.round(to);
           if (tall) height = tall;
