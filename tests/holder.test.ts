@@ -58,6 +58,22 @@ describe('a page in a document that holds it', () => {
       await opened.close();
     });
 
+  test('in several frames its sheets are read once, and those of another page apart', async () => {
+    const widths = async (...styles: string[]) => {
+      const all = await Promise.all(styles.map((style) => open('<p>a', style)));
+      const made = await Promise.all(all.map((one) => one.measure()));
+      for (const one of all) await one.close();
+      return made.map(({ reading, tree, sources }) => ({
+        sources,
+        width: reading.rects[tree.count * 4 - 2],
+      }));
+    };
+    const [a, b, c] = await widths('p { width: 90px }', 'p { width: 90px }', 'p { width: 70px }');
+    assert.equal(a!.sources, b!.sources);
+    assert.notEqual(a!.sources, c!.sources);
+    assert.deepEqual([a!.width, b!.width, c!.width], [90, 90, 70]);
+  });
+
   test('a scrollbar that it needs no more is gone', async () => {
     // At some widths its boxes are too wide without the bar that goes down the page, and not beside it.
     const { files, entry } = corpusPages().find(({ name }) => name.includes('general_elements'))!;

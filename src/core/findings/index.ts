@@ -8,7 +8,7 @@ import type { Suspect } from './finding.ts';
 import * as gap from './gap/index.ts';
 import * as inert from './inert.ts';
 import * as overflow from './overflow.ts';
-import * as overlap from './overlap.ts';
+import * as overlap from './overlap/index.ts';
 import * as percentHeight from './percent-height.ts';
 import * as size from './size.ts';
 import * as strayScroll from './stray-scroll.ts';

@@ -1,10 +1,10 @@
 /** Boxes that stick to the top of the view under another that stays there, so that a part of them is never seen (CSS Position 3 §3.4). */
-import type { Analysis } from '../analysis.ts';
-import { laidAreas } from '../boxes/areas.ts';
-import { labelOf } from '../boxes/label.ts';
-import { hasBox, rectOf, usedText } from '../boxes/tree.ts';
-import { px, type Rect } from '../geometry/rect.ts';
-import { suspect, type Suspect } from './finding.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { labelOf } from '../../boxes/label.ts';
+import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { px, type Rect } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../finding.ts';
 import {
   cut,
   hasGround,
@@ -17,7 +17,7 @@ import {
   seenInk,
   sightOf,
   upward,
-} from './sight.ts';
+} from '../sight.ts';
 
 /** A box while it stays in its place: where in the view, and between which offsets of scrolling. */
 interface Stuck {
@@ -79,7 +79,7 @@ function hidden(analysis: Analysis, under: Stuck, over: Rect): number {
   return most;
 }
 
-export function sticks(analysis: Analysis, kind: 'overlap'): Suspect[] {
+export function sticks(analysis: Analysis): Suspect[] {
   const { reading, order } = analysis;
   const all = stuck(analysis);
   const out: Suspect[] = [];
@@ -99,7 +99,7 @@ export function sticks(analysis: Analysis, kind: 'overlap'): Suspect[] {
       const [a, b] = [under, over].map(({ element }) => labelOf(reading, element).replace(/#[\w-]+/, ''));
       out.push(
         suspect({
-          kind,
+          kind: 'overlap',
           px: by,
           axis: 'y',
           subject: under.element,
