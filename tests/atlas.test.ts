@@ -243,6 +243,12 @@ describe('default styles', () => {
       SAID,
       /\+\+\+ b\/index\.html/,
     ],
+    [
+      'its style element, where its sheet speaks of another namespace',
+      `<link rel=stylesheet href=look.css><style>\n${SAID}</style>`,
+      '@namespace url(http://www.w3.org/2000/svg);\nrect { fill: teal }\n',
+      /\+\+\+ b\/index\.html[^]* p \{ margin: 0 \}\n\+/,
+    ],
   ];
   for (const [name, head, css, diff] of SHEETS)
     test(`what depends on defaults is found, with the rule that pins it at the end of ${name}`, async () => {

@@ -96,7 +96,7 @@ export interface StylesInput {
 export function makeStyles(input: StylesInput, last: Styles | null = null): Styles {
   const { plan, validity, reading, defaults, document } = input;
   const kept = last && saysTheSame(last, input) ? last : null;
-  // Written out, not spread: engines make another kind of object of every spread of a spread, and what asks it slow.
+  // Written out, not spread: of every spread of a spread engines make an object of another kind, which is slow to ask.
   const styles: Styles = {
     plan,
     validity,

@@ -54,9 +54,12 @@ function foundOn(analysis: Analysis): Set<string> {
   return keys;
 }
 
+/** So many sheets of a kind are tried. */
+const MOST = 2;
+
 /**
- * Where a rule for the whole page can be put: the last sheets of the page's own, and its style elements where it has no other,
- * those left out that hold under a condition alone or lie in a layer.
+ * Where a rule for the whole page can be put: the last sheets of the page's own, then its last style elements, those left out
+ * that hold under a condition alone or lie in a layer.
  */
 function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string }[] {
   const bound = new Set<number>();
@@ -66,27 +69,25 @@ function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string
       bound.add(sheet);
   }
   const free = plan.sheets.filter((_, i) => !bound.has(i)).reverse();
-  const files = free.filter(({ form }) => form === 'file');
-  if (files.length > 0)
-    return [...new Set(files.map(({ file }) => file))].map((file) => ({
-      at: { kind: 'sheet', file, style: -1 },
-      words: file,
-    }));
+  const files = new Set(free.filter(({ form }) => form === 'file').map(({ file }) => file));
   const styles = document.styles.flat();
-  return free.flatMap(({ form, file, line, column }) => {
+  const elements = free.flatMap(({ form, file, line, column }) => {
     const style = styles.findIndex(({ text }) => text?.line === line && text.column === column);
     return form === 'element' && file === document.path && style >= 0
       ? [{ at: { kind: 'sheet' as const, file, style }, words: `the style element in line ${line} of ${file}` }]
       : [];
   });
+  return [
+    ...[...files]
+      .map((file) => ({ at: { kind: 'sheet' as const, file, style: -1 }, words: file }))
+      .slice(0, MOST),
+    ...elements.slice(0, MOST),
+  ];
 }
-
-/** So many sheets are tried. */
-const MOST_SHEETS = 2;
 
 /** The rule that gives the boxes under the other defaults what they have as rendered; null: it does not, or brings more. */
 async function pinned(given: Pinning): Promise<ProvedRemedy | null> {
-  for (const place of placesIn(given.rendered.sources).slice(0, MOST_SHEETS)) {
+  for (const place of placesIn(given.rendered.sources)) {
     const made = await pinnedIn(given, place);
     if (made) return made;
   }
