@@ -169,6 +169,33 @@ describe('normetra find', () => {
     ]);
   });
 
+  const RANGES: [widths: string, said: RegExp][] = [
+    ['600-640', /at 600, 640 px/],
+    ['600-690', /at 600, 640, 680, 690 px/],
+    ['600-700/50,1280', /at 600, 650, 700, 1280 px/],
+    ['640,600-640/20', /at 640, 600, 620 px/],
+  ];
+  for (const [widths, said] of RANGES)
+    test(`widths are given as ranges: ${widths}`, async () => {
+      const { code, out } = await run('find', folder({ 'index.html': WIDE }), '--widths', widths);
+      assert.equal(code, 0);
+      assert.match(out, said);
+    });
+
+  const NO_RANGES: [widths: string, said: RegExp][] = [
+    ['640-600', /ends before it begins/],
+    ['600-', /like 320,768-1280/],
+    ['600-700/0', /like 320,768-1280/],
+    ['320-1920/10', /40 at most/],
+    ['100-9000/1000', /at most 7680/],
+  ];
+  for (const [widths, said] of NO_RANGES)
+    test(`refused: widths ${widths}`, async () => {
+      const { code, err } = await run('find', folder({ 'index.html': WIDE }), '--widths', widths);
+      assert.equal(code, 2);
+      assert.match(err, said);
+    });
+
   test('exit code 1 where something is wrong by so much, 0 where it is not', async () => {
     const path = folder({ 'index.html': WIDE });
     const codes = await Promise.all(

@@ -231,7 +231,7 @@ describe('a sweep', () => {
 
 describe('normetra sweep and atlas', () => {
   test('a range of a demo page', async () => {
-    const { code, out } = await run('sweep', 'demo/timetable.html', '--from', '660', '--to', '740', '--json');
+    const { code, out } = await run('sweep', 'demo/timetable.html', '--widths', '660-740', '--json');
     assert.equal(code, 0);
     const { overflow, flips, readings } = sweepDocumentSchema.parse(JSON.parse(out));
     assert.deepEqual(overflow, [{ from: 660, to: 688 }]);
@@ -256,6 +256,18 @@ describe('normetra sweep and atlas', () => {
       ['sweep', 'demo/fares.html', '--from', '900', '--to', '300'],
       /--from must be less than --to/,
     ],
+    [
+      'a range that ends before it begins, as widths',
+      ['sweep', 'demo/fares.html', '--widths', '900-300'],
+      /ends before it begins/,
+    ],
+    [
+      'two ranges',
+      ['sweep', 'demo/fares.html', '--widths', '300-900', '--to', '700'],
+      /leave out --from and --to/,
+    ],
+    ['a list of widths', ['sweep', 'demo/fares.html', '--widths', '300,900'], /is one range, like 320-1280/],
+    ['widths too small', ['sweep', 'demo/fares.html', '--widths', '50-900'], /from 100 to 7680/],
     [
       'a range too long',
       ['sweep', 'demo/fares.html', '--from', '100', '--to', '7000'],

@@ -6,8 +6,8 @@ import { serve } from './serve.ts';
 import { sweep } from './sweep.ts';
 
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
-normetra find  <page> [--widths 320,768,1280] [--kinds overflow,gap] [--fail-on N] [--json]
-normetra sweep <page> [--from 280] [--to 1920] [--json]
+normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--json]
+normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 
@@ -21,14 +21,15 @@ normetra serve [--port N] [--host H] [--data DIR]
           --scripts hold|run   the page's own scripts (default: hold)
           --out FILE           into a file
   find    what is wrong on the page, because of which declaration, and a change that was proved to help
-          --widths LIST        viewport widths (default: 1280)
+          --widths LIST        viewport widths (default: 1280), with ranges: 768-1280 is every 40 px and both
+                               ends, 320-1280/80 every 80 px
           --kinds LIST         only these kinds
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
           --defaults, --root, --scripts, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
-          --from N, --to N     the range in px (default: 280 to 1920)
+          --widths A-B         the range in px (default: 240-1920); --from A and --to B say the same
           --json               as a document (docs/schema/sweep-1.json)
           --defaults, --root, --scripts, --height, --out as above
   atlas   what an engine gives every HTML element when the author says nothing

@@ -24,23 +24,42 @@ const pageOptions = z.object({
 });
 export type PageOptions = z.infer<typeof pageOptions> & { page: string };
 
+/** px from one width of a range to the next, where it does not say. */
+const STEP = 40;
+const RANGE = /^(\d+)(?:-(\d+)(?:\/([1-9]\d*))?)?$/;
+const WIDTHS = '--widths is a list of whole numbers of px and ranges of them, like 320,768-1280 or 320-1280/80';
+const BACKWARDS = '--widths has a range that ends before it begins';
+
+/** A width, or both ends of a range with what lies between by its step; null: no range. */
+function widthsOf(part: string): number[] | null {
+  const [, from, to = from, step = STEP] = RANGE.exec(part) ?? [];
+  const [first, last, by] = [Number(from), Number(to), Number(step)];
+  if (!(first <= last)) return null;
+  const out: number[] = [];
+  // One more than a list may have tells as much as all of them.
+  for (let width = first; width < last && out.length <= MOST_WIDTHS; width += by) out.push(width);
+  return [...out, last];
+}
+const MOST_WIDTHS = 40;
+
 const widthList = z
   .string()
   .default('1280')
   .transform((text) => text.split(',').map((one) => one.trim()))
   .pipe(
-    z
-      .array(
-        z
-          .string()
-          .regex(/^\d+$/, '--widths is a list of whole numbers of px, like 320,768,1280')
-          .transform(Number)
-          .pipe(z.number().min(100, '--widths are at least 100').max(7680, '--widths are at most 7680')),
-      )
-      .min(1)
-      .max(40, '--widths are 40 at most'),
+    z.array(
+      z
+        .string()
+        .regex(RANGE, WIDTHS)
+        .refine((part) => !RANGE.test(part) || widthsOf(part) !== null, BACKWARDS),
+    ),
   )
-  .transform((list) => [...new Set(list)]);
+  .transform((parts) => [...new Set(parts.flatMap((part) => widthsOf(part) ?? []))])
+  .pipe(
+    z
+      .array(z.number().min(100, '--widths are at least 100').max(7680, '--widths are at most 7680'))
+      .max(MOST_WIDTHS, `--widths are ${MOST_WIDTHS} at most: ranges can have larger steps, like 320-1920/100`),
+  );
 
 const kindList = z
   .string()
@@ -73,8 +92,24 @@ export type FindOptions = z.infer<typeof findOptions> & { page: string };
 
 const sweepOptions = pageOptions
   .omit({ width: true, select: true })
-  .extend({ from: side('from', 7680).default(280), to: side('to', 7680).default(1920) })
-  .refine(({ from, to }) => from < to, '--from must be less than --to')
+  .extend({
+    from: side('from', 7680).optional(),
+    to: side('to', 7680).optional(),
+    widths: z
+      .string()
+      .regex(/^\d+-\d+$/, '--widths of a sweep is one range, like 320-1280')
+      .optional(),
+  })
+  .refine(
+    ({ from, to, widths }) => widths === undefined || (from === undefined && to === undefined),
+    '--widths says the range already: leave out --from and --to',
+  )
+  .transform(({ from, to, widths, ...rest }) => {
+    const [first, last] = widths?.split('-').map(Number) ?? [from ?? 240, to ?? 1920];
+    return { ...rest, from: first!, to: last! };
+  })
+  .refine(({ from, to }) => from >= 100 && to <= 7680, '--widths of a sweep are from 100 to 7680')
+  .refine(({ from, to }) => from < to, 'The range ends before it begins: --from must be less than --to')
   .refine(({ from, to }) => to - from <= 4000, '--from and --to are at most 4000 px apart');
 export type SweepOptions = z.infer<typeof sweepOptions> & { page: string };
 
@@ -96,7 +131,7 @@ export type AtlasOptions = z.infer<typeof atlasOptions>;
 const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out'];
 
 const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'out', 'select'];
-const SWEEP_TEXTS = ['from', 'to', 'height', 'engine', 'defaults', 'root', 'scripts', 'out'];
+const SWEEP_TEXTS = ['widths', 'from', 'to', 'height', 'engine', 'defaults', 'root', 'scripts', 'out'];
 const FIND_TEXTS = [
   'widths',
   'kinds',
