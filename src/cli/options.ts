@@ -26,11 +26,12 @@ export type PageOptions = z.infer<typeof pageOptions> & { page: string };
 
 /** px from one width of a range to the next, where it does not say. */
 const STEP = 40;
+const MOST_WIDTHS = 40;
 const RANGE = /^(\d+)(?:-(\d+)(?:\/([1-9]\d*))?)?$/;
 const WIDTHS = '--widths is a list of whole numbers of px and ranges of them, like 320,768-1280 or 320-1280/80';
 const BACKWARDS = '--widths has a range that ends before it begins';
 
-/** A width, or both ends of a range with what lies between by its step; null: no range. */
+/** A width, or both ends of a range with what lies between by its step; null: it ends before it begins. */
 function widthsOf(part: string): number[] | null {
   const [, from, to = from, step = STEP] = RANGE.exec(part) ?? [];
   const [first, last, by] = [Number(from), Number(to), Number(step)];
@@ -40,7 +41,6 @@ function widthsOf(part: string): number[] | null {
   for (let width = first; width < last && out.length <= MOST_WIDTHS; width += by) out.push(width);
   return [...out, last];
 }
-const MOST_WIDTHS = 40;
 
 const widthList = z
   .string()
@@ -50,8 +50,8 @@ const widthList = z
     z.array(
       z
         .string()
-        .regex(RANGE, WIDTHS)
-        .refine((part) => !RANGE.test(part) || widthsOf(part) !== null, BACKWARDS),
+        .regex(RANGE, { error: WIDTHS, abort: true })
+        .refine((part) => widthsOf(part) !== null, BACKWARDS),
     ),
   )
   .transform((parts) => [...new Set(parts.flatMap((part) => widthsOf(part) ?? []))])
