@@ -131,6 +131,23 @@ export function learn(analysis: Analysis, answer: readonly number[]): void {
   analysis.made.clear();
 }
 
+/** What is learned can show that more is wanted; this many rounds settle all that was met. */
+const ROUNDS = 3;
+
+/** Runs what asks accounts, and again with the content widths that these lacked. `ask`: the collector's answer to `intrinsic`. */
+export async function completed<T>(
+  analysis: Analysis,
+  ask: (batches: number[][]) => Promise<readonly number[]>,
+  run: () => T,
+): Promise<T> {
+  for (let round = 0; round < ROUNDS; round++) {
+    const made = run();
+    if (analysis.wanting.size === 0) return made;
+    learn(analysis, await ask(intrinsicBatches(analysis)));
+  }
+  return run();
+}
+
 /** Pages parsed last: a trial changes one file at a time, and the others are read again and again. */
 const parsed = new Map<string, SourceDocument>();
 const PARSED = 8;

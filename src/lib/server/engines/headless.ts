@@ -4,8 +4,7 @@ import type { Page } from 'playwright-core';
 import { HOLDER, type Requests, type Verb } from '../../../collector/protocol.ts';
 import {
   analyse,
-  intrinsicBatches,
-  learn,
+  completed,
   readAgain,
   readSources,
   type Analysis,
@@ -392,15 +391,8 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
           `(() => { const e = document.querySelector(${JSON.stringify(path)}); return Number(${expression}); })()`,
         );
       },
-      complete: async (analysis, run) => {
-        // What is learned can show that more is wanted; three rounds settle all that was met.
-        for (let round = 0; round < 3; round++) {
-          const made = run();
-          if (analysis.wanting.size === 0) return made;
-          learn(analysis, await standing.ask('intrinsic', { batches: intrinsicBatches(analysis) }));
-        }
-        return run();
-      },
+      complete: (analysis, run) =>
+        completed(analysis, (batches) => standing.ask('intrinsic', { batches }), run),
       resize,
       close,
     };

@@ -1,12 +1,7 @@
 /** A page at every width that matters, measured in several frames of a headless engine at once. */
-import { shareIntrinsic, type Analysis, type ContentWidths } from '../../../core/analysis.ts';
-import { breakpointsOf } from '../../../core/css/breakpoints.ts';
-import { detectAll } from '../../../core/findings/index.ts';
-import { scan } from '../../../core/search/scan.ts';
-import { movingBoxes, varying } from '../../../core/sweep/varying.ts';
-import { leastLooks, stepAt } from '../../../core/sweep/step.ts';
-import { guessBetween } from '../../../core/sweep/guess.ts';
-import { isSameLook, lookAt, type Look } from '../../../core/sweep/look.ts';
+import type { Analysis } from '../../../core/analysis.ts';
+import type { Look } from '../../../core/sweep/look.ts';
+import { sweep } from '../../../core/sweep/sweep.ts';
 import type { Opened } from './headless.ts';
 
 export interface SweepOptions {
@@ -23,29 +18,17 @@ export async function sweepOn(
 ): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
   const firsts = await Promise.all(frames.map((frame) => frame.measure()));
   const analysis = firsts[0]!;
-  const changed = varying(analysis);
-  const moving = movingBoxes(analysis);
-  const { parent } = analysis.reading;
-  const pool: ContentWidths = new Map();
-  const looks = await scan({
+  const looks = await sweep(analysis, {
     from,
     to,
-    step: stepAt,
-    edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
-    parallel: frames.length,
-    isSame: isSameLook,
-    guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
-    least: leastLooks(analysis.reading.count, from, to),
-    ...(progress ? { progress: (_: number, __: Look, done: number, all: number) => progress(done, all) } : {}),
-    look: async (width, worker) => {
-      const frame = frames[worker]!;
-      const first = firsts[worker]!;
-      const { viewport } = first.reading;
+    frames: frames.length,
+    ...(progress && { progress: (_width, _look, done, expected) => progress(done, expected) }),
+    measure: async (frame, width, changed) => {
+      const { viewport } = firsts[frame]!.reading;
       const isFirst = viewport.width === width && viewport.height === height;
-      const at = isFirst ? first : await frame.measureAt({ width, height }, changed);
-      if (moving) shareIntrinsic(pool, at, moving);
-      return lookAt(at, await frame.complete(at, () => detectAll(at)));
+      return isFirst ? firsts[frame]! : frames[frame]!.measureAt({ width, height }, changed);
     },
+    complete: (frame, at, run) => frames[frame]!.complete(at, run),
   });
   return { analysis, looks };
 }

@@ -1,29 +1,15 @@
 /** Sweeps a page: says at which widths it wants to be measured, and what the readings come to. */
-import {
-  analyse,
-  intrinsicBatches,
-  learn,
-  readSources,
-  shareIntrinsic,
-  type Analysis,
-  type Sources,
-  type ContentWidths,
-} from '$core/analysis.ts';
+import { analyse, completed, readSources, type Analysis, type Sources } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
 import { labelOf, pathOf } from '$core/boxes/label.ts';
 import { checkedReading, type Changed, type Defaults, type Described } from '$core/boxes/reading.ts';
-import { breakpointsOf } from '$core/css/breakpoints.ts';
 import type { PlanRequest, Validity } from '$core/css/plan.ts';
-import { detectAll } from '$core/findings/index.ts';
-import { scan } from '$core/search/scan.ts';
 import type { Point } from '$core/search/seek.ts';
 import { quantityWords, type Quantity } from '$core/search/symptom.ts';
 import { across, type Across } from '$core/sweep/across.ts';
-import { leastLooks, stepAt } from '$core/sweep/step.ts';
-import { guessBetween } from '$core/sweep/guess.ts';
-import { isSameLook, lookAt, type Look } from '$core/sweep/look.ts';
+import type { Look } from '$core/sweep/look.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
-import { movingBoxes, varying } from '$core/sweep/varying.ts';
+import { sweep } from '$core/sweep/sweep.ts';
 import { overlay } from '$core/trials/overlay.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import * as Comlink from 'comlink';
@@ -104,32 +90,18 @@ const sweeper = {
       Array.from({ length: frames }, (_, frame) => measuring.read(frame, to, null)),
     );
     analysis = make(firsts[0]);
-    const changed = varying(analysis);
-    const moving = movingBoxes(analysis);
-    const { parent } = analysis.reading;
-    const pool: ContentWidths = new Map();
     const lasts: Analysis[] = [];
-    await scan({
+    await sweep(analysis, {
       from,
       to,
-      step: stepAt,
-      edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
-      parallel: frames,
-      isSame: isSameLook,
-      guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
-      least: leastLooks(analysis.reading.count, from, to),
+      frames,
       signal: own,
-      look: async (width, frame) => {
+      measure: async (frame, width, changed) => {
         const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
-        if (moving) shareIntrinsic(pool, at, moving);
-        let found = detectAll(at);
-        for (let round = 0; round < 3 && at.wanting.size > 0; round++) {
-          learn(at, await measuring.intrinsic(frame, intrinsicBatches(at)));
-          found = detectAll(at);
-        }
         drawings.set(width, drawingOf(at.reading));
-        return lookAt(at, found);
+        return at;
       },
+      complete: (frame, at, run) => completed(at, (batches) => measuring.intrinsic(frame, batches), run),
       progress: (width, look, done, expected) => {
         looks.set(width, look);
         measuring.progress(done, expected);
