@@ -82,6 +82,14 @@ function asTexts({
   };
 }
 
+/** The number of elements that are displayed. */
+function shownOf({ count, parent, used, strings }: RawReading): number {
+  const isShown: boolean[] = [];
+  for (let i = 0; i < count; i++)
+    isShown[i] = strings[used['display']![i]!] !== 'none' && (isShown[parent[i]!] ?? true);
+  return isShown.filter(Boolean).length;
+}
+
 /** Small pages, each with something in it that is read in a way of its own. */
 const PAGES: { name: string; html: string; elements?: 'some' | 'all'; between?: string }[] = [
   {
@@ -128,6 +136,103 @@ const PAGES: { name: string; html: string; elements?: 'some' | 'all'; between?: 
   {
     name: 'a table, a scrolling box, a picture without a size, a list',
     html: '<table><tr><td>a<td style="width:30%">b</table><div style="overflow:auto;height:30px;margin:1% auto;width:40%"><p style="width:900px;height:90px">x</p></div><ul><li>a<li>b</ul><select><option>c</select>',
+  },
+];
+
+/**
+ * Boxes of one size at all widths, in which not all is as it was: by what is farther around (`moves` false), or by nothing, so
+ * that what is in them is not asked for again.
+ */
+const BOXES: { name: string; html: string; moves?: false; quirks?: true }[] = [
+  {
+    name: 'lines, pieces, lists and pictures in a block that is centred',
+    html: '<main style="width:300px;margin:0 auto"><p>Mole <b>pier and <i>lee and landing all along</i></b> the quay<ul><li>a<li>b</ul><svg width=20 viewBox="0 0 9 9"><rect x=1 y=1 width=3 height=3 /></svg><img width=3 height=4 alt=""></main>',
+  },
+  {
+    name: 'generated boxes and boxes that scroll',
+    html: '<style>p::before { content: "x"; display: inline-block; width: 20% } p::after { content: "y"; position: absolute; left: 50% }</style><main style="width:300px;margin:0 auto"><p>Mole</p><div style="overflow:hidden;height:30px"><b style="display:block;height:90px">b</b></div></main>',
+  },
+  {
+    name: 'items of a row, and rows of one',
+    html: '<style>.f { display: flex; justify-content: space-between } .f > div { width: 90px; display: flex; flex-wrap: wrap; gap: 4px } .f i { width: 40% }</style><div class=f><div><i>a</i><i>b</i><i>c</i></div><div><i>d</i></div></div>',
+  },
+  {
+    name: 'a table, a closed box, a list to choose from, what has no box of its own',
+    html: '<main style="width:300px;float:right"><table><tr><td>a<td style="width:30%">b</table><details><summary>Lee</summary><p>Pier</p></details><select><option>c</select><div style="display:contents"><p>Mole</p></div><p style="display:none"><b>no</b></p></main>',
+  },
+  {
+    name: 'a block beside a float that takes room from its lines',
+    html: '<style>.s { float: left; width: 20%; height: 70px } .r { width: 300px; height: 90px }</style><div class=s></div><div class=r><p>Mole and pier and lee and landing and quay</p></div>',
+    moves: false,
+  },
+  {
+    name: 'a block after a box whose float hangs out of it',
+    html: '<style>.s { float: left; width: 20%; height: 70px } .r { width: 300px; height: 90px } .b { height: 10px }</style><div class=b><i class=s></i></div><div class=r><p>Mole and pier and lee and landing and quay</p></div>',
+    moves: false,
+  },
+  {
+    name: 'what is positioned by the viewport',
+    html: '<div style="width:300px;height:60px"><b style="position:absolute;left:50%;width:10%"><i>a</i></b><b style="position:fixed;right:0">b</b></div>',
+    moves: false,
+  },
+  {
+    name: 'what is positioned by a box around',
+    html: '<div style="position:relative;padding:1px"><div style="width:300px;height:60px"><b style="position:absolute;right:0;width:10%">a</b></div></div>',
+    moves: false,
+  },
+  {
+    name: 'what is positioned by its own box',
+    html: '<div style="position:relative;width:300px;height:60px;margin:0 10%"><b style="position:absolute;right:10%;width:10%"><i>a</i></b><em style="position:relative;left:20%;top:10%">b</em></div>',
+  },
+  {
+    name: 'paddings in percent within a width that includes them',
+    html: '<div style="box-sizing:border-box;width:300px;height:90px;padding:0 4%"><p>Mole and pier and lee and landing</p></div>',
+    moves: false,
+  },
+  {
+    name: 'a width by the viewport within a fixed one',
+    html: '<style>.v { width: 20vw }</style><div style="width:300px;height:50px"><p class=v>Mole and pier and lee and landing</p></div>',
+    moves: false,
+  },
+  {
+    name: 'what is moved, scaled and turned',
+    html: '<div style="width:300px;margin:0 auto"><p style="transform:translateX(50%)">a <b>b</b></p><p style="transform:scale(.5)">c <b>d</b></p></div><div style="width:40%;transform:rotate(4deg)"><div style="width:100px"><b>e</b></div></div>',
+    moves: false,
+  },
+  {
+    name: 'a scale of its own property',
+    html: '<style>.z { scale: .5; width: 60% } .r { width: 80px }</style><div class=z><div class=r><b>e</b></div></div>',
+    moves: false,
+  },
+  {
+    name: 'larger units',
+    html: '<style>.z { zoom: 2 }</style><div style="width:300px;margin:0 auto"><p class=z><b>e</b></p></div>',
+    moves: false,
+  },
+  {
+    name: 'tracks of the grid around',
+    html: '<style>.g { display: grid; grid-template-columns: 1fr 50px 50px } .r { grid-column: 1 / 4; display: grid; grid-template-columns: subgrid; width: 300px; height: 30px }</style><div class=g><div class=r><b>a</b><b>b</b><b>c</b></div></div>',
+    moves: false,
+  },
+  {
+    name: 'heights in percent without a document type',
+    html: '<div style="width:60%;height:0;padding-top:10%"></div><div style="height:auto"><div style="width:300px"><p style="height:50%">Mole</p></div></div>',
+    moves: false,
+    quirks: true,
+  },
+  {
+    name: 'upright lines',
+    html: '<div style="width:300px;height:100px;writing-mode:vertical-rl"><p style="writing-mode:horizontal-tb">Mole and pier and lee</p></div>',
+    moves: false,
+  },
+  {
+    name: 'margins that touch through boxes without a height',
+    html: '<div style="margin:4% 0"></div><div style="width:300px"><p style="margin:5% 0"></p></div><div style="width:300px"><div style="height:0"><p style="margin:20px 0">a</p></div></div>',
+    moves: false,
+  },
+  {
+    name: 'what sticks while something scrolls',
+    html: '<div style="width:300px"><p style="position:sticky;top:0">a <b>b</b></p><p>c</p></div>',
   },
 ];
 
@@ -202,6 +307,28 @@ describe('a narrow reading', () => {
         const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
         const told = asTexts(narrow.reading);
         assert.deepEqual(told, asTexts((await opened.measure()).reading), `${width} px`);
+      }
+      await opened.close();
+    });
+
+  for (const { name, html, moves = true, quirks } of BOXES)
+    test(`in boxes of one size: ${name}`, async () => {
+      const text = `${quirks ? '' : '<!doctype html>'}<body>${html}<p>Landing</p>`;
+      const files = [{ path: 'index.html', type: 'text/html', bytes: new TextEncoder().encode(text) }];
+      const opened = await headless.open(files, 'index.html', SIZE);
+      const changed = varying(await opened.measure());
+      assert.ok(changed, 'something is told of the page');
+      for (const width of [1099, 700, 701, 360]) {
+        await opened.evaluate(
+          'body',
+          '(window.asked = 0, window.ask ??= Element.prototype.getBoundingClientRect, Element.prototype.getBoundingClientRect = function () { window.asked++; return window.ask.call(this); }, 0)',
+        );
+        const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
+        const asked = await opened.evaluate('body', 'window.asked');
+        const told = asTexts(narrow.reading);
+        assert.deepEqual(told, asTexts((await opened.measure()).reading), `${width} px`);
+        const shown = shownOf(narrow.reading);
+        assert.equal(asked < shown, moves, `${asked} of ${shown} asked`);
       }
       await opened.close();
     });

@@ -68,7 +68,7 @@ describe('a used width', () => {
       };
       const of = (text: string) => (strings.includes(text) ? strings.indexOf(text) : strings.push(text) - 1);
       const rect = (width: number) => Float64Array.from([0, 0, width, 10]);
-      const at = sizesOf({ strings, used: columns }, rect(is), rect(was), of)('width', 0);
+      const at = sizesOf({ strings, used: columns, displays: ['block'] }, rect(is), rect(was), of)('width', 0);
       assert.equal(at < 0 ? null : strings[at], told);
     });
 });

@@ -3,6 +3,7 @@ import { holdAnimations } from './animations.ts';
 import { restyle } from './restyle.ts';
 import type { Pseudo } from '../core/boxes/reading.ts';
 import type { Prepared } from './match.ts';
+import { FLOWING, type Moves } from './moved.ts';
 
 const BLANK = /^[\t\n\f\r ]*$/;
 const isInline = (display: string | undefined): boolean => display?.startsWith('inline') ?? false;
@@ -56,22 +57,52 @@ export function runsOf(
   return out;
 }
 
-/** Pieces of texts as they lie in lines. */
-export function textsOf(runs: Run[], scrollX: number, scrollY: number): number[] {
-  const out: number[] = [];
+/** Pieces of texts as they lie in lines, and where in the list those of each text begin; −1: it has none. */
+export interface Texts {
+  list: number[];
+  starts: Int32Array;
+}
+
+/** `last`: the pieces of the same texts in the last reading; null: they were others. `moves`: what has moved since then. */
+export function textsOf(
+  runs: Run[],
+  scrollX: number,
+  scrollY: number,
+  last: Texts | null,
+  moves: Moves | null,
+): Texts {
+  const list: number[] = [];
+  const starts = new Int32Array(runs.length).fill(-1);
   const range = document.createRange();
-  for (const { node, element, before, blank } of runs) {
+  for (const [nth, { node, element, before, blank }] of runs.entries()) {
+    const by = last && moves?.inside(element);
+    if (by) {
+      const at = last.starts[nth]!;
+      if (at < 0) continue;
+      starts[nth] = list.length;
+      const number = last.list[at + 3]!;
+      list.push(element, before, blank ? 1 : 0, number);
+      for (let piece = at + 4; piece < at + 4 + number * 4; piece += 4)
+        list.push(
+          Math.fround(last.list[piece]! + by.x),
+          Math.fround(last.list[piece + 1]! + by.y),
+          last.list[piece + 2]!,
+          last.list[piece + 3]!,
+        );
+      continue;
+    }
     range.selectNodeContents(node);
     const pieces = range.getClientRects();
     const { length } = pieces;
     if (length === 0) continue;
-    out.push(element, before, blank ? 1 : 0, length);
+    starts[nth] = list.length;
+    list.push(element, before, blank ? 1 : 0, length);
     for (let i = 0; i < length; i++) {
       const { left, top, width, height } = pieces[i]!;
-      out.push(left + scrollX, top + scrollY, width, height);
+      list.push(left + scrollX, top + scrollY, width, height);
     }
   }
-  return out;
+  return { list, starts };
 }
 
 /** Used values of the generated boxes that rules ask for (CSS Pseudo-Elements 4 §4.1). */
@@ -101,15 +132,20 @@ const valuesOf = (style: CSSStyleDeclaration, properties: string[]): Record<stri
 const isOwn = (property: string, { display, [property]: value }: Record<string, string>): boolean =>
   value === 'auto' && display === 'inline' && (property === 'width' || property === 'height');
 
-/** The same boxes, of which these properties alone can have other values; those of `fresh` for any reason. */
+/**
+ * The same boxes, of which these properties alone can have other values; those of `fresh` for any reason, the others not where
+ * boxes have but moved.
+ */
 export const pseudosAgain = (
   known: Pseudo[],
   elements: Element[],
   properties: string[],
   fresh: ReadonlySet<string>,
+  moves: Moves | null,
 ): Pseudo[] =>
   known.map((one) => {
     const { element, name, values } = one;
+    if (moves?.inside(element) && FLOWING.test(values['position'] ?? '')) return one;
     const asked = properties.filter((each) => fresh.has('display') || fresh.has(each) || !isOwn(each, values));
     if (asked.length === 0) return one;
     const now = valuesOf(getComputedStyle(elements[element]!, `::${name}`), asked);

@@ -34,10 +34,18 @@ const pack = makePacker();
 
 type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;
 
-function readNow(ask: Requests['read']['ask']): Requests['read']['reply'] {
-  const { reading, elements } = read(plan, ask);
+/** Whether the document is as it was opened: neither dressed otherwise nor scrolled. */
+let isAsOpened = true;
+
+function readNow(ask: Requests['read']['ask'], isResized = false): Requests['read']['reply'] {
+  const { reading, elements } = read(plan, ask, isResized && isAsOpened);
   last = elements;
   return reading;
+}
+
+function dressNow(ask: Requests['dress']['ask']): Promise<boolean> {
+  isAsOpened = false;
+  return dress(last, ask);
 }
 
 const answers: { [V in Verb]: Answer<V> } = {
@@ -59,14 +67,14 @@ const answers: { [V in Verb]: Answer<V> } = {
       embedder.postMessage(REST, '*');
     return validity(ask);
   },
-  read: readNow,
+  read: (ask) => readNow(ask),
   readPacked: ({ read: asked, since, at }) =>
-    at && settle(at).waited.length > 0 ? '' : pack(readNow(asked), since),
+    at && settle(at).waited.length > 0 ? '' : pack(readNow(asked, at !== null), since),
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,
-  dress: (ask) => dress(last, ask),
-  dressed: async ({ dress: worn, read: asked }) => ((await dress(last, worn)) ? readNow(asked) : null),
+  dress: dressNow,
+  dressed: async ({ dress: worn, read: asked }) => ((await dressNow(worn)) ? readNow(asked) : null),
   frames: () => frames(last),
   within: (ask) => within(last, ask),
   find: ({ selector }) => {
@@ -74,6 +82,7 @@ const answers: { [V in Verb]: Answer<V> } = {
     return last.flatMap((element, i) => (found.has(element) ? [i] : []));
   },
   scroll: ({ element, x, y, to }) => {
+    isAsOpened = false;
     const target = element < 0 ? window : last[element];
     const at = (): [number, number] =>
       target instanceof Element ? [target.scrollLeft, target.scrollTop] : [scrollX, scrollY];

@@ -1,5 +1,5 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
-import type { Pseudo, RawReading, Wanted } from '../core/boxes/reading.ts';
+import type { Changed, Pseudo, RawReading, Wanted } from '../core/boxes/reading.ts';
 import { holdAnimations } from './animations.ts';
 import { canTell, readComputed, whileLaidOut, whileUnboxed } from './computed.ts';
 import { copiesOf, type Ints, type Last } from './copies.ts';
@@ -15,8 +15,10 @@ import {
   runsOf,
   textsOf,
   type Run,
+  type Texts,
 } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
+import { hasStirred, insidesOf, isPlain, movesOf, type Insides, type Moves, type Offset } from './moved.ts';
 import type { Requests } from './protocol.ts';
 import { layAnew, settleBars } from './restyle.ts';
 import { isStill } from './still.ts';
@@ -93,6 +95,13 @@ interface Memory {
   computed: Record<string, Ints>;
   matched: Matches;
   rects: Float64Array;
+  fragments: number[];
+  scrolls: number[];
+  texts: Texts;
+  natural: number[];
+  height: number;
+  /** What lies in boxes by their own size alone, and of what that was said; null: not asked yet. */
+  inside: { changed: string; told: Insides | null } | null;
 }
 let memory: Memory | null = null;
 
@@ -195,9 +204,28 @@ function flagged(elements: number[] | null, count: number): Uint8Array | null {
   return out;
 }
 
+/** What lies in boxes by their own size alone, where the viewport has another width and the rest is as it was. */
+function insideOf(last: Memory, kept: Last, plan: Prepared, changed: Changed): Memory['inside'] {
+  const name = JSON.stringify(changed);
+  if (last.inside?.changed === name) return last.inside;
+  const styles = last.named.styled.flatMap(([, text]) => text.split(';').map((one) => splitAt(one, ':')));
+  const isSure = mode() === 'standards' && isPlain(plan.declarations) && isPlain(styles);
+  return {
+    changed: name,
+    told: isSure ? insidesOf(last.elements, last.parent, kept, changed.properties.length > 0) : null,
+  };
+}
+
+const splitAt = (text: string, mark: string): [string, string] => {
+  const at = text.indexOf(mark);
+  return [text.slice(0, at).trim().toLowerCase(), text.slice(at + 1)];
+};
+
+/** `isResized`: nothing but the viewport's width is another than in the last reading, unless `changed` says so. */
 export function read(
   plan: Prepared,
   { depth, wanted, limit, changed = null }: Requests['read']['ask'],
+  isResized = false,
 ): { reading: RawReading; elements: Element[] } {
   const isAnimated = holdAnimations();
   settleBars();
@@ -231,29 +259,28 @@ export function read(
     ) || styled.some(([, text]) => COLUMNS.test(text));
   const isStale = (property: string): boolean => !fresh || fresh.has(property) || LAID_OUT.has(property);
   const still = wantedOf(wanted, isStale);
+  const replaced = last?.replaced ?? (full ? replacedOf(elements) : []);
+  const natural = naturalOf(elements, replaced);
+  const kept = last && {
+    ...last,
+    strings,
+    isFresh: (property: string) => fresh!.has(property),
+    mayDiffer: flagged(changed!.elements, count),
+    canCopy: canTell && !fresh!.has('transform'),
+    broken,
+  };
+  const isCalm = full && !hasStirred();
+  const mayMove = isResized && isUntouched && isCalm && !broken && devicePixelRatio === 1;
+  const inside =
+    mayMove && kept?.canCopy && last!.height === innerHeight && areSame(natural, last!.natural)
+      ? insideOf(last!, kept, plan, changed!)
+      : null;
+  const moves = inside?.told ? movesOf(inside.told, out.rects, last!.rects) : null;
   const {
     used: asked,
     displays,
     hidden,
-  } = readUsed(
-    tree.parent,
-    elements,
-    still,
-    of,
-    column,
-    out,
-    scrollX,
-    scrollY,
-    broken,
-    last && {
-      ...last,
-      strings,
-      isFresh: (property) => fresh!.has(property),
-      mayDiffer: flagged(changed!.elements, count),
-      canCopy: canTell && !fresh!.has('transform'),
-      broken,
-    },
-  );
+  } = readUsed(tree.parent, elements, still, of, column, out, scrollX, scrollY, broken, kept, moves);
   // Engines shape again only what they must: the lines are not those of a page that was opened so.
   if (last && fresh && partsAnew(last, asked, fresh)) {
     layAnew();
@@ -270,7 +297,7 @@ export function read(
   const pseudos = !full
     ? []
     : last
-      ? pseudosAgain(last.pseudos, elements, wanted.pseudo.filter(isStale), fresh!)
+      ? pseudosAgain(last.pseudos, elements, wanted.pseudo.filter(isStale), fresh!, moves)
       : pseudosOf(plan, matched.matches, elements, wanted.pseudo);
   const root = document.documentElement;
   const scroller = document.scrollingElement ?? root;
@@ -283,8 +310,7 @@ export function read(
   const hasFonts = last !== null && !['display', ...FONT].some((property) => fresh!.has(property));
   const fontKeys = !full ? new Set<string>() : hasFonts ? last.fontKeys : fontKeysOf(used, displays, strings);
   const fonts = full ? fontsOf(fontKeys, pseudos, of) : [];
-  const replaced = last?.replaced ?? (full ? replacedOf(elements) : []);
-  const pieces = textsOf(runs, scrollX, scrollY);
+  const pieces = textsOf(runs, scrollX, scrollY, isListed ? last.texts : null, moves);
   const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
   again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
   const few = fresh && canTell ? whileLaidOut : whileUnboxed;
@@ -323,9 +349,9 @@ export function read(
     computed,
     attributes: named.attributes,
     closed: named.closed,
-    texts: Float64Array.from(pieces),
+    texts: Float64Array.from(pieces.list),
     fonts: Float64Array.from(fonts),
-    natural: Float64Array.from(naturalOf(elements, replaced)),
+    natural: Float64Array.from(natural),
     pseudos,
     ...matched,
   };
@@ -349,6 +375,12 @@ export function read(
       computed,
       matched,
       rects: out.rects,
+      fragments: out.fragments,
+      scrolls: out.scrolls,
+      texts: pieces,
+      natural,
+      height: innerHeight,
+      inside,
     };
     watchTexts();
   }
@@ -398,6 +430,21 @@ function closedBecause(element: Element, tag: string): string | null {
     : null;
 }
 
+const areSame = (a: readonly number[], b: readonly number[]): boolean =>
+  a.length === b.length && a.every((one, i) => one === b[i]);
+
+/** What the last reading holds of some elements, asked for in document order. `each`: numbers of one, from its own on. */
+function entriesAgain(
+  list: number[],
+  each: (at: number) => number,
+): (i: number) => [from: number, to: number] | null {
+  let at = 0;
+  return (i) => {
+    while (at < list.length && list[at]! < i) at += each(at);
+    return list[at] === i ? [at, at + each(at)] : null;
+  };
+}
+
 type Out = { rects: Float64Array; fragments: number[]; scrolls: number[] };
 
 function readUsed(
@@ -410,7 +457,8 @@ function readUsed(
   scrollX: number,
   scrollY: number,
   broken: boolean,
-  last: Last | null,
+  last: (Last & Pick<Memory, 'fragments' | 'scrolls'>) | null,
+  moves: Moves | null,
 ): { used: Record<string, Ints>; displays: string[]; hidden: Uint8Array } {
   const used: Record<string, Ints> = {};
   const { rare: _rare, pseudo: _pseudo, relative: _relative, ...groups } = wanted;
@@ -437,6 +485,18 @@ function readUsed(
     for (const property of properties) used[property]![at] = value(property);
   };
   const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, value, of);
+  const pieces = last && entriesAgain(last.fragments, (at) => 2 + last.fragments[at + 1]! * 4);
+  const bars = last && entriesAgain(last.scrolls, () => 5);
+  /** The same of an element that has but moved. */
+  const again = (i: number, { x, y }: Offset): void => {
+    displays[i] = last!.displays[i]!;
+    const [from, to] = pieces!(i) ?? [0, 0];
+    for (let at = from; at < to; at++) {
+      const by = at < from + 2 ? null : [x, y, 0, 0][(at - from - 2) % 4]!;
+      out.fragments.push(by ? Math.fround(last!.fragments[at]! + by) : last!.fragments[at]!);
+    }
+    out.scrolls.push(...last!.scrolls.slice(...(bars!(i) ?? [0, 0])));
+  };
   for (let i = 0; i < elements.length; i++) {
     element = elements[i] as HTMLElement;
     style = null;
@@ -448,11 +508,16 @@ function readUsed(
       out.rects[i * 4 + 1] = scrollY;
       continue;
     }
+    if (moves?.place(i) && copies!.whole(i)) {
+      again(i, moves.inside(i)!);
+      continue;
+    }
     const rect = element.getBoundingClientRect();
     out.rects[i * 4] = rect.left + scrollX;
     out.rects[i * 4 + 1] = rect.top + scrollY;
     out.rects[i * 4 + 2] = rect.width;
     out.rects[i * 4 + 3] = rect.height;
+    moves?.seen(i);
     const display = last?.displays[i] ?? own().display;
     displays[i] = display;
     if (displayColumn) displayColumn[i] = of(display);
@@ -465,10 +530,10 @@ function readUsed(
       }
     if (!isStatic(i) && !copies?.placed(i)) more(wanted.positioned);
     if ((display === 'inline' && !isShape(element)) || broken) {
-      const pieces = element.getClientRects();
-      if (pieces.length > 1) {
-        out.fragments.push(i, pieces.length);
-        for (const piece of Array.from(pieces))
+      const rects = element.getClientRects();
+      if (rects.length > 1) {
+        out.fragments.push(i, rects.length);
+        for (const piece of Array.from(rects))
           out.fragments.push(piece.left + scrollX, piece.top + scrollY, piece.width, piece.height);
       }
     }

@@ -36,7 +36,7 @@ function beyond(sizing: string, padding: string, border: string): [x: number, y:
  * padding, border and `box-sizing` are as they were.
  */
 export function sizesOf(
-  { strings, used }: Pick<Last, 'strings' | 'used'>,
+  { strings, used, displays }: Pick<Last, 'strings' | 'used' | 'displays'>,
   rects: Float64Array,
   lastRects: Float64Array,
   of: (text: string) => number,
@@ -58,6 +58,8 @@ export function sizesOf(
     const last = used[property]![i]!;
     if (rects[at] === lastRects[at]) return last;
     const was = strings[last] ?? '';
+    // Inline boxes have none of their own (CSS 2 §10.2, §10.5).
+    if (was === 'auto' && displays[i] === 'inline') return last;
     if (!PX.test(was)) return -1;
     const more = Math.round((lastRects[at]! - Number.parseFloat(was)) * UNITS);
     // Each side is cut off to a whole unit by itself.

@@ -7,8 +7,16 @@ import { tagOf } from './sight.ts';
 
 export const kind = 'viewport';
 
+const known = new WeakMap<SourceDocument, readonly string[]>();
+
 /** What the viewport meta elements of a page say, in their order. */
-export function viewportContents({ root }: SourceDocument): string[] {
+export function viewportContents(document: SourceDocument): readonly string[] {
+  let made = known.get(document);
+  if (!made) known.set(document, (made = contentsIn(document)));
+  return made;
+}
+
+function contentsIn({ root }: SourceDocument): string[] {
   const found: string[] = [];
   const stack: SourceElement[] = root ? [root] : [];
   for (let at = stack.pop(); at; at = stack.pop()) {

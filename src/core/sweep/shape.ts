@@ -27,7 +27,9 @@ const isHidden: Test = (text) => text === 'hidden' || text === 'collapse';
 const LEAST = 0.5;
 
 /** Tags of which the text is written to stand on one line, wherever they are. */
-const LINED = /^(button|label|th|legend|summary|h[1-6]|dt|caption|figcaption)$/;
+const LINED = new Set('button label th legend summary h1 h2 h3 h4 h5 h6 dt caption figcaption'.split(' '));
+/** Tags of what is never seen. */
+const UNSEEN = new Set('head script style link meta title template noscript'.split(' '));
 /** More lines than this are as good as this many. */
 const MOST_LINES = 3;
 /** Of more boxes than this only the number of rows is told. */
@@ -71,7 +73,7 @@ export function shapeOf({ reading, tree }: Analysis): {
     if (parent >= 0 && !shown[parent]) continue;
     const isShown = tree.kinds[i] !== 'none' && hidden[i] === 0;
     if (isShown) shown[i] = 1;
-    if (/^(head|script|style|link|meta|title|template|noscript)$/.test(tagOf(tree, i))) continue;
+    if (UNSEEN.has(tagOf(tree, i))) continue;
     put('shown', i, isShown ? 'shown' : 'hidden');
     if (!isShown) continue;
     put('flow', i, flowOf(i));
@@ -100,7 +102,7 @@ export function shapeOf({ reading, tree }: Analysis): {
 /** Whether a text is of the kind that is meant to stand on one line: a heading, a control, an entry of a bar. */
 function hasOneLine(tree: BoxTree, element: number): boolean {
   const tag = tagOf(tree, element);
-  if (LINED.test(tag)) return true;
+  if (LINED.has(tag)) return true;
   const kind = tree.kinds[element]!;
   if (kind === 'inline-block' || kind === 'flex-item') return true;
   const parent = tree.reading.parent[element]!;
@@ -108,15 +110,16 @@ function hasOneLine(tree: BoxTree, element: number): boolean {
 }
 
 /** Boxes that can stand beside each other. */
-const IN_ROWS = /^(flex-item|grid-item|float|inline-block)$/;
+const IN_ROWS = new Set(['flex-item', 'grid-item', 'float', 'inline-block']);
 
 /** How boxes that can stand beside each other are set: how many in each row, and their order where it is not their own. */
 function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: string; short: number } | null {
   const { children, first, kinds } = tree;
+  if (first[element + 1]! - first[element]! < 2) return null;
   let hasRows = false;
   for (let at = first[element]!; at < first[element + 1]! && !hasRows; at++)
-    hasRows = IN_ROWS.test(kinds[children[at]!]!);
-  if (!hasRows || first[element + 1]! - first[element]! < 2) return null;
+    hasRows = IN_ROWS.has(kinds[children[at]!]!);
+  if (!hasRows) return null;
   const boxes: { nth: number; child: number; x: number; width: number; top: number; bottom: number }[] = [];
   let isSet = false;
   for (const [nth, child] of childrenOf(tree, element).entries()) {
@@ -125,7 +128,7 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
     if (kind === 'absolute' || kind === 'fixed' || kind === 'inline') continue;
     const { x, y, width, height } = rectOf(tree.reading, child);
     if (width < 1 || height < 1) continue;
-    if (IN_ROWS.test(kind)) isSet = true;
+    if (IN_ROWS.has(kind)) isSet = true;
     boxes.push({ nth, child, x, width, top: y, bottom: y + height });
   }
   if (!isSet || boxes.length < 2) return null;

@@ -413,7 +413,7 @@ const analyst = {
     return found && { at: found.target, nth: found.nth };
   },
   /** What the page's viewport meta elements say, under what is laid over it. */
-  viewports: (): string[] => {
+  viewports: (): readonly string[] => {
     const { page } = surveyed[0]!.sources;
     const html = laid?.texts[page] ?? surveyed[0]!.sources.html;
     return viewportContents(parseDocument(page, html));

@@ -98,7 +98,7 @@ export function createBench(input: BenchInput, start: Place) {
     queriesContainers: false,
   });
   /** What the page's viewport meta elements say. */
-  let viewports = $state.raw<string[]>([]);
+  let viewports = $state.raw<readonly string[]>([]);
   let scroll = $state.raw({ x: 0, y: 0 });
   let hovered = $state(-1);
   let pick = $state(-1);
