@@ -46,6 +46,7 @@ export function linesOfEach(tree: BoxTree): Int32Array {
   return out;
 }
 
+/** All of them in order, each once: what stands on one line has mostly one middle. */
 function merged(lists: Float64Array[]): Float64Array {
   const out = new Float64Array(lists.reduce((sum, { length }) => sum + length, 0));
   let at = 0;
@@ -53,5 +54,8 @@ function merged(lists: Float64Array[]): Float64Array {
     out.set(list, at);
     at += list.length;
   }
-  return out.sort();
+  out.sort();
+  let last = 0;
+  for (let i = 1; i < out.length; i++) if (out[i] !== out[last]) out[++last] = out[i]!;
+  return out.subarray(0, last + 1);
 }
