@@ -171,6 +171,25 @@ const BOXES: { name: string; html: string; moves?: false; quirks?: true }[] = [
     moves: false,
   },
   {
+    name: 'a block after a first letter that floats',
+    html: '<style>.b::first-letter { float: left; width: 20%; font-size: 5em } .b { height: 20px } .r { width: 300px; height: 90px }</style><div class=b>Mole</div><div class=r><p>Mole and pier and lee and landing and quay</p></div>',
+    moves: false,
+  },
+  {
+    name: 'a block after a generated box that floats',
+    html: '<style>.b::before { content: ""; float: left; width: 20%; height: 60px } .b { height: 20px } .r { width: 300px; height: 90px }</style><div class=b>Mole</div><div class=r><p>Mole and pier and lee and landing and quay</p></div>',
+    moves: false,
+  },
+  {
+    name: 'a block that sticks beside a float',
+    html: '<style>.s { float: left; width: 20%; height: 70px } .r { position: sticky; top: 0; width: 300px; height: 90px }</style><div class=s></div><div class=r><p>Mole and pier and lee and landing and quay</p></div>',
+    moves: false,
+  },
+  {
+    name: 'boxes that keep floats out, beside one',
+    html: '<style>.s { float: left; width: 20%; height: 70px } .r { overflow: hidden; width: 120px; height: 90px }</style><div class=s></div><div class=r><p>Mole and <i>pier</i> and lee</p></div>',
+  },
+  {
     name: 'what is positioned by the viewport',
     html: '<div style="width:300px;height:60px"><b style="position:absolute;left:50%;width:10%"><i>a</i></b><b style="position:fixed;right:0">b</b></div>',
     moves: false,

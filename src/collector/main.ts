@@ -26,7 +26,7 @@ let plan: Prepared = prepare({
   supports: [],
   containers: [],
   declarations: [],
-  generated: { before: [], after: [] },
+  generated: { before: [], after: [], letters: [] },
   rare: {},
 });
 

@@ -16,9 +16,10 @@ const NO_BARS = /^(?:visible|hidden|clip| )+$/;
 /** Positions that leave a box in the one that it is laid out in (CSS Position 3 §2). */
 export const FLOWING = /^(static|relative)$/;
 /** Declarations by which boxes have their places in other ways than those that are looked at here. */
-const OTHERWISE = /^(zoom|rotate|scale|translate|offset|container|content-visibility)/;
-const NO_MATTER = /^(1|none|normal|visible|initial|100%)$/;
-const ELSEWHERE = /\b(subgrid|anchor(-size)?\()/i;
+const OTHERWISE = /^(zoom|rotate|scale|translate|offset|container|content-visibility|animation-timeline)/;
+const NO_MATTER = /^(1|none|normal|visible|auto|initial|100%)$/;
+/** Tracks of a grid around (CSS Grid 2 §9). */
+const SUBGRID = /\bsubgrid\b/i;
 
 let isStirred = false;
 const stir = (): void => {
@@ -37,8 +38,7 @@ export function hasStirred(): boolean {
 /** Whether nothing of what is declared makes it unsure. */
 export const isPlain = (declarations: readonly (readonly [string, string])[]): boolean =>
   declarations.every(
-    ([property, value]) =>
-      (!OTHERWISE.test(property) || NO_MATTER.test(value.trim())) && !ELSEWHERE.test(value),
+    ([property, value]) => (!OTHERWISE.test(property) || NO_MATTER.test(value.trim())) && !SUBGRID.test(value),
   );
 
 export interface Insides {
@@ -48,10 +48,14 @@ export interface Insides {
   box: Int32Array;
 }
 
-/** By the values of the last reading; null: nothing can be said of this page. */
+/**
+ * By the values of the last reading; null: nothing can be said of this page. `floating`: elements in which something floats that
+ * is no element itself.
+ */
 export function insidesOf(
   elements: readonly Element[],
   parent: ArrayLike<number>,
+  floating: ReadonlySet<number>,
   { strings, used, displays, computed, mayDiffer }: Last,
   isAnyFresh: boolean,
 ): Insides | null {
@@ -86,12 +90,13 @@ export function insidesOf(
     const keepsFloats =
       !PLAIN_BLOCK.test(display) ||
       isFloat ||
-      !FLOWING.test(flow) ||
+      /absolute|fixed/.test(flow) ||
       /hidden|auto|scroll/.test(bars) ||
       /(flex|grid)$/.test(displays[above] ?? '');
     floats[i] = above < 0 || (keepsFloats && BOX.test(display)) || /table/.test(display) ? i : around;
     const isAlone = keepsFloats || hasFloat[around] === 0;
     if (isFloat) hasFloat[around] = 1;
+    if (floating.has(i)) hasFloat[floats[i]!] = 1;
     if (above >= 0 && turned[i] === 0 && FLOWING.test(flow) && !isShape(elements[i]!))
       box[i] = isBox[above] === 1 ? above : box[above]!;
     if (!BOX.test(display) || turned[i] === 1 || differs[i] === 1 || !isAlone) continue;

@@ -210,9 +210,14 @@ function insideOf(last: Memory, kept: Last, plan: Prepared, changed: Changed): M
   if (last.inside?.changed === name) return last.inside;
   const styles = last.named.styled.flatMap(([, text]) => text.split(';').map((one) => splitAt(one, ':')));
   const isSure = mode() === 'standards' && isPlain(plan.declarations) && isPlain(styles);
+  const floating = new Set([
+    ...plan.generated.letters.flatMap((query) => [...(last.matched.matches[query] ?? [])]),
+    ...last.pseudos.flatMap(({ element, values }) => (values['float'] === 'none' ? [] : [element])),
+  ]);
+  const isAnyFresh = changed.properties.length > 0;
   return {
     changed: name,
-    told: isSure ? insidesOf(last.elements, last.parent, kept, changed.properties.length > 0) : null,
+    told: isSure ? insidesOf(last.elements, last.parent, floating, kept, isAnyFresh) : null,
   };
 }
 

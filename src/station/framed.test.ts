@@ -49,7 +49,7 @@ async function read(fake: Fake) {
         supports: [],
         containers: [],
         declarations: [],
-        generated: { before: [], after: [] },
+        generated: { before: [], after: [], letters: [] },
         rare: {},
       });
     },

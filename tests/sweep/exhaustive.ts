@@ -7,7 +7,7 @@
  */
 import { detectAll } from '../../src/core/findings/index.ts';
 import { across } from '../../src/core/sweep/across.ts';
-import { isSameLook, lookAt, type Look } from '../../src/core/sweep/look.ts';
+import { lookAt, type Look } from '../../src/core/sweep/look.ts';
 import { openHeadless, type Headless, type Opened } from '../../src/lib/server/engines/headless.ts';
 import { sweepOn } from '../../src/lib/server/engines/sweep.ts';
 import { corpusPages, demoPages, type CorpusPage } from '../corpus.ts';
@@ -43,12 +43,9 @@ async function looksAt(frames: readonly Opened[], widths: readonly number[]): Pr
   return looks;
 }
 
-/** What is in one look and not in the other. */
-function difference(width: number, sweep: Look, scan: Look): string {
-  const [a, b] = [sweep, scan].map(({ signs }) => new Set(`${signs.found}\n${signs.shape}`.split('\n'))) as [
-    Set<string>,
-    Set<string>,
-  ];
+/** What is in one sign and not in the other. */
+function difference(width: number, sweep: string, scan: string): string {
+  const [a, b] = [new Set(sweep.split('\n')), new Set(scan.split('\n'))];
   const only = (one: Set<string>, other: Set<string>) => [...one].filter((line) => !other.has(line)).join('; ');
   return `${width}: the sweep has ${only(a, b) || 'nothing'}, the scan ${only(b, a) || 'nothing'}`;
 }
@@ -84,9 +81,9 @@ export async function held(
   const scanned = await looksAt(painted, sample > 0 ? [...some] : all);
   for (const one of painted) await one.close();
   const missed: string[] = [];
-  for (const [width, look] of [...scanned].sort(([a], [b]) => a - b)) {
-    const told = toldOf(swept.looks, width);
-    if (!isSameLook(told, look)) missed.push(difference(width, told, look));
+  for (const [width, { sign }] of [...scanned].sort(([a], [b]) => a - b)) {
+    const told = toldOf(swept.looks, width).sign;
+    if (told !== sign) missed.push(difference(width, told, sign));
   }
   return {
     readings: swept.looks.size,

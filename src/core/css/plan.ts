@@ -49,8 +49,8 @@ export interface PlanRequest {
   containers: string[];
   /** Property and value of every declaration, each pair once. */
   declarations: [string, string][];
-  /** Queries of the rules that give generated boxes their content. */
-  generated: { before: number[]; after: number[] };
+  /** Queries of the rules that give generated boxes their content, and of those that let first letters float. */
+  generated: { before: number[]; after: number[]; letters: number[] };
   /** By property that few pages use: queries of the rules that say something about it. */
   rare: Record<string, number[]>;
 }
@@ -159,7 +159,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       supports: supports.list,
       containers: containers.list,
       declarations: [],
-      generated: { before: [], after: [] },
+      generated: { before: [], after: [], letters: [] },
       rare: {},
     },
     missing: [],
@@ -180,7 +180,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     return index;
   };
 
-  const generated = { before: new Set<number>(), after: new Set<number>() };
+  const generated = { before: new Set<number>(), after: new Set<number>(), letters: new Set<number>() };
   const rare: Record<string, Set<number>> = {};
   const addSheet = (
     sheet: Sheet,
@@ -227,6 +227,8 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
           const { pseudo } = selector;
           if ((pseudo === 'before' || pseudo === 'after') && names.has('content'))
             generated[pseudo].add(number);
+          if (pseudo === 'first-letter' && (names.has('float') || names.has('all')))
+            generated.letters.add(number);
           if (pseudo === null) for (const name of named) (rare[name] ??= new Set()).add(number);
           return { selector, query: number };
         }),
@@ -279,7 +281,8 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     for (const child of element.shadow ?? []) stack.push(child);
   }
   plan.request.rare = Object.fromEntries(Object.entries(rare).map(([name, set]) => [name, [...set]]));
-  plan.request.generated = { before: [...generated.before], after: [...generated.after] };
+  const { before, after, letters } = generated;
+  plan.request.generated = { before: [...before], after: [...after], letters: [...letters] };
   plan.request.declarations = declarations.list.map((pair) => {
     const cut = pair.indexOf('\n');
     return [pair.slice(0, cut), pair.slice(cut + 1)];

@@ -10,7 +10,7 @@ const request = (...declarations: [string, string][]): PlanRequest => ({
   supports: [],
   containers: [],
   declarations,
-  generated: { before: [], after: [] },
+  generated: { before: [], after: [], letters: [] },
   rare: {},
 });
 

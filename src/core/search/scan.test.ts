@@ -187,68 +187,6 @@ describe('where along a range something changes', () => {
     assert.deepEqual([...seen.keys()], [10, 13, 16, 19, 22, 31, 40]);
   });
 
-  for (const { name, doubts, again } of [
-    {
-      name: 'what is taken to be like another is seen where that tells it from its neighbour',
-      doubts: true,
-      again: [40],
-    },
-    {
-      name: 'what is taken to be like another counts as seen where nothing is doubted',
-      doubts: false,
-      again: [],
-    },
-  ])
-    test(name, async () => {
-      const truth = (value: number): string => (value < 37 ? 'a' : value < 41 ? 'b' : 'c');
-      const seen: number[] = [];
-      const taken: number[] = [];
-      const looks = await scan<{ state: string; isTaken: boolean }>({
-        from: 0,
-        to: 64,
-        step: 64,
-        edges: [37, 41],
-        isSame: (a, b) => a.state === b.state,
-        isTaken: (look) => doubts && look.isTaken,
-        look: async (value, _, { below, above }) => {
-          const isTaken = value === 40 && (below ?? above) !== undefined;
-          (isTaken ? taken : seen).push(value);
-          return { state: isTaken ? 'b' : truth(value), isTaken };
-        },
-      });
-      assert.deepEqual(taken, [40]);
-      assert.deepEqual(
-        seen.filter((value) => taken.includes(value)),
-        again,
-      );
-      assert.equal(looks.get(40)!.isTaken, !doubts);
-    });
-
-  test('a look is told the nearest ones on both sides', async () => {
-    const told = new Map<number, (number | undefined)[]>();
-    await scan<number>({
-      from: 0,
-      to: 8,
-      step: 100,
-      edges: [],
-      isSame: (a, b) => a < 5 === b < 5,
-      look: async (value, _, { below, above }) => {
-        told.set(value, [below, above]);
-        return value;
-      },
-    });
-    assert.deepEqual(
-      [...told],
-      [
-        [0, [undefined, undefined]],
-        [8, [0, undefined]],
-        [4, [0, 8]],
-        [6, [4, 8]],
-        [5, [4, 6]],
-      ],
-    );
-  });
-
   test('can be stopped, and says so', async () => {
     const signal = { aborted: false };
     const running = scan({

@@ -3,12 +3,6 @@
  * distances, then wherever two neighbours differ at a guess between them, or halfway.
  */
 
-/** The looks nearest to a value on its two sides, as far as they have been taken. */
-export interface Near<T> {
-  below?: T | undefined;
-  above?: T | undefined;
-}
-
 export interface Scanning<T> {
   from: number;
   to: number;
@@ -16,15 +10,10 @@ export interface Scanning<T> {
   step: number | ((value: number) => number);
   /** Values at which something is likely to change: the first ones, going up, of a new state. */
   edges: readonly number[];
-  /**
-   * `worker`: which of those at work looks, from 0. Each keeps to values near to its last. `near`: what a look may be taken to be
-   * like; nothing where it was (`isTaken`) and must be seen.
-   */
-  look: (value: number, worker: number, near: Near<T>) => Promise<T>;
+  /** `worker`: which of those at work looks, from 0. Each keeps to values near to its last. */
+  look: (value: number, worker: number) => Promise<T>;
   /** Whether two looks show the same. */
   isSame: (a: T, b: T) => boolean;
-  /** Whether what tells a look apart from its neighbour was only taken to be like another. It is looked at again. */
-  isTaken?: (look: T, neighbour: T) => boolean;
   /**
    * The first value, going up, at which two looks that differ are likely to change from one to the other, by themselves and
    * by those before and behind them; null: halfway.
@@ -50,7 +39,6 @@ export async function scan<T>({
   edges,
   look,
   isSame,
-  isTaken,
   guess,
   least = 0,
   parallel = 1,
@@ -75,12 +63,6 @@ export async function scan<T>({
   const after = (value: number): number => value + Math.max(1, typeof step === 'number' ? step : step(value));
   for (let value = after(from); value < to; value = after(value)) ask(value);
   const order = new Sorted(asked);
-  /** Values at which nothing may be taken to be like another. */
-  const doubted = new Set<number>();
-  const nearOf = (value: number): Near<T> => {
-    const [below, above] = order.around(value).map((one) => (one === null ? undefined : known.get(one)));
-    return { below, above };
-  };
   /** Values that a guess led to, by how far apart the two looks were that it was made from. */
   const guessed = new Map<number, number>();
   /** Values before which a guess said that the state changes. */
@@ -89,9 +71,12 @@ export async function scan<T>({
     // Before the first of the new state the old one was seen, and now that it is the first.
     if (lasts.delete(low)) return low + 1;
     const apart = Math.max(guessed.get(low) ?? 0, guessed.get(high) ?? 0);
+    const [below] = order.around(low);
+    const [, above] = order.around(high);
+    const lookAt = (value: number | null) => (value === null ? undefined : known.get(value));
     // A guess that left most of its range is followed by halving, so that none can cost much more than that.
     const isPoor = (high - low) * 2 > apart && apart > 0;
-    const first = isPoor ? null : (guess?.(a, b, nearOf(low).below, nearOf(high).above) ?? null);
+    const first = isPoor ? null : (guess?.(a, b, lookAt(below), lookAt(above)) ?? null);
     if (first === null) return (low + high) >> 1;
     const within = Math.min(high - 1, Math.max(low + 1, first - 1));
     guessed.set(within, high - low);
@@ -101,11 +86,6 @@ export async function scan<T>({
     }
     return within;
   };
-  const doubt = (value: number): void => {
-    if (doubted.has(value)) return;
-    doubted.add(value);
-    waiting.push(value);
-  };
   const settle = (low: number, high: number): void => {
     const [a, b] = [known.get(low), known.get(high)];
     if (a === undefined || b === undefined) return;
@@ -113,8 +93,6 @@ export async function scan<T>({
     if (high - low <= 1) {
       guessed.delete(low);
       guessed.delete(high);
-      if (isTaken?.(a, b)) doubt(low);
-      if (isTaken?.(b, a)) doubt(high);
       return;
     }
     const value = between(low, high, a, b);
@@ -133,7 +111,7 @@ export async function scan<T>({
   const idle: (() => void)[] = [];
   let isOver = false;
   const lookNow = async (value: number, worker: number): Promise<void> => {
-    const seen = await look(value, worker, doubted.has(value) ? {} : nearOf(value));
+    const seen = await look(value, worker);
     known.set(value, seen);
     progress?.(value, seen, known.size, Math.max(asked.size, least));
     const [before, after] = order.around(value);

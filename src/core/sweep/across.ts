@@ -5,7 +5,7 @@ import { breakpointsOf, type Breakpoint } from '../css/breakpoints.ts';
 import { makeStyles, type Source } from '../css/styles.ts';
 import { runsOf } from '../findings/across.ts';
 import type { Axis } from '../geometry/rect.ts';
-import { isSameLook, type FoundAt, type Look } from './look.ts';
+import type { FoundAt, Look } from './look.ts';
 import { causeOf, type Turned } from './cause.ts';
 import { keyOfPart, partOfKey, type Part } from './shape.ts';
 
@@ -89,9 +89,7 @@ function bandsOf(list: readonly Look[], widths: readonly number[]): Band[] {
   const bands: Band[] = [];
   for (const key of keys)
     for (const { from, to } of runsOf(widths, (width) => holds.get(width)!.found.has(key))) {
-      const all = list.filter(({ width }) => width >= from && width <= to);
-      const seen = all.filter(({ isTaken }) => !isTaken);
-      const within = seen.length > 0 ? seen : all;
+      const within = list.filter(({ width }) => width >= from && width <= to);
       const worst = within.reduce((a, b) => (b.found.get(key)!.px > a.found.get(key)!.px ? b : a));
       bands.push({ ...worst.found.get(key)!, key, from, to, worst: worst.width });
     }
@@ -145,7 +143,7 @@ function stateAt(analysis: Analysis, { shape }: Look): Analysis {
 }
 
 function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[] {
-  if (isSameLook(before, after)) return [];
+  if (before.sign === after.sign) return [];
   const { width } = after;
   const turned: Turned = { media: [], containers: [] };
   const changed: { part: Part; of: number; was: string; is: string }[] = [];

@@ -38,8 +38,7 @@ function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width
     short: new Map(Object.entries(short)),
     lined: new Map(lined ? [[2, lined]] : []),
     found: new Map(Object.entries(found).map(([key, px]) => [key, finding([px].flat())])),
-    isTaken: false,
-    signs: { shape: '', found: '' },
+    sign: '',
     rects: Float32Array.from([width, ...boxes].flatMap((one) => [0, 0, one, 10])),
     lines: new Uint8Array(3),
   };

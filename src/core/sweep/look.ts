@@ -5,7 +5,6 @@ import { linesOfEach } from '../boxes/ownlines.ts';
 import type { FindingKind, Suspect } from '../findings/finding.ts';
 import { detectAll } from '../findings/index.ts';
 import type { Axis } from '../geometry/rect.ts';
-import type { Near } from '../search/scan.ts';
 import { shapeOf } from './shape.ts';
 import type { Lined } from './short.ts';
 
@@ -23,8 +22,7 @@ export interface FoundAt {
   form: string;
 }
 
-/** What is laid out at one width. */
-export interface Outline {
+export interface Look {
   width: number;
   /** CSS px of the page: what it scrolls over, and what is seen of it. */
   scrollWidth: number;
@@ -36,18 +34,13 @@ export interface Outline {
   short: Map<string, number>;
   /** By element: texts that take several lines. */
   lined: Map<number, Lined>;
+  found: Map<string, FoundAt>;
+  /** The same for two widths where nothing but sizes and places is different. */
+  sign: string;
   /** Border boxes as in a reading. */
   rects: Float32Array;
   /** Lines of the text of each element and of what lies in it. */
   lines: Uint8Array;
-}
-
-export interface Look extends Outline {
-  found: Map<string, FoundAt>;
-  /** Whether findings are those of another width, at which they are not as large. */
-  isTaken: boolean;
-  /** The same for two widths where nothing but sizes and places is different: of the shape, and of findings. */
-  signs: { shape: string; found: string };
 }
 
 /** By what a finding is known again at another width, where another of several alike boxes may be the worst. */
@@ -63,30 +56,11 @@ const LEAST = 1;
 /** The same where a page scrolls by its last px: for half of one it does. */
 const LAST = 0.4;
 
-export function outlineOf(analysis: Analysis): Outline {
+export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
   const { reading, tree } = analysis;
   const { document, viewport } = reading;
-  const lines = new Uint8Array(reading.count);
-  linesOfEach(tree).forEach((number, i) => (lines[i] = Math.min(255, number)));
-  return {
-    width: viewport.width,
-    scrollWidth: document.scrollWidth,
-    scrollHeight: document.scrollHeight,
-    clientWidth: document.clientWidth,
-    clientHeight: document.clientHeight,
-    ...shapeOf(analysis),
-    rects: Float32Array.from(reading.rects),
-    lines,
-  };
-}
-
-/** `found`: what is wrong at that width. */
-export function lookAt(
-  analysis: Analysis,
-  found: readonly Suspect[] = detectAll(analysis),
-  outline = outlineOf(analysis),
-): Look {
-  const least = outline.scrollWidth - outline.clientWidth <= 1 ? LAST : LEAST;
+  const { shape, short, lined } = shapeOf(analysis);
+  const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   for (const one of found) {
     if (one.meant !== '' || (one.px !== 0 && one.px < least)) continue;
@@ -98,30 +72,33 @@ export function lookAt(
     const worst = known && known.px >= px ? known : { kind, axis, px, subject, other, what, form };
     bands.set(key, { ...worst, places, least: lightest });
   }
-  // What is too large at one width and too small at another is right somewhere between. Where one place of several gets
-  // better, it may go through something else on the way.
-  const signs = [...bands].map(([key, { form, places }]) => `${key} ${form} ${places}`);
+  const lines = new Uint8Array(reading.count);
+  linesOfEach(tree).forEach((number, i) => (lines[i] = Math.min(255, number)));
   return {
-    ...outline,
+    width: viewport.width,
+    scrollWidth: document.scrollWidth,
+    scrollHeight: document.scrollHeight,
+    clientWidth: document.clientWidth,
+    clientHeight: document.clientHeight,
+    shape,
+    short,
+    lined,
     found: bands,
-    isTaken: false,
-    signs: { shape: shapeSign(outline), found: signs.sort().join('\n') },
+    // What is too large at one width and too small at another is right somewhere between. Where one place of several gets
+    // better, it may go through something else on the way.
+    sign: signOf(
+      shape,
+      [...bands].map(([key, { form, places }]) => `${key} ${form} ${places}`),
+    ),
+    rects: Float32Array.from(reading.rects),
+    lines,
   };
 }
 
-const shapeSign = ({ shape }: Outline): string => [...shape].map(([key, word]) => `${key} ${word}`).join('\n');
-
-/**
- * The look at a width between two others of different shapes at which the same is found, where its shape is that of one of them:
- * so, most likely, is what is found. null: it must be looked for.
- */
-export function lookBetween(outline: Outline, { below, above }: Near<Look>): Look | null {
-  if (!below || !above || below.signs.found !== above.signs.found) return null;
-  if (below.signs.shape === above.signs.shape) return null;
-  const shape = shapeSign(outline);
-  const like = [below, above].find(({ signs }) => signs.shape === shape);
-  return like ? { ...outline, found: like.found, isTaken: true, signs: like.signs } : null;
+function signOf(shape: ReadonlyMap<string, string>, bands: string[]): string {
+  const parts = bands.sort();
+  for (const [key, word] of shape) parts.push(`${key} ${word}`);
+  return parts.join('\n');
 }
 
-export const isSameLook = ({ signs: a }: Look, { signs: b }: Look): boolean =>
-  a.shape === b.shape && a.found === b.found;
+export const isSameLook = (a: Look, b: Look): boolean => a.sign === b.sign;

@@ -5,7 +5,7 @@ import { breakpointsOf } from '../css/breakpoints.ts';
 import { detectAll } from '../findings/index.ts';
 import { scan, type Scanning } from '../search/scan.ts';
 import { guessBetween } from './guess.ts';
-import { isSameLook, lookAt, lookBetween, outlineOf, type Look } from './look.ts';
+import { isSameLook, lookAt, type Look } from './look.ts';
 import { leastLooks, stepAt } from './step.ts';
 import { movingBoxes, varying } from './varying.ts';
 
@@ -37,16 +37,14 @@ export function sweep(
     edges: breakpointsOf(first.sources.plan).map(({ width }) => Math.ceil(width)),
     parallel: frames,
     isSame: isSameLook,
-    isTaken: (look, neighbour) => look.isTaken && look.signs.found !== neighbour.signs.found,
     guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
     least: leastLooks(count, from, to),
     ...(signal && { signal }),
     ...(progress && { progress }),
-    look: async (width, frame, near) => {
+    look: async (width, frame) => {
       const at = await measure(frame, width, changed);
       if (moving) shareIntrinsic(pool, at, moving);
-      const outline = outlineOf(at);
-      return lookBetween(outline, near) ?? lookAt(at, await complete(frame, at, () => detectAll(at)), outline);
+      return lookAt(at, await complete(frame, at, () => detectAll(at)));
     },
   });
 }
