@@ -10,7 +10,7 @@ export interface Scanning<T> {
   step: number | ((value: number) => number);
   /** Values at which something is likely to change: the first ones, going up, of a new state. */
   edges: readonly number[];
-  /** `worker`: which of those at work looks, from 0. Each keeps to values near to its last. */
+  /** `worker`: which of those at work looks, from 0. Each keeps to values near to its last, and between the same edges. */
   look: (value: number, worker: number) => Promise<T>;
   /** Whether two looks show the same. */
   isSame: (a: T, b: T) => boolean;
@@ -101,8 +101,14 @@ export async function scan<T>({
   };
   // Where each worker looked last: at first they are spread over the range.
   const last = Array.from({ length: parallel }, (_, i) => from + ((to - from) * i) / Math.max(1, parallel - 1));
+  const sorted = [...edges].sort((a, b) => a - b);
+  /** How many edges a value has come past. */
+  const past = (value: number): number => sorted.filter((edge) => edge <= value).length;
   const next = (worker: number): number | undefined => {
-    const off = (value: number): number => Math.abs(value - last[worker]!);
+    // What lies beyond an edge is farther off than all that does not.
+    const own = last[worker]!;
+    const off = (value: number): number =>
+      Math.abs(past(value) - past(own)) * (to - from + 1) + Math.abs(value - own);
     const nearest = waiting.reduce((best, value, i) => (off(value) < off(waiting[best]!) ? i : best), 0);
     return waiting.splice(nearest, 1)[0];
   };
