@@ -187,6 +187,32 @@ describe('where along a range something changes', () => {
     assert.deepEqual([...seen.keys()], [10, 13, 16, 19, 22, 31, 40]);
   });
 
+  test('those at work go past an edge only when all on this side of it is known', async () => {
+    const gone: number[][] = [[], []];
+    const edges = [200, 400, 600, 800];
+    await scan<number>({
+      from: 0,
+      to: 1000,
+      step: 90,
+      edges,
+      parallel: 2,
+      isSame: (a, b) => a === b,
+      // Something changes every 70, and nearest to the last look is often what lies beyond an edge.
+      look: async (value, worker) => {
+        gone[worker]!.push(edges.filter((edge) => edge <= value).length);
+        await new Promise((resolve) => setImmediate(resolve));
+        return Math.floor(value / 70);
+      },
+    });
+    for (const list of gone) {
+      const steps = list.filter((one, i) => i > 0 && one !== list[i - 1]).length;
+      assert.ok(
+        steps <= edges.length,
+        `${steps} times from one side of an edge to the other: ${list.join(' ')}`,
+      );
+    }
+  });
+
   test('can be stopped, and says so', async () => {
     const signal = { aborted: false };
     const running = scan({
