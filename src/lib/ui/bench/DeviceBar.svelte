@@ -9,7 +9,8 @@
     contents,
     turn,
     leave,
-  }: { device: Device; contents: readonly string[]; turn: (device: Device) => void; leave: () => void } = $props();
+  }: { device: Device; contents: readonly string[]; turn: (device: Device) => void; leave: () => void } =
+    $props();
 
   const layout = $derived(layoutViewport(contents, device));
   const wide = $derived(Math.round(layout.width));
