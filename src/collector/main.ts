@@ -37,8 +37,8 @@ type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] 
 /** Whether the document is as it was opened: neither dressed otherwise nor scrolled. */
 let isAsOpened = true;
 
-function readNow(ask: Requests['read']['ask'], isResized = false): Requests['read']['reply'] {
-  const { reading, elements } = read(plan, ask, isResized && isAsOpened);
+function readNow(ask: Requests['read']['ask']): Requests['read']['reply'] {
+  const { reading, elements } = read(plan, { ...ask, isResized: (ask.isResized ?? false) && isAsOpened });
   last = elements;
   return reading;
 }
@@ -67,9 +67,9 @@ const answers: { [V in Verb]: Answer<V> } = {
       embedder.postMessage(REST, '*');
     return validity(ask);
   },
-  read: (ask) => readNow(ask),
+  read: readNow,
   readPacked: ({ read: asked, since, at }) =>
-    at && settle(at).waited.length > 0 ? '' : pack(readNow(asked, at !== null), since),
+    at && settle(at).waited.length > 0 ? '' : pack(readNow(asked), since),
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,

@@ -40,6 +40,8 @@ export interface ReadAsk {
   limit: number;
   /** null: anything can be another than in the last reading. */
   changed?: Changed | null;
+  /** Besides what `changed` says, nothing but the width of the viewport is another. */
+  isResized?: boolean;
 }
 
 /** `moved`: whether the element scrolled. `x`, `y`: the viewport's offset afterwards. */

@@ -226,11 +226,9 @@ const splitAt = (text: string, mark: string): [string, string] => {
   return [text.slice(0, at).trim().toLowerCase(), text.slice(at + 1)];
 };
 
-/** `isResized`: nothing but the viewport's width is another than in the last reading, unless `changed` says so. */
 export function read(
   plan: Prepared,
-  { depth, wanted, limit, changed = null }: Requests['read']['ask'],
-  isResized = false,
+  { depth, wanted, limit, changed = null, isResized = false }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
   const isAnimated = holdAnimations();
   settleBars();

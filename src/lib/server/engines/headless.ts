@@ -154,7 +154,12 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         const text = await page.evaluate(
           ([id, { width, height }, ask, last]) =>
             (window as unknown as { station: Station }).station.readAt(id, width, height, ask, last),
-          [frame, size, JSON.stringify(asked('full', changed)), readings.since()] as const,
+          [
+            frame,
+            size,
+            JSON.stringify({ ...asked('full', changed), isResized: true }),
+            readings.since(),
+          ] as const,
         );
         return readings.unpack(text);
       },

@@ -9,7 +9,7 @@ import type { Point } from '$core/search/seek.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
-import { settle, survey, takeReading } from '$station/survey.ts';
+import { asked, settle, survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import { keyFor, sourcesOf } from '../bench/lab.ts';
 import { FROM, TO } from '../bench/rule.ts';
@@ -94,8 +94,9 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: 
     const one = frames[frame]!;
     const at = { width, height: HEIGHT };
     one.resize(width, HEIGHT);
-    if (changed) await settle(one, at);
-    return (await takeReading(one, at, 'full', changed)).reading;
+    if (!changed) return (await takeReading(one, at, 'full')).reading;
+    await settle(one, at);
+    return one.ask('read', { ...asked('full', changed), isResized: true });
   }
 
   /** `anew`: what was kept of it counts for nothing. */
