@@ -19,11 +19,11 @@ export interface Last {
   broken: boolean;
 }
 
-const FIXED = /^[-\d.px ]+$/;
+export const FIXED = /^[-\d.px ]+$/;
 const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
 const TABLE = /table|contents|ruby/;
 /** `auto` and `scroll` have bars, which come and go with what is inside. */
-const NO_BARS = /^(?:visible|hidden|clip| )+$/;
+export const NO_BARS = /^(?:visible|hidden|clip| )+$/;
 
 type Copy = (i: number) => boolean;
 

@@ -3,8 +3,10 @@ import { holdAnimations } from './animations.ts';
 import { restyle } from './restyle.ts';
 import type { Pseudo } from '../core/boxes/reading.ts';
 import type { Prepared } from './match.ts';
-import { FLOWING, type Moves } from './moved.ts';
+import type { Moves } from './moved.ts';
 
+/** Positions that leave a box in the one that it is laid out in (CSS Position 3 §2). */
+export const FLOWING = /^(static|relative)$/;
 const BLANK = /^[\t\n\f\r ]*$/;
 const isInline = (display: string | undefined): boolean => display?.startsWith('inline') ?? false;
 

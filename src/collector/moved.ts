@@ -5,16 +5,12 @@
  * Left out is what takes its place or size from farther around: boxes that are positioned otherwise than relatively, turned
  * ones, values by the viewport; and drawings, of which engines round the places.
  */
-import type { Ints, Last } from './copies.ts';
-import { isShape } from './inside.ts';
+import { FIXED, NO_BARS, type Ints, type Last } from './copies.ts';
+import { FLOWING, isShape } from './inside.ts';
 
 /** Displays of boxes of which that can be so. */
 const BOX = /^(block|flow-root|list-item|inline-block|(inline-)?(flex|grid))$/;
 const PLAIN_BLOCK = /^(block|list-item)$/;
-const FIXED = /^[-\d.px ]+$/;
-const NO_BARS = /^(?:visible|hidden|clip| )+$/;
-/** Positions that leave a box in the one that it is laid out in (CSS Position 3 §2). */
-export const FLOWING = /^(static|relative)$/;
 /** Declarations by which boxes have their places in other ways than those that are looked at here. */
 const OTHERWISE = /^(zoom|rotate|scale|translate|offset|container|content-visibility|animation-timeline)/;
 const NO_MATTER = /^(1|none|normal|visible|auto|initial|100%)$/;

@@ -21,7 +21,7 @@ export interface Packed {
 type Numbers = Int32Array | Float64Array;
 const isNumbers = (value: unknown): value is Numbers =>
   value instanceof Int32Array || value instanceof Float64Array;
-const isSame = (a: ArrayLike<unknown>, b: ArrayLike<unknown>): boolean => {
+export const isSame = (a: ArrayLike<unknown>, b: ArrayLike<unknown>): boolean => {
   if (a.length !== b.length) return false;
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
   return true;

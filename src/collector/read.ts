@@ -19,20 +19,12 @@ import {
 } from './inside.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import { hasStirred, insidesOf, isPlain, movesOf, type Insides, type Moves, type Offset } from './moved.ts';
+import { interner, readNames, type Interner, type Named } from './names.ts';
+import { isSame } from './packed.ts';
 import type { Requests } from './protocol.ts';
 import { layAnew, settleBars } from './restyle.ts';
 import { isStill } from './still.ts';
 import { walk, type Walk } from './walk.ts';
-
-/** Attributes that can carry style; `style` itself is read for every element. */
-const ATTRIBUTES = new Set(
-  (
-    'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size rowspan colspan span color face noshade ' +
-    'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules type dir hidden frameborder wrap ' +
-    'href multiple open font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
-    'writing-mode filter'
-  ).split(' '),
-);
 
 export function engine(): { name: string; version: string } {
   const agent = navigator.userAgent;
@@ -52,28 +44,6 @@ export function engine(): { name: string; version: string } {
 
 export const mode = (): 'standards' | 'quirks' =>
   document.compatMode === 'BackCompat' ? 'quirks' : 'standards';
-
-/** Strings by number, each once. */
-interface Interner {
-  strings: string[];
-  of: (text: string) => number;
-}
-
-function interner(): Interner {
-  const strings: string[] = [];
-  const known = new Map<string, number>();
-  return {
-    strings,
-    of: (text) => {
-      let index = known.get(text);
-      if (index === undefined) {
-        index = strings.push(text) - 1;
-        known.set(text, index);
-      }
-      return index;
-    },
-  };
-}
 
 /** What a full reading leaves behind for one after a change of a few declarations. */
 interface Memory {
@@ -116,10 +86,7 @@ function remembered(plan: Prepared, elements: Element[]): Memory | null {
   if (plan.containers.length > 0 || plan.media.some((query, i) => matchMedia(query).matches !== media[i]))
     return null;
   const { elements: last } = memory;
-  const isSame =
-    elements === last ||
-    (elements.length === last.length && elements.every((element, i) => element === last[i]));
-  return isSame ? memory : null;
+  return elements === last || isSame(elements, last) ? memory : null;
 }
 
 /** Properties whose resolved value comes from layout (CSSOM §9), so that it is another one wherever anything has moved. */
@@ -143,44 +110,6 @@ function partsAnew(last: Memory, used: Record<string, Ints>, fresh: Set<string>)
 
 /** What sets a box in columns (Multi-column 1 §3), in a style attribute. */
 const COLUMNS = /(^|[;\s])column(s|-count|-width)\s*:/i;
-
-/** Names and attributes of the elements. */
-interface Named {
-  tag: Ints;
-  idName: Ints;
-  classes: Ints;
-  attributes: Ints;
-  closed: Ints;
-  names: Set<string>;
-  styled: [number, string][];
-}
-
-function readNames(elements: Element[], of: (text: string) => number, column: () => Ints): Named {
-  const names = new Set<string>();
-  const styled: [number, string][] = [];
-  const [attributes, closed]: [number[], number[]] = [[], []];
-  const out = { tag: column(), idName: column(), classes: column() };
-  elements.forEach((element, i) => {
-    const tag = element.localName;
-    out.tag[i] = of(tag);
-    names.add(tag);
-    for (const { name, value } of Array.from(element.attributes)) {
-      if (name === 'id') {
-        out.idName[i] = of(value);
-        names.add(`#${value}`);
-      } else if (name === 'class') {
-        out.classes[i] = of(value);
-        for (const one of element.classList) names.add(`.${one}`);
-      } else if (ATTRIBUTES.has(name)) {
-        attributes.push(i, of(name), of(value));
-        if (name === 'style') styled.push([i, value]);
-      }
-    }
-    const why = closedBecause(element, tag);
-    if (why) closed.push(i, of(why));
-  });
-  return { ...out, attributes: Int32Array.from(attributes), closed: Int32Array.from(closed), names, styled };
-}
 
 /** Whether the texts of the document can be others than when they were last listed. */
 const texts = new MutationObserver(() => {
@@ -208,7 +137,7 @@ function flagged(elements: number[] | null, count: number): Uint8Array | null {
 function insideOf(last: Memory, kept: Last, plan: Prepared, changed: Changed): Memory['inside'] {
   const name = JSON.stringify(changed);
   if (last.inside?.changed === name) return last.inside;
-  const styles = last.named.styled.flatMap(([, text]) => text.split(';').map((one) => splitAt(one, ':')));
+  const styles = last.named.styled.flatMap(([, text]) => text.split(';').map(pairOf));
   const isSure = mode() === 'standards' && isPlain(plan.declarations) && isPlain(styles);
   const floating = new Set([
     ...plan.generated.letters.flatMap((query) => [...(last.matched.matches[query] ?? [])]),
@@ -221,10 +150,11 @@ function insideOf(last: Memory, kept: Last, plan: Prepared, changed: Changed): M
   };
 }
 
-const splitAt = (text: string, mark: string): [string, string] => {
-  const at = text.indexOf(mark);
+/** A declaration's property and value. */
+function pairOf(text: string): [string, string] {
+  const at = text.indexOf(':');
   return [text.slice(0, at).trim().toLowerCase(), text.slice(at + 1)];
-};
+}
 
 export function read(
   plan: Prepared,
@@ -275,7 +205,7 @@ export function read(
   const isCalm = full && !hasStirred();
   const mayMove = isResized && isUntouched && isCalm && !broken && devicePixelRatio === 1;
   const inside =
-    mayMove && kept?.canCopy && last!.height === innerHeight && areSame(natural, last!.natural)
+    mayMove && kept?.canCopy && last!.height === innerHeight && isSame(natural, last!.natural)
       ? insideOf(last!, kept, plan, changed!)
       : null;
   const moves = inside?.told ? movesOf(inside.told, out.rects, last!.rects) : null;
@@ -423,18 +353,6 @@ function readRare(
       if (displays[i] !== 'none') into[i] = of(getComputedStyle(elements[i]!).getPropertyValue(property));
   }
 }
-
-/** Why an element's inside cannot be listed; null where there is nothing inside or it is listed. */
-function closedBecause(element: Element, tag: string): string | null {
-  if (tag === 'iframe' || tag === 'frame') return 'a frame with a document of its own';
-  if (tag === 'object' || tag === 'embed') return 'a document or plug-in of its own';
-  return tag.includes('-') && !element.shadowRoot && customElements.get(tag)
-    ? 'possibly a closed shadow root'
-    : null;
-}
-
-const areSame = (a: readonly number[], b: readonly number[]): boolean =>
-  a.length === b.length && a.every((one, i) => one === b[i]);
 
 /** What the last reading holds of some elements, asked for in document order. `each`: numbers of one, from its own on. */
 function entriesAgain(

@@ -1,7 +1,7 @@
 /** What stands behind one used value: the declaration or default, and where a relative length comes from. */
 import type { Analysis } from '../analysis.ts';
+import { flags, type Test } from '../boxes/flags.ts';
 import { labelOf } from '../boxes/label.ts';
-import type { RawReading } from '../boxes/reading.ts';
 import { flowSides } from '../boxes/sides.ts';
 import { areaOf } from '../boxes/grid.ts';
 import { laidAreas } from '../boxes/areas.ts';
@@ -37,21 +37,15 @@ export interface Basis {
   area: 'content' | 'padding' | 'border' | 'area';
 }
 
-const told = new WeakMap<Int32Array, boolean>();
-
-/** Whether a property is anything but `auto` on some element; asked once for all readings in which it is the same. */
-function isSomewhere({ used, strings }: RawReading, property: string): boolean {
-  const column = used[property];
-  if (!column) return false;
-  let made = told.get(column);
-  if (made === undefined) told.set(column, (made = column.some((at) => !/^(auto)?$/.test(strings[at] ?? ''))));
-  return made;
-}
+const isSet: Test = (text) => text !== '' && text !== 'auto';
 
 /** Width of one column of a box that is set in columns (Multi-column 1 §3.4); null: it is not. */
 export function columnRoom(tree: BoxTree, element: number): number | null {
   const { reading } = tree;
-  if (!isSomewhere(reading, 'column-count') && !isSomewhere(reading, 'column-width')) return null;
+  const isInColumns = ['column-count', 'column-width'].some(
+    (property) => flags(reading, property, isSet)[element] === 1,
+  );
+  if (!isInColumns) return null;
   const [count, width] = [usedText(reading, 'column-count', element), usedPx(reading, 'column-width', element)];
   const wanted = Number(count);
   if (!wanted && Number.isNaN(width)) return null;

@@ -46,7 +46,6 @@ export function linesOfEach(tree: BoxTree): Int32Array {
   return out;
 }
 
-/** All of them in order, each once: what stands on one line has mostly one middle. */
 function merged(lists: Float64Array[]): Float64Array {
   const out = new Float64Array(lists.reduce((sum, { length }) => sum + length, 0));
   let at = 0;
@@ -54,8 +53,5 @@ function merged(lists: Float64Array[]): Float64Array {
     out.set(list, at);
     at += list.length;
   }
-  out.sort();
-  let last = 0;
-  for (let i = 1; i < out.length; i++) if (out[i] !== out[last]) out[++last] = out[i]!;
-  return out.subarray(0, last + 1);
+  return out.sort();
 }

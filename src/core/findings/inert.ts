@@ -125,15 +125,11 @@ export function detect(analysis: Analysis): Suspect[] {
   const working = new Set<string>();
   /** Sources that are known to work already, so that the rules of every box need not be named again. */
   const works = new Set<Source>();
-  /** What is declared of boxes of which all works. */
-  const done = new Set<Declared>();
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i)) continue;
-    const said = declaredOf(candidates(analysis.styles, i));
-    if (done.has(said)) continue;
     const kindOf = tree.kinds[i]!;
     // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
-    const { visible: shown, sources } = said;
+    const { visible: shown, sources } = declaredOf(candidates(analysis.styles, i));
     const asked: string[] = [];
     for (const { property, source } of shown) {
       // What works on one box is of use, whatever it does on the others.
@@ -158,17 +154,11 @@ export function detect(analysis: Analysis): Suspect[] {
       known.elements.push(i);
       without.set(key, known);
     }
-    let areAll = true;
     for (const source of sources) {
-      if (works.has(source)) continue;
-      if (own.has(keyOf(source))) {
-        areAll = false;
-        continue;
-      }
+      if (works.has(source) || own.has(keyOf(source))) continue;
       works.add(source);
       working.add(keyOf(source));
     }
-    if (areAll) done.add(said);
   }
   const out: Suspect[] = [];
   for (const [key, { source, elements, why, value, property }] of without) {

@@ -198,8 +198,8 @@ function ofContainers(analysis: Analysis): Suspect[] {
     // Text goes on in the next column, a picture stays in its own.
     const column = isThing(tree, i) ? columnRoom(tree, parent) : null;
     const own = rectOf(reading, i);
-    const around = rectOf(reading, parent);
-    if (column !== null) [around.x, around.width] = [own.x, column];
+    const around =
+      column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: own.x, width: column };
     const toLeft = goesLeft(analysis, parent);
     // Most lie within what is around them with all that they hold.
     if (toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST) continue;
@@ -211,8 +211,7 @@ function ofContainers(analysis: Analysis): Suspect[] {
     if (by < LEAST || around.width < 1 || !isThere) continue;
     if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
     // What is cut off before it sticks out is not seen to.
-    const beyond = rectOf(reading, i);
-    [beyond.x, beyond.width] = [toLeft ? around.x - by : around.x + around.width, by];
+    const beyond = { ...own, x: toLeft ? around.x - by : around.x + around.width, width: by };
     if (!seenOf(analysis, i, beyond)) continue;
     const pulled = pullsOut(analysis, i, parent);
     const moved = isTransformed(analysis, i);

@@ -101,14 +101,14 @@ export async function scan<T>({
   };
   // Where each worker looked last: at first they are spread over the range.
   const last = Array.from({ length: parallel }, (_, i) => from + ((to - from) * i) / Math.max(1, parallel - 1));
-  const sorted = [...edges].sort((a, b) => a - b);
   /** How many edges a value has come past. */
-  const past = (value: number): number => sorted.filter((edge) => edge <= value).length;
+  const past = (value: number): number => edges.filter((edge) => edge <= value).length;
   const next = (worker: number): number | undefined => {
-    // What lies beyond an edge is farther off than all that does not.
     const own = last[worker]!;
+    const side = past(own);
+    // What lies beyond an edge is farther off than all that does not.
     const off = (value: number): number =>
-      Math.abs(past(value) - past(own)) * (to - from + 1) + Math.abs(value - own);
+      Math.abs(past(value) - side) * (to - from + 1) + Math.abs(value - own);
     const nearest = waiting.reduce((best, value, i) => (off(value) < off(waiting[best]!) ? i : best), 0);
     return waiting.splice(nearest, 1)[0];
   };
