@@ -216,8 +216,9 @@ export function analyse(
   reading: RawReading,
   last: Analysis | null = null,
 ): Analysis {
-  const tree = makeTree(reading);
-  const order = paintOrder(tree);
+  const tree = makeTree(reading, last?.tree);
+  // Where boxes are what they were, they are painted in the order that they were.
+  const order = last?.tree.kinds === tree.kinds ? last.order : paintOrder(tree);
   return {
     sources,
     reading,

@@ -20,38 +20,25 @@ export function linesAt(middles: Float64Array): number {
   return lines;
 }
 
-const NONE = new Float64Array();
-
 /** Lines of the text in each element and in what lies in it. */
 export function linesOfEach(tree: BoxTree): Int32Array {
   const { parent, count } = tree.reading;
-  const { texts } = inside(tree);
+  const middles: number[] = [];
+  const owners: number[] = [];
+  for (const [element, runs] of inside(tree).texts)
+    for (const { pieces } of runs)
+      for (const { y, height } of pieces)
+        if (height > 0) {
+          middles.push(y + height / 2);
+          owners.push(element);
+        }
   const out = new Int32Array(count);
-  /** Middles of what lies in the children of each. */
-  const below: Float64Array[][] = [];
-  // What lies in an element comes after it.
-  for (let i = count - 1; i >= 0; i--) {
-    const lists = below[i] ?? [];
-    const own: number[] = [];
-    for (const { pieces } of texts.get(i) ?? [])
-      for (const { y, height } of pieces) if (height > 0) own.push(y + height / 2);
-    if (own.length > 0) lists.push(Float64Array.from(own));
-    const middles =
-      lists.length === 0 ? NONE : lists.length === 1 && own.length === 0 ? lists[0]! : merged(lists);
-    delete below[i];
-    if (middles.length === 0) continue;
-    out[i] = linesAt(middles);
-    if (parent[i]! >= 0) (below[parent[i]!] ??= []).push(middles);
-  }
+  /** Of each element, the middle of what was met last going down the page. */
+  const last = new Float64Array(count).fill(-Infinity);
+  for (const i of Array.from(middles.keys()).sort((a, b) => middles[a]! - middles[b]!))
+    for (let at = owners[i]!; at >= 0; at = parent[at]!) {
+      if (middles[i]! - last[at]! > APART) out[at]!++;
+      last[at] = middles[i]!;
+    }
   return out;
-}
-
-function merged(lists: Float64Array[]): Float64Array {
-  const out = new Float64Array(lists.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const list of lists) {
-    out.set(list, at);
-    at += list.length;
-  }
-  return out.sort();
 }

@@ -1,5 +1,6 @@
 /** A reading made ready to be reasoned about: what each box is in layout, its edges, and what it hangs on. */
 import type { Edges, Rect } from '../geometry/rect.ts';
+import { isBuiltAlike } from './again.ts';
 import { findContainingBlock } from './context.ts';
 import { insideOf, type Inside } from './inside.ts';
 import { kindOf, type Kind } from './kind.ts';
@@ -25,10 +26,10 @@ interface Late {
   inside?: Inside;
   frames?: Frames;
   tables?: Map<number, TableGrid>;
-  attributes?: Map<string, string>;
+  attributes?: Map<string, string> | undefined;
   areas?: Map<number, Areas>;
   /** 1 for elements that may hold fixed boxes: see `holdsFixed`. */
-  holding?: Uint8Array;
+  holding?: Uint8Array | undefined;
 }
 
 export const inside = (tree: BoxTree): Inside => (tree.late.inside ??= insideOf(tree.reading));
@@ -37,28 +38,40 @@ export const frames = (tree: BoxTree): Frames => (tree.late.frames ??= framesOf(
 /** The border box as laid out, transforms undone. */
 export const laidOut = (tree: BoxTree, element: number): Rect => layoutRect(tree, frames(tree), element);
 
-export function makeTree(reading: RawReading): BoxTree {
+/** `last`: of another reading of the same page; what its boxes are is taken over where nothing makes them others. */
+export function makeTree(reading: RawReading, last: BoxTree | null = null): BoxTree {
+  const kept = last && isBuiltAlike(last.reading, reading) ? last : null;
   const { count, parent } = reading;
+  const { first, children } = kept ?? childrenByParent(reading);
+  const tree: BoxTree = {
+    reading,
+    count,
+    kinds: kept?.kinds ?? new Array<Kind>(count),
+    first,
+    children,
+    containingBlock: kept?.containingBlock ?? new Int32Array(count),
+    late: {},
+  };
+  if (kept) {
+    tree.late.attributes = kept.late.attributes;
+    tree.late.holding = kept.late.holding;
+    return tree;
+  }
+  for (let i = 0; i < count; i++)
+    tree.kinds[i] =
+      (parent[i]! >= 0 && tree.kinds[parent[i]!] === 'none') || isShut(tree, i) ? 'none' : kindOf(reading, i);
+  for (let i = 0; i < count; i++) tree.containingBlock[i] = findContainingBlock(tree, i);
+  return tree;
+}
+
+function childrenByParent({ count, parent }: RawReading): Pick<BoxTree, 'first' | 'children'> {
   const first = new Int32Array(count + 1);
   for (let i = 0; i < count; i++) if (parent[i]! >= 0) first[parent[i]! + 1]!++;
   for (let i = 0; i < count; i++) first[i + 1]! += first[i]!;
   const fill = first.slice(0, count);
   const children = new Int32Array(first[count] ?? 0);
   for (let i = 0; i < count; i++) if (parent[i]! >= 0) children[fill[parent[i]!]!++] = i;
-  const tree: BoxTree = {
-    reading,
-    count,
-    kinds: new Array<Kind>(count),
-    first,
-    children,
-    containingBlock: new Int32Array(count),
-    late: {},
-  };
-  for (let i = 0; i < count; i++)
-    tree.kinds[i] =
-      (parent[i]! >= 0 && tree.kinds[parent[i]!] === 'none') || isShut(tree, i) ? 'none' : kindOf(reading, i);
-  for (let i = 0; i < count; i++) tree.containingBlock[i] = findContainingBlock(tree, i);
-  return tree;
+  return { first, children };
 }
 
 /** What a closed `details` holds is laid out by some engines and shown by none (HTML §4.11.1). */

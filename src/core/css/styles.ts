@@ -2,6 +2,7 @@
  * What is known of the styles of one reading: which rules match which elements under which conditions, in which
  * order their layers stand, and what the engine gives an element when nobody says anything.
  */
+import { isSameList } from '../boxes/again.ts';
 import { VIA, type Defaults, type RawReading } from '../boxes/reading.ts';
 import type { Resolution } from './cascade.ts';
 import type { SourceDocument, SourceElement } from './document.ts';
@@ -131,14 +132,6 @@ function saidUnder({ plan, validity, reading }: StylesInput): Styles['said'] {
   return said;
 }
 
-type Column = ArrayLike<unknown> | null | undefined;
-const isSame = (a: Column, b: Column): boolean => {
-  if (a === b || !a || !b) return a === b;
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
-};
-
 /** Whether all that styles are made of is as it was: the sheets, their conditions, the elements and what matches them. */
 function saysTheSame(last: Styles, { plan, validity, reading, defaults, document }: StylesInput): boolean {
   const was = last.reading;
@@ -156,16 +149,16 @@ function saysTheSame(last: Styles, { plan, validity, reading, defaults, document
     !list ||
     list.every((at, i) => (list === was.attributes && i % 3 === 0) || was.strings[at] === reading.strings[at]);
   return (
-    isSame(was.parent, reading.parent) &&
-    isSame(was.via, reading.via) &&
-    isSame(was.media, reading.media) &&
-    a.every((list, i) => isSame(list, b[i]) && isSameText(list)) &&
+    isSameList(was.parent, reading.parent) &&
+    isSameList(was.via, reading.via) &&
+    isSameList(was.media, reading.media) &&
+    a.every((list, i) => isSameList(list, b[i]) && isSameText(list)) &&
     was.matches.length === reading.matches.length &&
-    was.matches.every((list, i) => isSame(list, reading.matches[i])) &&
+    was.matches.every((list, i) => isSameList(list, reading.matches[i])) &&
     Object.keys(was.hops).length === Object.keys(reading.hops).length &&
-    Object.entries(was.hops).every(([query, list]) => isSame(list, reading.hops[query])) &&
+    Object.entries(was.hops).every(([query, list]) => isSameList(list, reading.hops[query])) &&
     was.containers.length === reading.containers.length &&
-    was.containers.every((list, i) => isSame(list, reading.containers[i]))
+    was.containers.every((list, i) => isSameList(list, reading.containers[i]))
   );
 }
 

@@ -125,11 +125,15 @@ export function detect(analysis: Analysis): Suspect[] {
   const working = new Set<string>();
   /** Sources that are known to work already, so that the rules of every box need not be named again. */
   const works = new Set<Source>();
+  /** What is declared and known to work altogether, of whichever boxes. */
+  const settled = new Set<Declared>();
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i)) continue;
+    const all = declaredOf(candidates(analysis.styles, i));
+    if (settled.has(all)) continue;
+    const { visible: shown, sources } = all;
     const kindOf = tree.kinds[i]!;
     // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
-    const { visible: shown, sources } = declaredOf(candidates(analysis.styles, i));
     const asked: string[] = [];
     for (const { property, source } of shown) {
       // What works on one box is of use, whatever it does on the others.
@@ -159,6 +163,7 @@ export function detect(analysis: Analysis): Suspect[] {
       works.add(source);
       working.add(keyOf(source));
     }
+    if (sources.every((source) => works.has(source))) settled.add(all);
   }
   const out: Suspect[] = [];
   for (const [key, { source, elements, why, value, property }] of without) {

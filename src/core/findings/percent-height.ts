@@ -27,17 +27,19 @@ export function detect(analysis: Analysis): Suspect[] {
     if (i === 0 || !visible[i] || !hasBox(tree, i) || /^(html|body)$/.test(tagOf(tree, i))) continue;
     for (const [property, ofProperty] of asked) {
       if (!ofProperty.has(i)) continue;
-      if (!/%/.test(resolve(analysis.styles, i, property).value)) continue;
-      const lost = inertOf(analysis, i, [property]).find(({ value }) => /%/.test(value));
-      if (!lost) continue;
+      const { value } = resolve(analysis.styles, i, property);
+      if (!/%/.test(value)) continue;
       const basis = basisOf(analysis, i);
-      const wanted = (Number.parseFloat(lost.value) / 100) * basis.height;
+      const wanted = (Number.parseFloat(value) / 100) * basis.height;
       const used = laidAreas(tree, i).rect.height;
       const isMet = property === 'min-height' || basis.form === 'page' ? used > wanted - LEAST : false;
       if (!Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST) continue;
       // A least height in px or of the viewport beside it says how tall the box is to be at any rate.
       const least = resolve(analysis.styles, i, 'min-height').value;
-      if (property === 'height' && lost.value === '100%' && /[1-9]/.test(least) && !/%/.test(least)) continue;
+      if (property === 'height' && value === '100%' && /[1-9]/.test(least) && !/%/.test(least)) continue;
+      // Why it counts for nothing takes the account of the height, so it is asked last.
+      const [lost] = inertOf(analysis, i, [property]);
+      if (!lost) continue;
       out.push(
         suspect({
           kind,
@@ -45,7 +47,7 @@ export function detect(analysis: Analysis): Suspect[] {
           axis: 'y',
           subject: i,
           other: basis.element < 0 ? null : basis.element,
-          what: `${name(analysis, i)} is ${px(used)} px tall where ${property}: ${lost.value} of ${basis.whose} would be ${px(wanted)}`,
+          what: `${name(analysis, i)} is ${px(used)} px tall where ${property}: ${value} of ${basis.whose} would be ${px(wanted)}`,
           form: basis.form,
           boxes: [i, ...(basis.element < 0 ? [] : [basis.element])],
           weight: 30 + Math.abs(used - wanted) / 4,

@@ -5,7 +5,8 @@
 import type { Analysis } from '../analysis.ts';
 import { ownLines } from '../boxes/ownlines.ts';
 import { flags, type Test } from '../boxes/flags.ts';
-import { childrenOf, hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
+import type { RawReading } from '../boxes/reading.ts';
+import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { scrollsOn, tagOf } from '../findings/sight.ts';
 import { linedOf, shortOfOneMore, textItems, type Lined } from './short.ts';
 
@@ -44,7 +45,8 @@ export function shapeOf({ reading, tree }: Analysis): {
   short: Map<string, number>;
   lined: Map<number, Lined>;
 } {
-  const out = new Map<string, string>();
+  const { words, shown } = standingOf(reading, tree);
+  const out = new Map(words);
   const short = new Map<string, number>();
   const lined = new Map<number, Lined>();
   const put = (part: Part, of: number, word: string, lacks = 0) => {
@@ -57,31 +59,11 @@ export function shapeOf({ reading, tree }: Analysis): {
   put('page', 0, beyond >= LEAST ? 'scrolls' : 'fits', beyond);
   reading.media.forEach((holds, i) => put('media', i, holds ? 'holds' : 'fails'));
   reading.containers.forEach((list, i) => put('container', i, String(list.length)));
-  const shown = new Uint8Array(tree.count);
-  const hidden = flags(reading, 'visibility', isHidden);
-  const flows = ['display', 'position', 'float'].map((property) => reading.used[property]);
-  const words = new Map<string, string>();
-  const flowOf = (i: number): string => {
-    const key = flows.map((column) => column?.[i] ?? -1).join(' ');
-    let made = words.get(key);
-    if (made === undefined)
-      words.set(key, (made = flows.map((column) => reading.strings[column?.[i] ?? -1] ?? '').join(' ')));
-    return made;
-  };
   for (let i = 0; i < tree.count; i++) {
-    const parent = reading.parent[i]!;
-    if (parent >= 0 && !shown[parent]) continue;
-    const isShown = tree.kinds[i] !== 'none' && hidden[i] === 0;
-    if (isShown) shown[i] = 1;
-    if (UNSEEN.has(tagOf(tree, i))) continue;
-    put('shown', i, isShown ? 'shown' : 'hidden');
-    if (!isShown) continue;
-    put('flow', i, flowOf(i));
-    if (hasOneLine(tree, i)) {
-      const lines = ownLines(tree, i);
-      if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
-      if (lines > 1) lined.set(i, linedOf(tree, i));
-    }
+    if (!shown[i] || !hasOneLine(tree, i) || UNSEEN.has(tagOf(tree, i))) continue;
+    const lines = ownLines(tree, i);
+    if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
+    if (lines > 1) lined.set(i, linedOf(tree, i));
   }
   for (let i = 0; i < tree.count; i++) {
     if (!shown[i]) continue;
@@ -97,6 +79,38 @@ export function shapeOf({ reading, tree }: Analysis): {
     put('scroll', element, more >= 1 ? 'scrolls' : 'fits', more);
   }
   return { shape: out, short, lined };
+}
+
+/** What is shown, and how it is set: that does not depend on where it lies. */
+interface Standing {
+  words: ReadonlyMap<string, string>;
+  /** 1 for what is shown. */
+  shown: Uint8Array;
+}
+
+/** By what boxes are (`makeTree`), with the flags of those that are not visible: readings of one page share both. */
+const known = new WeakMap<BoxTree['kinds'], { hidden: Uint8Array; standing: Standing }>();
+
+function standingOf(reading: RawReading, tree: BoxTree): Standing {
+  const hidden = flags(reading, 'visibility', isHidden);
+  const made = known.get(tree.kinds);
+  if (made?.hidden === hidden) return made.standing;
+  const words = new Map<string, string>();
+  const shown = new Uint8Array(tree.count);
+  for (let i = 0; i < tree.count; i++) {
+    const parent = reading.parent[i]!;
+    if (parent >= 0 && !shown[parent]) continue;
+    const isShown = tree.kinds[i] !== 'none' && hidden[i] === 0;
+    if (isShown) shown[i] = 1;
+    if (UNSEEN.has(tagOf(tree, i))) continue;
+    words.set(keyOfPart('shown', i), isShown ? 'shown' : 'hidden');
+    if (!isShown) continue;
+    const flow = ['display', 'position', 'float'].map((property) => usedText(reading, property, i)).join(' ');
+    words.set(keyOfPart('flow', i), flow);
+  }
+  const standing = { words, shown };
+  known.set(tree.kinds, { hidden, standing });
+  return standing;
 }
 
 /** Whether a text is of the kind that is meant to stand on one line: a heading, a control, an entry of a bar. */
@@ -133,12 +147,17 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
   }
   if (!isSet || boxes.length < 2) return null;
   const rows: (typeof boxes)[] = [];
+  let bottom = 0;
   for (const box of [...boxes].sort((a, b) => a.top - b.top || a.x - b.x)) {
     const row = rows.at(-1);
-    const bottom = row && Math.max(...row.map((one) => one.bottom));
-    const shared = row ? Math.min(bottom!, box.bottom) - box.top : 0;
-    if (row && shared > Math.min(box.bottom - box.top, bottom! - row[0]!.top) / 2) row.push(box);
-    else rows.push([box]);
+    const shared = Math.min(bottom, box.bottom) - box.top;
+    if (row && shared > Math.min(box.bottom - box.top, bottom - row[0]!.top) / 2) {
+      row.push(box);
+      bottom = Math.max(bottom, box.bottom);
+    } else {
+      rows.push([box]);
+      bottom = box.bottom;
+    }
   }
   for (const row of rows) row.sort((a, b) => a.x - b.x);
   const counts = rows.map(({ length }) => length);

@@ -1,9 +1,10 @@
 /** What stays in its place over the beginning or the end of the page. */
 import type { Analysis } from '../../analysis.ts';
+import { spread } from '../../boxes/flags.ts';
 import { hasBox, rectOf } from '../../boxes/tree.ts';
 import type { Rect } from '../../geometry/rect.ts';
 import { suspect, type Suspect } from '../finding.ts';
-import { cut, inkOf, letters, name, seenInk, sightOf, upward } from '../sight.ts';
+import { cut, inkOf, letters, name, seenInk, sightOf } from '../sight.ts';
 import { isSolid, isBar } from './places.ts';
 
 /** What stays in its place over the beginning or the end of the page, where no scrolling brings out what it hides. */
@@ -23,11 +24,15 @@ export function stays(analysis: Analysis): Suspect[] {
     else if (top + rect.height >= document.clientHeight - 1)
       fixed.push({ element: i, end: 'bottom', rect: { ...rect, y: foot } });
   }
+  if (fixed.length === 0) return [];
+  const placed = spread(
+    reading,
+    Uint8Array.from(tree.kinds, (kind) => (kind === 'fixed' || kind === 'absolute' ? 1 : 0)),
+  );
   return fixed.flatMap(({ element, end, rect }) => {
     let worst: { by: number; at: number } | null = null;
     for (let i = 1; i < tree.count; i++) {
-      if (!visible[i] || !hasBox(tree, i)) continue;
-      if (upward(analysis, i).some((at) => /^(fixed|absolute)$/.test(tree.kinds[at]!))) continue;
+      if (!visible[i] || !hasBox(tree, i) || placed[i] === 1) continue;
       for (const ink of inkOf(analysis, i)) {
         const seen = seenInk(analysis, i, letters(ink));
         const common = seen && cut(seen, rect);

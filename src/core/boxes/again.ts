@@ -1,0 +1,41 @@
+/** What boxes are does not depend on where they lie: most readings of one page have it in common. */
+import { flags, type Test } from './flags.ts';
+import { HOLDING } from './holding.ts';
+import type { RawReading } from './reading.ts';
+
+type List = ArrayLike<unknown> | null | undefined;
+
+/** Whether two lists hold the same, or neither is there. */
+export function isSameList(a: List, b: List): boolean {
+  if (a === b || !a || !b) return a === b;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
+
+/** What makes a box the kind that it is, the containing block of others, and painted above or below others. */
+const DECIDING = [
+  'display',
+  'position',
+  'float',
+  'z-index',
+  'opacity',
+  ...HOLDING.map(([property]) => property),
+];
+
+const isAuto: Test = (text) => text === 'auto';
+
+/** Whether every box is of the same kind in two readings, holds the same boxes, and is painted in the same order. */
+export function isBuiltAlike(was: RawReading, is: RawReading): boolean {
+  const isLonger =
+    is.strings.length >= was.strings.length && was.strings.every((text, i) => text === is.strings[i]);
+  if (!isLonger || was.count !== is.count) return false;
+  const isSameIn = (group: 'parent' | 'tag' | 'attributes'): boolean => isSameList(was[group], is[group]);
+  if (!isSameIn('parent') || !isSameIn('tag') || !isSameIn('attributes')) return false;
+  if (!DECIDING.every((property) => isSameList(was.used[property], is.used[property]))) return false;
+  // What is not rendered says so by a size of its own (`isUnrendered`).
+  const [autoThen, autoNow] = [flags(was, 'width', isAuto), flags(is, 'width', isAuto)];
+  const isEmpty = ({ rects }: RawReading, i: number): boolean =>
+    rects[i * 4 + 2] === 0 && rects[i * 4 + 3] === 0;
+  return autoThen.every((auto, i) => auto === autoNow[i] && (auto === 0 || isEmpty(was, i) === isEmpty(is, i)));
+}
