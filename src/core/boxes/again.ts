@@ -1,6 +1,6 @@
 /** What boxes are does not depend on where they lie: most readings of one page have it in common. */
 import { flags, type Test } from './flags.ts';
-import { HOLDING } from './holding.ts';
+import { TRANSFORMS } from './holding.ts';
 import type { RawReading } from './reading.ts';
 
 type List = ArrayLike<unknown> | null | undefined;
@@ -14,15 +14,20 @@ export function isSameList(a: List, b: List): boolean {
 }
 
 /** What makes a box the kind that it is, the containing block of others, and painted above or below others. */
+const TRANSFORMING = [...TRANSFORMS, 'filter', 'backdrop-filter'];
 const DECIDING = [
   'display',
   'position',
   'float',
   'z-index',
   'opacity',
-  ...HOLDING.map(([property]) => property),
+  'contain',
+  'content-visibility',
+  'will-change',
 ];
 
+/** Of transforms and the like it counts that there are any. */
+const isNone: Test = (text) => text === '' || text === 'none';
 const isAuto: Test = (text) => text === 'auto';
 
 /** Whether every box is of the same kind in two readings, holds the same boxes, and is painted in the same order. */
@@ -33,6 +38,9 @@ export function isBuiltAlike(was: RawReading, is: RawReading): boolean {
   const isSameIn = (group: 'parent' | 'tag' | 'attributes'): boolean => isSameList(was[group], is[group]);
   if (!isSameIn('parent') || !isSameIn('tag') || !isSameIn('attributes')) return false;
   if (!DECIDING.every((property) => isSameList(was.used[property], is.used[property]))) return false;
+  const transforms = (reading: RawReading) => TRANSFORMING.map((property) => flags(reading, property, isNone));
+  const nowTransforms = transforms(is);
+  if (!transforms(was).every((list, i) => isSameList(list, nowTransforms[i]))) return false;
   // What is not rendered says so by a size of its own (`isUnrendered`).
   const [autoThen, autoNow] = [flags(was, 'width', isAuto), flags(is, 'width', isAuto)];
   const isEmpty = ({ rects }: RawReading, i: number): boolean =>

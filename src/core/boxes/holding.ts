@@ -4,7 +4,7 @@ import type { RawReading } from './reading.ts';
 export const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale', 'perspective'] as const;
 
 /** What makes a box hold fixed ones, with the value at which it does not. */
-export const HOLDING: readonly (readonly [property: string, none: string])[] = [
+const HOLDING: readonly (readonly [property: string, none: string])[] = [
   ...TRANSFORMS.map((property) => [property, 'none'] as const),
   ['filter', 'none'],
   ['backdrop-filter', 'none'],

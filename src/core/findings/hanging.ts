@@ -34,25 +34,34 @@ export function hangings(analysis: Analysis): Hanging[] {
 function look(analysis: Analysis): Hanging[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
-  const lowest = new Map<number, { bottom: number; element: number; isGround: boolean }>();
+  /** The lowest of what lies in each box: where it ends, whose it is, and whether it is that one's ground. */
+  const lowest = new Float64Array(tree.count).fill(-Infinity);
+  const owner = new Int32Array(tree.count);
+  const isGround = new Uint8Array(tree.count);
+  const put = (box: number, bottom: number, of: number, ground: number): void => {
+    if (!(bottom > lowest[box]!)) return;
+    lowest[box] = bottom;
+    owner[box] = of;
+    isGround[box] = ground;
+  };
   for (let i = tree.count - 1; i > 0; i--) {
-    if (!visible[i] || !hasBox(tree, i) || /absolute|fixed/.test(tree.kinds[i]!)) continue;
-    let own = lowest.get(i);
-    const line = lowestLine(analysis, i);
-    if (line > (own?.bottom ?? -Infinity)) lowest.set(i, (own = { bottom: line, element: i, isGround: false }));
-    const { y, height } = rectOf(reading, i);
-    // Its own ground hangs out of what is around it, and not of itself.
-    if (hasGround(analysis, i) && y + height > (own?.bottom ?? -Infinity))
-      own = { bottom: y + height, element: i, isGround: true };
+    const kind = tree.kinds[i]!;
+    if (!visible[i] || !hasBox(tree, i) || kind === 'absolute' || kind === 'fixed') continue;
+    put(i, lowestLine(analysis, i), i, 0);
     const parent = reading.parent[i]!;
-    if (own && own.bottom > (lowest.get(parent)?.bottom ?? -Infinity) && !clips(tree, i, 'y'))
-      lowest.set(parent, own);
+    if (parent < 0 || clips(tree, i, 'y')) continue;
+    // Its own ground hangs out of what is around it, and not of itself.
+    const { y, height } = rectOf(reading, i);
+    if (hasGround(analysis, i) && y + height > lowest[i]!) put(parent, y + height, i, 1);
+    else put(parent, lowest[i]!, owner[i]!, isGround[i]!);
   }
   const out: Hanging[] = [];
   const isMoved = inTransformed(reading);
-  for (const [box, { bottom, element, isGround }] of [...lowest].sort(([a], [b]) => a - b)) {
-    if (clips(tree, box, 'y') || /^inline$|^table-row|none/.test(tree.kinds[box]!) || reading.parent[box]! < 1)
-      continue;
+  for (let box = 1; box < tree.count; box++) {
+    const bottom = lowest[box]!;
+    const element = owner[box]!;
+    if (bottom === -Infinity || reading.parent[box]! < 1 || clips(tree, box, 'y')) continue;
+    if (/^inline$|^table-row|none/.test(tree.kinds[box]!)) continue;
     if (out.some((one) => holds(analysis, one.box, box))) continue;
     // Cells can share their borders with others.
     if (isMoved[box] === 0 && !tree.kinds[box]!.startsWith('table')) {
@@ -73,7 +82,7 @@ function look(analysis: Analysis): Hanging[] {
         .filter(
           ({ at, areas }) =>
             // A ground does not hang out of itself, though a transform may draw it larger than it was laid out.
-            !(isGround && at === element) &&
+            !(isGround[box] === 1 && at === element) &&
             !/^inline$|^table-row/.test(tree.kinds[at]!) &&
             (hasGround(analysis, at) || areas.border.bottom > 0),
         )

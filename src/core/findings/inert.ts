@@ -6,7 +6,8 @@ import { laidAreas } from '../boxes/areas.ts';
 import { refusal } from '../boxes/kind.ts';
 import { childrenOf, hasBox, rectOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/candidates.ts';
-import type { Candidate, Source } from '../css/styles.ts';
+import type { Plan } from '../css/plan.ts';
+import type { Candidate, Source, Styles } from '../css/styles.ts';
 import { suspect, type Suspect } from './finding.ts';
 import { servesOtherwise } from './otherwise.ts';
 import { holds, name, sightOf, upward } from './sight.ts';
@@ -17,22 +18,34 @@ export const kind = 'inert';
 const VISIBLE =
   /^(position|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
 
-/** What is declared of a box, and of others of which the same is. */
+/** What is declared of a box, and of others of which the same is; declarations by their numbers. */
 interface Declared {
-  visible: { property: string; source: Source }[];
-  sources: readonly Source[];
+  visible: { property: string; number: number }[];
+  numbers: readonly number[];
 }
 const declared = new WeakMap<ReadonlyMap<string, Candidate[]>, Declared>();
 
-function declaredOf(all: ReadonlyMap<string, Candidate[]>): Declared {
+/** Numbers of declarations, by where they stand in the sheets of one plan. */
+const numbers = new WeakMap<Plan, Map<string, number>>();
+
+function numberOf(plan: Plan, { sheet, line, column, property }: Source): number {
+  let known = numbers.get(plan);
+  if (!known) numbers.set(plan, (known = new Map()));
+  const key = `${sheet} ${line} ${column} ${property}`;
+  let number = known.get(key);
+  if (number === undefined) known.set(key, (number = known.size));
+  return number;
+}
+
+function declaredOf({ plan }: Styles, all: ReadonlyMap<string, Candidate[]>): Declared {
   let made = declared.get(all);
   if (!made) {
     const firsts = [...all].flatMap(([property, [first]]) =>
-      first ? [{ property, source: first.source }] : [],
+      first ? [{ property, number: numberOf(plan, first.source) }] : [],
     );
     made = {
       visible: firsts.filter(({ property }) => VISIBLE.test(property)),
-      sources: [...new Set(firsts.map(({ source }) => source))],
+      numbers: [...new Set(firsts.map(({ number }) => number))],
     };
     declared.set(all, made);
   }
@@ -45,17 +58,6 @@ const SIZES = /width$|height$/;
 const sizeOf = (property: string) => (property.endsWith('width') ? 'width' : 'height');
 /** Selectors that reach whatever comes say nothing of the box at hand. */
 const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
-
-const keys = new WeakMap<Source, string>();
-
-function keyOf(source: Source): string {
-  let key = keys.get(source);
-  if (key === undefined) {
-    const { sheet, line, column, property } = source;
-    keys.set(source, (key = `${sheet} ${line} ${column} ${property}`));
-  }
-  return key;
-}
 
 /** Whether a box that does not fill its container could be moved along in it. */
 function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
@@ -116,58 +118,51 @@ function isMissed(analysis: Analysis, element: number, property: string, value: 
 }
 
 export function detect(analysis: Analysis): Suspect[] {
-  const { tree } = analysis;
+  const { tree, styles } = analysis;
   const { visible } = sightOf(analysis);
   const without = new Map<
-    string,
+    number,
     { source: Source; elements: number[]; why: string; value: string; property: string }
   >();
-  const working = new Set<string>();
-  /** Sources that are known to work already, so that the rules of every box need not be named again. */
-  const works = new Set<Source>();
+  /** Those that are known to work: what works on one box is of use, whatever it does on the others. */
+  const works: boolean[] = [];
   /** What is declared and known to work altogether, of whichever boxes. */
   const settled = new Set<Declared>();
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i)) continue;
-    const all = declaredOf(candidates(analysis.styles, i));
+    const all = declaredOf(styles, candidates(styles, i));
     if (settled.has(all)) continue;
-    const { visible: shown, sources } = all;
     const kindOf = tree.kinds[i]!;
     // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
     const asked: string[] = [];
-    for (const { property, source } of shown) {
-      // What works on one box is of use, whatever it does on the others.
-      if (works.has(source)) continue;
+    for (const { property, number } of all.visible) {
+      if (works[number]) continue;
       if (property === 'position' && usedText(tree.reading, 'position', i) !== 'sticky') continue;
       if (SIZES.test(property) && refusal(kindOf, sizeOf(property)) === null) continue;
       asked.push(property);
     }
     const inert = asked.length === 0 ? [] : inertOf(analysis, i, asked);
-    const own = new Set<string>();
+    const own = new Set<number>();
     for (const { property: names, value, source, why } of inert) {
       const property = names.split(', ')[0]!;
       const centres = /^margin-(left|right)$/.test(property) && value === 'auto' && hasRoomBeside(analysis, i);
       if ((NOTHING.test(value) && !centres) || !/^(author|inline)$/.test(source.origin) || source.line === 0)
         continue;
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
-      const key = keyOf(source);
-      own.add(key);
+      const number = numberOf(styles.plan, source);
+      own.add(number);
       if (!visible[i] || !isMissed(analysis, i, property, value) || servesOtherwise(analysis, i, property))
         continue;
-      const known = without.get(key) ?? { source, elements: [], why, value, property };
+      const known = without.get(number) ?? { source, elements: [], why, value, property };
       known.elements.push(i);
-      without.set(key, known);
+      without.set(number, known);
     }
-    for (const source of sources) {
-      if (works.has(source) || own.has(keyOf(source))) continue;
-      works.add(source);
-      working.add(keyOf(source));
-    }
-    if (sources.every((source) => works.has(source))) settled.add(all);
+    for (const number of all.numbers) if (!own.has(number)) works[number] = true;
+    if (all.numbers.every((number) => works[number])) settled.add(all);
   }
   const out: Suspect[] = [];
-  for (const [key, { source, elements, why, value, property }] of without) {
-    if (working.has(key) || SWEEPING.test(source.selector)) continue;
+  for (const [number, { source, elements, why, value, property }] of without) {
+    if (works[number] || SWEEPING.test(source.selector)) continue;
     const [first] = elements;
     const wanted = declaredPx(analysis, first!, property, value);
     if (Number.isFinite(wanted) && Math.abs(wanted) < 3) continue;

@@ -111,6 +111,10 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
   const property = axis === 'x' ? 'width' : 'height';
   const own = declared(analysis, element, property);
   if (!own) return [];
+  const isBorderBox = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
+  const isItem = analysis.tree.kinds[element] === 'flex-item';
+  const needsMore = axis === 'x' && hasMinimum(analysis, element);
+  if (isBorderBox && !isItem && !needsMore) return [];
   const wanted = declaredPx(analysis, element, property, own.value);
   const { rect, border, padding } = laidAreas(analysis.tree, element);
   const used = axis === 'x' ? rect.width : rect.height;
@@ -120,12 +124,10 @@ function ofAxis(analysis: Analysis, element: number, axis: Axis): Suspect[] {
   if (!Number.isFinite(off) || Math.abs(off) < LEAST || wanted < 16) return [];
   const limit = resolve(analysis.styles, element, off > 0 ? `min-${property}` : `max-${property}`);
   if (limit.winner && !/^(auto|none|0)/.test(limit.value)) return [];
-  const isBorderBox = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
   const inflated = !isBorderBox && Math.abs(off - edges) < 0.5;
   // Of heights the edges are most often meant to come on top: rows of text are made so.
   if (inflated && (axis === 'y' || off < 8)) return [];
-  const isItem = analysis.tree.kinds[element] === 'flex-item';
-  if (axis === 'x' && hasMinimum(analysis, element)) {
+  if (needsMore) {
     const more = off - (isBorderBox ? 0 : edges);
     if (more < LEAST) return [];
     return [
