@@ -81,12 +81,17 @@ const MAX_STRINGS = 20_000;
 /** What of the last reading still holds; null: the document is not the one that was read. */
 function remembered(plan: Prepared, elements: Element[]): Memory | null {
   if (memory?.plan !== plan || memory.interned.strings.length > MAX_STRINGS) return null;
-  // Where another condition holds, anything can have another value.
-  const { media } = memory.matched;
-  if (plan.containers.length > 0 || plan.media.some((query, i) => matchMedia(query).matches !== media[i]))
-    return null;
   const { elements: last } = memory;
-  return elements === last || isSame(elements, last) ? memory : null;
+  return plan.containers.length === 0 && (elements === last || isSame(elements, last)) ? memory : null;
+}
+
+/** What can be another than in the last reading, as other conditions hold now than did then; null: anything can. */
+function changedWith(changed: Changed, then: boolean[], now: boolean[]): Changed | null {
+  const flipped = now.flatMap((holds, i) => (holds === then[i] ? [] : [changed.media?.[i] ?? null]));
+  if (flipped.includes(null)) return null;
+  const more = flipped.flatMap((names) => names!);
+  if (more.length === 0) return changed;
+  return { properties: [...new Set([...changed.properties, ...more])], elements: null };
 }
 
 /** Properties whose resolved value comes from layout (CSSOM §9), so that it is another one wherever anything has moved. */
@@ -158,7 +163,7 @@ function pairOf(text: string): [string, string] {
 
 export function read(
   plan: Prepared,
-  { depth, wanted, limit, changed = null, isResized = false }: Requests['read']['ask'],
+  { depth, wanted, limit, changed: wish = null, isResized = false }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
   const isAnimated = holdAnimations();
   settleBars();
@@ -168,8 +173,11 @@ export function read(
   const tree = isUntouched ? memory!.tree : walk(limit);
   const { elements } = tree;
   const count = elements.length;
-  const last = changed && depth === 'full' ? remembered(plan, elements) : null;
-  const fresh = last && new Set(changed!.properties);
+  const media = plan.media.map((query) => matchMedia(query).matches);
+  const before = wish && depth === 'full' ? remembered(plan, elements) : null;
+  const changed = before && changedWith(wish!, before.matched.media, media);
+  const last = changed && before;
+  const fresh = changed && new Set(changed.properties);
   const interned = last?.interned ?? interner();
   const { strings, of } = interned;
   const column = () => new Int32Array(count).fill(-1);
@@ -179,11 +187,11 @@ export function read(
   const out = { rects: new Float64Array(count * 4), fragments: [] as number[], scrolls: [] as number[] };
 
   const full = depth === 'full';
-  const matched =
-    last?.matched ??
-    (full || plan.queries.length > 0
+  const matched = last
+    ? { ...last.matched, media }
+    : full || plan.queries.length > 0
       ? match(plan, tree, named.names, indexOf)
-      : { matches: [], hops: {}, media: [], containers: [] });
+      : { matches: [], hops: {}, media: [], containers: [] };
   const { scrollX, scrollY } = window;
   // Blocks come in pieces where something is set in columns.
   const broken =
@@ -203,7 +211,8 @@ export function read(
     broken,
   };
   const isCalm = full && !hasStirred();
-  const mayMove = isResized && isUntouched && isCalm && !broken && devicePixelRatio === 1;
+  const isAsBefore = changed === wish && isUntouched && isCalm;
+  const mayMove = isResized && isAsBefore && !broken && devicePixelRatio === 1;
   const inside =
     mayMove && kept?.canCopy && last!.height === innerHeight && isSame(natural, last!.natural)
       ? insideOf(last!, kept, plan, changed!)

@@ -5,6 +5,7 @@ import { makeTree, type BoxTree } from './boxes/tree.ts';
 import { pathInFrame } from './css/addresses.ts';
 import { makeStyles, type Styles } from './css/styles.ts';
 import { parseDocument, type SourceDocument } from './css/document.ts';
+import { silentMedia } from './css/silent.ts';
 import { makePlan, patchedPlan, type Plan, type Validity } from './css/plan.ts';
 
 /** A page's sources and what its sheets come to; the same for all readings of a revision. */
@@ -76,7 +77,8 @@ export function carryIntrinsic(from: Analysis, to: Analysis): void {
  */
 export type ContentWidths = Map<string, Analysis['intrinsic']>;
 export function shareIntrinsic(pool: ContentWidths, analysis: Analysis, moving: ReadonlySet<number>): void {
-  const state = analysis.reading.media.map(Number).join('');
+  const silent = silentMedia(analysis.sources.plan, analysis.reading);
+  const state = analysis.reading.media.map((holds, i) => (silent[i] ? '' : Number(holds))).join('');
   const known = pool.get(state) ?? new Map<number, Intrinsic>();
   pool.set(state, known);
   analysis.intrinsic = moving.size === 0 ? known : new PartlyShared(known, moving);

@@ -290,6 +290,11 @@ export interface Changed {
   properties: string[];
   /** The elements that alone can have other values of them; null: any. */
   elements: number[] | null;
+  /**
+   * By media condition, under what names a reading can hold other values where it holds and did not, or the other way round.
+   * None: nothing comes of it; null: anything can be another. Not there: no condition changes.
+   */
+  media?: (string[] | null)[];
 }
 
 /** Properties that a reading asks for, in groups that only some elements need. */

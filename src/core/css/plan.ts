@@ -60,6 +60,8 @@ export interface Plan {
   rules: PlannedRule[];
   layers: PlannedLayer[];
   registrations: Map<string, Registration>;
+  /** Conditions of what else sheets say of the whole document, and of sheets that are not among the files. */
+  others: PlannedCondition[][];
   request: PlanRequest;
   /** Sheets that the page asks for and that are not among its files. */
   missing: string[];
@@ -153,6 +155,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     rules: [],
     layers: [],
     registrations: new Map(),
+    others: [],
     request: {
       queries: [],
       media: media.list,
@@ -194,6 +197,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       layer || own ? [...(layer ?? []), ...(own ?? [])] : null;
     const index = plan.sheets.push(sheet) - 1;
     for (const registration of sheet.registrations) plan.registrations.set(registration.name, registration);
+    for (const conditions of sheet.others) plan.others.push(planned([...outer, ...conditions]));
     for (const mention of sheet.layers)
       plan.layers.push({
         root,
@@ -207,6 +211,7 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       if (inner) plan.layers.push({ root, path: inner, conditions: planned([...outer, ...wanted.conditions]) });
       if (target === null || text === null) {
         if (target === null || !seen.includes(target)) plan.missing.push(wanted.address);
+        plan.others.push(planned([...outer, ...wanted.conditions]));
         continue;
       }
       const imported = parseSheet({ file: target, text, line: 1, column: 1, form: 'file' });
@@ -244,8 +249,10 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     if (found.form === 'link') {
       const path = pathOf(found.address, '');
       const text = path === null ? null : textOf(path);
-      if (path === null || text === null) plan.missing.push(found.address);
-      else
+      if (path === null || text === null) {
+        plan.missing.push(found.address);
+        plan.others.push(planned(outer));
+      } else
         addSheet(
           parseSheet({ file: path, text, line: 1, column: 1, form: 'file' }),
           found.root,

@@ -74,6 +74,8 @@ export interface Sheet extends SheetText {
   rules: Rule[];
   layers: LayerMention[];
   registrations: Registration[];
+  /** Of what is neither a style rule nor a layer and speaks of the whole document, as `@keyframes` does: the conditions around it. */
+  others: Condition[][];
   /** Group conditions in the order in which they were met, for what asks about breakpoints. */
   conditions: Condition[];
   lineStarts: number[];
@@ -96,6 +98,7 @@ class Parser {
       rules: [],
       layers: [],
       registrations: [],
+      others: [],
       conditions: [],
       lineStarts: lineStarts(source.text),
     };
@@ -435,6 +438,7 @@ function block(
     if (own) own.end = parser.start();
     return;
   }
+  parser.sheet.others.push(context.conditions);
   if (name === 'property') {
     const holder = newRule('', context, start);
     consumeContents(parser, context, holder);

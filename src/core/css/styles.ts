@@ -9,6 +9,7 @@ import type { SourceDocument, SourceElement } from './document.ts';
 import type { Plan, PlannedCondition, PlannedRule, Validity } from './plan.ts';
 import type { Flow } from './properties.ts';
 import type { Specificity } from './selectors.ts';
+import { silentMedia } from './silent.ts';
 import type { Declaration } from './sheets.ts';
 
 export type Origin = 'author' | 'inline' | 'attribute' | 'browser' | 'trial';
@@ -151,14 +152,24 @@ function saysTheSame(last: Styles, { plan, validity, reading, defaults, document
   return (
     isSameList(was.parent, reading.parent) &&
     isSameList(was.via, reading.via) &&
-    isSameList(was.media, reading.media) &&
     a.every((list, i) => isSameList(list, b[i]) && isSameText(list)) &&
     was.matches.length === reading.matches.length &&
     was.matches.every((list, i) => isSameList(list, reading.matches[i])) &&
     Object.keys(was.hops).length === Object.keys(reading.hops).length &&
     Object.entries(was.hops).every(([query, list]) => isSameList(list, reading.hops[query])) &&
     was.containers.length === reading.containers.length &&
-    was.containers.every((list, i) => isSameList(list, reading.containers[i]))
+    was.containers.every((list, i) => isSameList(list, reading.containers[i])) &&
+    isSameButSilent(was, plan, reading)
+  );
+}
+
+/** Whether the same conditions hold, but for such as change nothing. */
+function isSameButSilent(was: RawReading, plan: Plan, reading: RawReading): boolean {
+  if (isSameList(was.media, reading.media)) return true;
+  const silent = silentMedia(plan, reading);
+  return (
+    was.media.length === reading.media.length &&
+    was.media.every((held, i) => held === reading.media[i] || silent[i])
   );
 }
 

@@ -1,6 +1,8 @@
 /** What is not laid out but is otherwise at another width all the same, as long as the same conditions hold. */
 import type { Analysis } from '../analysis.ts';
 import type { Changed } from '../boxes/reading.ts';
+import type { Plan } from '../css/plan.ts';
+import { isReaching, silentMedia } from '../css/silent.ts';
 import { namesOf } from '../trials/narrow.ts';
 
 /** Lengths that depend on the width of the viewport or of a container (CSS Values 4 §6.1.2, Conditional 5 §3.6). */
@@ -76,5 +78,32 @@ export function varying(analysis: Analysis): Changed | null {
   return {
     properties: [...out],
     elements: isOfBoxes && out.size > 0 ? [...boxes].sort((a, b) => a - b) : null,
+    media: flips(analysis),
   };
+}
+
+/** By media condition, what changes with it (`Changed`). */
+function flips({ sources: { plan }, reading }: Analysis): (string[] | null)[] {
+  const silent = silentMedia(plan, reading);
+  const out: (Set<string> | null)[] = silent.map(() => new Set());
+  const put = (conditions: Plan['others'][number], names: readonly string[] | null): void => {
+    for (const { kind, index } of conditions) {
+      if (kind !== 'media') continue;
+      if (names) for (const name of names) out[index]?.add(name);
+      else out[index] = null;
+    }
+  };
+  for (const { conditions } of plan.layers) put(conditions, null);
+  for (const conditions of plan.others) put(conditions, null);
+  for (const planned of plan.rules) {
+    const { conditions, rule, selectors } = planned;
+    if (conditions.length === 0 || !isReaching(planned, reading)) continue;
+    // Of generated boxes only those that there are already are asked again.
+    if (selectors.some(({ selector }) => selector.pseudo !== null)) put(conditions, null);
+    for (const { property } of rule.declarations) {
+      const names = namesOf(property);
+      put(conditions, names && names.length > 0 ? names : null);
+    }
+  }
+  return out.map((names) => names && [...names]);
 }
