@@ -15,26 +15,41 @@ export interface Sweeping extends Pick<Scanning<Look>, 'signal' | 'progress'> {
   to: number;
   /** The same page, opened so many times. */
   frames: number;
-  /** A full reading at a width, reasoned about. `changed`: what depends on the width besides layout; null: anything may. */
+  /**
+   * A full reading at a width, reasoned about. `changed`: what depends on the width besides layout; null: anything may, as in
+   * the first reading of each.
+   */
   measure: (frame: number, width: number, changed: Changed | null) => Promise<Analysis>;
   /** Runs what asks accounts, and again with the content widths that these lacked. */
   complete: <T>(frame: number, analysis: Analysis, run: () => T) => Promise<T>;
 }
 
-/** `first`: a reading of the page at any width. By width, ascending. Throws `Stopped.` where the signal is aborted. */
-export function sweep(
-  first: Analysis,
-  { from, to, frames, measure, complete, signal, progress }: Sweeping,
-): Promise<Map<number, Look>> {
-  const changed = varying(first);
-  const moving = movingBoxes(first);
-  const { parent, count } = first.reading;
+/**
+ * Looks by width, ascending, and a reading to take names from. Throws `Stopped.` where the signal is aborted.
+ */
+export async function sweep({
+  from,
+  to,
+  frames,
+  measure,
+  complete,
+  signal,
+  progress,
+}: Sweeping): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
+  // One begins where the range does, all others where it ends.
+  const firsts = await Promise.all(
+    Array.from({ length: frames }, (_, frame) => measure(frame, frame === 0 ? from : to, null)),
+  );
+  const analysis = firsts.at(-1)!;
+  const changed = varying(analysis);
+  const moving = movingBoxes(analysis);
+  const { parent, count } = analysis.reading;
   const pool: ContentWidths = new Map();
-  return scan({
+  const looks = await scan<Look>({
     from,
     to,
     step: stepAt,
-    edges: breakpointsOf(first.sources.plan).map(({ width }) => Math.ceil(width)),
+    edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
     parallel: frames,
     isSame: isSameLook,
     guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
@@ -42,9 +57,11 @@ export function sweep(
     ...(signal && { signal }),
     ...(progress && { progress }),
     look: async (width, frame) => {
-      const at = await measure(frame, width, changed);
+      const first = firsts[frame]!;
+      const at = first.reading.viewport.width === width ? first : await measure(frame, width, changed);
       if (moving) shareIntrinsic(pool, at, moving);
       return lookAt(at, await complete(frame, at, () => detectAll(at)));
     },
   });
+  return { analysis, looks };
 }

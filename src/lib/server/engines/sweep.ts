@@ -12,23 +12,15 @@ export interface SweepOptions {
 }
 
 /** `frames`: the same page, opened several times. `analysis`: a reading to take names from. */
-export async function sweepOn(
+export const sweepOn = (
   frames: readonly Opened[],
   { from, to, height, progress }: SweepOptions,
-): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
-  const firsts = await Promise.all(frames.map((frame) => frame.measure()));
-  const analysis = firsts[0]!;
-  const looks = await sweep(analysis, {
+): Promise<{ analysis: Analysis; looks: Map<number, Look> }> =>
+  sweep({
     from,
     to,
     frames: frames.length,
     ...(progress && { progress: (_width, _look, done, expected) => progress(done, expected) }),
-    measure: async (frame, width, changed) => {
-      const { viewport } = firsts[frame]!.reading;
-      const isFirst = viewport.width === width && viewport.height === height;
-      return isFirst ? firsts[frame]! : frames[frame]!.measureAt({ width, height }, changed);
-    },
+    measure: (frame, width, changed) => frames[frame]!.measureAt({ width, height }, changed),
     complete: (frame, at, run) => frames[frame]!.complete(at, run),
   });
-  return { analysis, looks };
-}

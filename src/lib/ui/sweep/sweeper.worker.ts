@@ -86,18 +86,16 @@ const sweeper = {
     const own = signal;
     looks = new Map();
     drawings = new Map();
-    const firsts = await Promise.all(
-      Array.from({ length: frames }, (_, frame) => measuring.read(frame, to, null)),
-    );
-    analysis = make(firsts[0]);
+    analysis = null;
     const lasts: Analysis[] = [];
-    await sweep(analysis, {
+    await sweep({
       from,
       to,
       frames,
       signal: own,
       measure: async (frame, width, changed) => {
         const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
+        analysis ??= at;
         drawings.set(width, drawingOf(at.reading));
         return at;
       },
