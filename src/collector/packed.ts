@@ -10,6 +10,8 @@ export const MARK = '\u0001';
 export const SAME = `${MARK}same`;
 export const MORE = `${MARK}more`;
 export const OTHERS = `${MARK}others`;
+/** Key of a bit for each number of a list, the lowest of a byte first, that says whether it is another; beside it those numbers. */
+export const WHICH = `${MARK}which`;
 
 /** A reply, by what it was told apart from; `since` 0: from nothing. */
 export interface Packed {
@@ -17,6 +19,10 @@ export interface Packed {
   number: number;
   reply: unknown;
 }
+
+/** One of a list of objects that is another than in the last reply: which, and it as a whole or in part (`partOf`). */
+export type Other =
+  [index: number, whole: unknown] | [index: number, whole: null, part: Record<string, unknown>];
 
 type Numbers = Int32Array | Float64Array;
 const isNumbers = (value: unknown): value is Numbers =>
@@ -41,10 +47,9 @@ const areSame = (a: (Numbers | null)[], b: (Numbers | null)[]): boolean =>
     return one === other || (one.constructor === other.constructor && isSame(one, other));
   });
 
-/** A list of objects, each as text. */
-interface Texts {
-  value: unknown[];
-  texts: string[];
+/** A list of objects, which are not changed once they have been packed. */
+interface Objects {
+  objects: unknown[];
 }
 
 /** A list of strings as long as it was: whoever has it may put more to its end. */
@@ -67,8 +72,43 @@ function written(numbers: Numbers): Record<string, string> {
   return { [MARK + numbers.constructor.name]: base64(numbers) };
 }
 
+/** Those numbers that are others than in a list of the same kind and length; null: to write out all takes less. */
+function otherNumbers(now: Numbers, old: Numbers): Record<string, string> | null {
+  const which = new Uint8Array((now.length + 7) >> 3);
+  const others: number[] = [];
+  for (let i = 0; i < now.length; i++) {
+    if (now[i] === old[i]) continue;
+    which[i >> 3]! |= 1 << (i & 7);
+    others.push(now[i]!);
+  }
+  if (others.length * 2 > now.length) return null;
+  const kind = now instanceof Float64Array ? Float64Array : Int32Array;
+  return { [WHICH]: base64(which), ...written(kind.from(others)) };
+}
+
+type Plain = Record<string, unknown>;
+const isPlain = (value: unknown): value is Plain =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** What of an object is another than before, objects in it likewise; null: it, or one in it, has other keys. */
+function partOf(now: unknown, old: unknown): Plain | null {
+  if (!isPlain(now) || !isPlain(old)) return null;
+  const keys = Object.keys(now);
+  if (keys.length !== Object.keys(old).length) return null;
+  const out: Plain = {};
+  for (const key of keys) {
+    const [is, was] = [now[key], old[key]];
+    if (is === was) continue;
+    if (!(key in old)) return null;
+    const part = isPlain(is) ? partOf(is, was) : JSON.stringify(is) === JSON.stringify(was) ? {} : is;
+    if (part === null && is !== null) return null;
+    if (!isPlain(part) || Object.keys(part).length > 0) out[key] = part;
+  }
+  return out;
+}
+
 /** The bytes of numbers, in the order of this machine. */
-function base64({ buffer, byteOffset, byteLength }: Numbers | Float32Array): string {
+function base64({ buffer, byteOffset, byteLength }: Numbers | Float32Array | Uint8Array): string {
   const bytes: Uint8Array & { toBase64?: () => string } = new Uint8Array(buffer, byteOffset, byteLength);
   if (bytes.toBase64) return bytes.toBase64();
   let text = '';
@@ -82,8 +122,8 @@ function base64({ buffer, byteOffset, byteLength }: Numbers | Float32Array): str
  * of objects are not changed once they have been packed.
  */
 export function makePacker(): (reply: unknown, since: number) => string {
-  /** Arrays of the last reply by where they stand in it; lists of objects as text. */
-  let last = new Map<string, Numbers | (Numbers | null)[] | Listed | Texts>();
+  /** Arrays of the last reply by where they stand in it. */
+  let last = new Map<string, Numbers | (Numbers | null)[] | Listed | Objects>();
   let number = 0;
   return (reply, since) => {
     const isKnown = since > 0 && since === number;
@@ -94,9 +134,9 @@ export function makePacker(): (reply: unknown, since: number) => string {
       if (isNumbers(value)) {
         now.set(path, value);
         const old = was(path);
-        const isOld =
-          old === value || (isNumbers(old) && old.constructor === value.constructor && isSame(old, value));
-        return isOld ? { [SAME]: 1 } : written(value);
+        if (!isNumbers(old) || old.constructor !== value.constructor) return written(value);
+        if (old === value || isSame(old, value)) return { [SAME]: 1 };
+        return (old.length === value.length && otherNumbers(value, old)) || written(value);
       }
       if (Array.isArray(value) && typeof value[0] === 'string') {
         const list = value as string[];
@@ -111,14 +151,14 @@ export function makePacker(): (reply: unknown, since: number) => string {
         !value.some((one) => isNumbers(one))
       ) {
         const old = was(path);
-        const known = old && 'texts' in old && old.value.length === value.length ? old : null;
-        const texts = value.map((one, i) =>
-          known && known.value[i] === one ? known.texts[i]! : JSON.stringify(one),
-        );
-        now.set(path, { value, texts });
-        if (!known) return value;
-        const others: [number, unknown][] = [];
-        for (const [i, text] of texts.entries()) if (known.texts[i] !== text) others.push([i, value[i]]);
+        now.set(path, { objects: value });
+        if (!old || !('objects' in old) || old.objects.length !== value.length) return value;
+        const others = value.flatMap((one, i): Other[] => {
+          if (one === old.objects[i]) return [];
+          const part = partOf(one, old.objects[i]);
+          if (part === null) return [[i, one]];
+          return Object.keys(part).length === 0 ? [] : [[i, null, part]];
+        });
         return others.length === 0 ? { [SAME]: 1 } : { [OTHERS]: others };
       }
       if (Array.isArray(value) && value.length > 0 && value.every((one) => one === null || isNumbers(one))) {

@@ -1,5 +1,5 @@
 /** Replies of a station as they were packed: see `makePacker`. */
-import { MARK, MORE, OTHERS, SAME, type Packed } from '../../../collector/packed.ts';
+import { MARK, MORE, OTHERS, SAME, WHICH, type Other, type Packed } from '../../../collector/packed.ts';
 
 export interface Unpacker {
   /** The number of the last reply that is held; 0: none. */
@@ -11,6 +11,36 @@ export interface Unpacker {
 function bytesOf(base64: string): ArrayBuffer {
   const { buffer, byteOffset, byteLength } = Buffer.from(base64, 'base64');
   return (buffer as ArrayBuffer).slice(byteOffset, byteOffset + byteLength);
+}
+
+type Numbers = Int32Array | Float64Array;
+type Plain = Record<string, unknown>;
+
+/** Numbers as they are written under the name of their kind; null: there are none. */
+function numbersOf(written: Record<string, string>): Numbers | null {
+  const [[key, text] = ['', '']] = Object.entries(written);
+  if (key === `${MARK}Float32Array`) return Float64Array.from(new Float32Array(bytesOf(text)));
+  if (key === `${MARK}Int32Array`) return new Int32Array(bytesOf(text));
+  return key === `${MARK}Float64Array` ? new Float64Array(bytesOf(text)) : null;
+}
+
+/** A list of numbers with others in some places. */
+function withOthers(list: Numbers, which: ArrayBuffer, others: Numbers | null): Numbers {
+  const bits = new Uint8Array(which);
+  const out = list.slice();
+  let next = 0;
+  for (let i = 0; i < out.length; i++) if ((bits[i >> 3]! >> (i & 7)) & 1) out[i] = others![next++]!;
+  return out;
+}
+
+/** An object with other values, those in it likewise. */
+function withPart(whole: Plain, part: Plain): Plain {
+  const out = { ...whole };
+  for (const [key, value] of Object.entries(part)) {
+    const isPlain = typeof value === 'object' && value !== null && !Array.isArray(value);
+    out[key] = isPlain ? withPart(whole[key] as Plain, value as Plain) : value;
+  }
+  return out;
 }
 
 /** Reads the replies of one frame in the order in which they were packed. */
@@ -40,13 +70,16 @@ export function makeUnpacker(): Unpacker {
         }
         if (key === OTHERS) {
           const list = [...(last.get(path) as unknown[])];
-          for (const [i, one] of inner as [number, unknown][]) list[i] = one;
+          for (const [i, one, part] of inner as Other[])
+            list[i] = part ? withPart(list[i] as Plain, part) : one;
           return keep(path, list);
         }
-        if (key === `${MARK}Float32Array`)
-          return keep(path, Float64Array.from(new Float32Array(bytesOf(inner as string))));
-        if (key === `${MARK}Int32Array`) return keep(path, new Int32Array(bytesOf(inner as string)));
-        if (key === `${MARK}Float64Array`) return keep(path, new Float64Array(bytesOf(inner as string)));
+        if (key === WHICH) {
+          const { [WHICH]: which, ...others } = value as Record<string, string>;
+          return keep(path, withOthers(last.get(path) as Numbers, bytesOf(which!), numbersOf(others)));
+        }
+        const numbers = key.startsWith(MARK) ? numbersOf({ [key]: inner as string }) : null;
+        if (numbers) return keep(path, numbers);
         if (typeof inner === 'object')
           (value as Record<string, unknown>)[key] = revive(inner, `${path}/${key}`);
       }
