@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
 import { breakpointsOf, type Breakpoint } from '../css/breakpoints.ts';
+import { silentMedia } from '../css/silent.ts';
 import { makeStyles, type Source } from '../css/styles.ts';
 import { runsOf } from '../findings/across.ts';
 import type { Axis } from '../geometry/rect.ts';
@@ -50,6 +51,12 @@ export interface Across {
   never: string[];
 }
 
+/** Breakpoints of which anything comes (`silentMedia`). */
+export function telling({ sources: { plan }, reading }: Analysis): Breakpoint[] {
+  const silent = silentMedia(plan, reading);
+  return breakpointsOf(plan).filter(({ text }) => !silent[plan.request.media.indexOf(text)]);
+}
+
 /** `analysis`: of any width, for names and sources. */
 export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Across {
   const list = [...looks.values()].sort((a, b) => a.width - b.width);
@@ -66,6 +73,7 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
     stretches.at(-1)!.to = before.width;
     stretches.push({ from: look.width, to });
   });
+  const told = new Set(telling(analysis).map(({ width }) => width));
   return {
     from,
     to,
@@ -76,7 +84,7 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
     stretches,
     breakpoints: breakpointsOf(analysis.sources.plan)
       .filter(({ width }) => width > from && width <= to)
-      .map((one) => ({ ...one, isIdle: isIdle(looks, one.width) })),
+      .map((one) => ({ ...one, isIdle: !told.has(one.width) || isIdle(looks, one.width) })),
     never: analysis.sources.plan.request.media.filter(
       (text, i) => /width/i.test(text) && list.every(({ shape }) => shape.get(`media ${i}`) === 'fails'),
     ),
@@ -145,14 +153,16 @@ function stateAt(analysis: Analysis, { shape }: Look): Analysis {
 function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[] {
   if (before.sign === after.sign) return [];
   const { width } = after;
+  const silent = silentMedia(analysis.sources.plan, analysis.reading);
   const turned: Turned = { media: [], containers: [] };
   const changed: { part: Part; of: number; was: string; is: string }[] = [];
   for (const [key, is] of after.shape) {
     const was = before.shape.get(key);
     if (was === undefined || was === is) continue;
     const { part, of } = partOfKey(key);
-    if (part === 'media') turned.media.push(of);
-    else if (part === 'container') turned.containers.push(of);
+    if (part === 'media') {
+      if (!silent[of]) turned.media.push(of);
+    } else if (part === 'container') turned.containers.push(of);
     else changed.push({ part, of, was, is });
   }
   const alike = new Map<string, WidthFlip>();

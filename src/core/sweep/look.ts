@@ -2,10 +2,11 @@
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../boxes/label.ts';
 import { linesOfEach } from '../boxes/ownlines.ts';
+import { silentMedia } from '../css/silent.ts';
 import type { FindingKind, Suspect } from '../findings/finding.ts';
 import { detectAll } from '../findings/index.ts';
 import type { Axis } from '../geometry/rect.ts';
-import { shapeOf } from './shape.ts';
+import { keyOfPart, shapeOf } from './shape.ts';
 import type { Lined } from './short.ts';
 
 /** A finding as it is at one width. */
@@ -35,7 +36,7 @@ export interface Look {
   /** By element: texts that take several lines. */
   lined: Map<number, Lined>;
   found: Map<string, FoundAt>;
-  /** The same for two widths where nothing but sizes and places is different. */
+  /** The same for two widths where nothing but sizes and places is different, and conditions of which nothing comes. */
   sign: string;
   /** Border boxes as in a reading. */
   rects: Float32Array;
@@ -57,7 +58,7 @@ const LEAST = 1;
 const LAST = 0.4;
 
 export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
-  const { reading, tree } = analysis;
+  const { reading, tree, sources } = analysis;
   const { document, viewport } = reading;
   const { shape, short, lined } = shapeOf(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
@@ -88,6 +89,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     // better, it may go through something else on the way.
     sign: signOf(
       shape,
+      new Set(silentMedia(sources.plan, reading).flatMap((is, i) => (is ? [keyOfPart('media', i)] : []))),
       [...bands].map(([key, { form, places }]) => `${key} ${form} ${places}`),
     ),
     rects: Float32Array.from(reading.rects),
@@ -95,9 +97,9 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
   };
 }
 
-function signOf(shape: ReadonlyMap<string, string>, bands: string[]): string {
+function signOf(shape: ReadonlyMap<string, string>, silent: ReadonlySet<string>, bands: string[]): string {
   const parts = bands.sort();
-  for (const [key, word] of shape) parts.push(`${key} ${word}`);
+  for (const [key, word] of shape) if (!silent.has(key)) parts.push(`${key} ${word}`);
   return parts.join('\n');
 }
 

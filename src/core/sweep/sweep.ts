@@ -1,7 +1,7 @@
 /** A page at every width that matters: where it is measured, and what is kept of that. */
 import { shareIntrinsic, type Analysis, type ContentWidths } from '../analysis.ts';
 import type { Changed } from '../boxes/reading.ts';
-import { breakpointsOf } from '../css/breakpoints.ts';
+import { telling } from './across.ts';
 import { detectAll } from '../findings/index.ts';
 import { scan, type Scanning } from '../search/scan.ts';
 import { guessBetween } from './guess.ts';
@@ -49,7 +49,7 @@ export async function sweep({
     from,
     to,
     step: stepAt,
-    edges: breakpointsOf(analysis.sources.plan).map(({ width }) => Math.ceil(width)),
+    edges: telling(analysis).map(({ width }) => Math.ceil(width)),
     parallel: frames,
     isSame: isSameLook,
     guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
