@@ -1,5 +1,6 @@
 /** Values of the last reading that a change of a few declarations cannot have made others: taken over, not asked for again. */
 
+import { answers } from './columns.ts';
 import { sizesOf } from './sizes.ts';
 
 export type Ints = Int32Array<ArrayBuffer>;
@@ -21,11 +22,14 @@ export interface Last {
 
 export const FIXED = /^[-\d.px ]+$/;
 const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
+const UNTURNED = /^none$/;
+const RELATIVE = /^relative$/;
 const TABLE = /table|contents|ruby/;
 /** `auto` and `scroll` have bars, which come and go with what is inside. */
 export const NO_BARS = /^(?:visible|hidden|clip| )+$/;
 
 type Copy = (i: number) => boolean;
+type Told = (i: number) => number;
 
 /**
  * Take over values of an element that nothing can have changed; false: the engine must be asked. `value`: what it says of the
@@ -41,63 +45,40 @@ export function copiesOf(
   of: (text: string) => number,
 ): Record<'whole' | 'sized' | 'placed', Copy> {
   const { strings, displays, computed, canCopy, isFresh, mayDiffer, broken } = last;
-  /** What a test of some columns comes to, worked out once for each of their values. */
-  const once = (columns: (Ints | undefined)[], test: (texts: string[]) => boolean) => {
-    const known = new Map<string, boolean>();
-    let [like, said] = [-1, false];
-    const isLike = (i: number): boolean => {
-      for (const column of columns) if (column && column[i] !== column[like]) return false;
-      return true;
-    };
-    return (i: number): boolean => {
-      // Most are like the one before them.
-      if (like >= 0 && isLike(i)) return said;
-      const numbers = columns.map((column) => column?.[i] ?? -1);
-      const key = numbers.join(' ');
-      const made = known.get(key) ?? test(numbers.map((one) => strings[one] ?? ''));
-      known.set(key, made);
-      [like, said] = [i, made];
-      return made;
-    };
-  };
+  const isFixed = answers(strings, displays.length, FIXED);
+  const isUnturned = answers(strings, displays.length, UNTURNED);
   const { overflow, transform, position } = last.used;
-  const isFixed = ([text]: string[]): boolean => FIXED.test(text!);
-  const isStill = once([transform], ([moved]) => moved === 'none');
+  const [still, fixedPadding] = [isUnturned(transform), isFixed(computed['padding'])];
   // Used values follow from an element's size where paddings are lengths and no scrollbar is in the way.
-  const isPlain = once(
-    [overflow, transform, computed['padding']],
-    ([bars, moved, padding]) => NO_BARS.test(bars!) && moved === 'none' && FIXED.test(padding!),
-  );
+  const barless = answers(strings, displays.length, NO_BARS)(overflow);
   const sizes = sizesOf(last, rects, last.rects, of);
-  const sized =
-    (property: 'width' | 'height') =>
-    (i: number): number => {
-      const told = isPlain(i) && !broken ? sizes(property, i) : -1;
+  const sized = (property: 'width' | 'height'): Told => {
+    if (broken) return () => value(property);
+    return (i) => {
+      const isPlain = barless[i] === 1 && still[i] === 1 && fixedPadding[i] === 1;
+      const told = isPlain ? sizes(property, i) : -1;
       return told < 0 ? value(property) : told;
     };
-  const own =
-    (property: string, isKept: (i: number) => boolean) =>
-    (i: number): number =>
-      isKept(i) ? last.used[property]![i]! : value(property);
+  };
+  const own = (property: string, isKept?: Uint8Array): Told => {
+    const known = last.used[property]!;
+    return isKept ? (i) => (isKept[i] === 1 ? known[i]! : value(property)) : (i) => known[i]!;
+  };
   /** What becomes of a property that is asked for again only because layout decides it. */
-  const laid: Record<string, (i: number) => number> = {
+  const laid: Record<string, Told> = {
     width: sized('width'),
     height: sized('height'),
-    margin: own('margin', once([computed['margin']], isFixed)),
-    padding: own('padding', once([computed['padding']], isFixed)),
-    transform: own('transform', isStill),
+    margin: own('margin', isFixed(computed['margin'])),
+    padding: own('padding', fixedPadding),
+    transform: own('transform', still),
   };
   // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
-  const isShifted = once(
-    [position, computed['inset']],
-    ([how, inset]) => how === 'relative' && AUTO_OR_FIXED.test(inset!),
-  );
+  const isRelative = answers(strings, displays.length, RELATIVE)(position);
+  const isOffset = answers(strings, displays.length, AUTO_OR_FIXED)(computed['inset']);
   const fresh = always.filter(([property]) => isFresh(property));
   const toldOf = (list: typeof always) =>
-    list.map(
-      ([property, into]) => [into, laid[property] ?? ((i: number) => last.used[property]![i]!)] as const,
-    );
-  const [all, rest] = [toldOf(always), toldOf(always.filter(([property]) => !isFresh(property)))];
+    list.map(([property, into]) => [into, laid[property] ?? own(property)] as const);
+  const [every, rest] = [toldOf(always), toldOf(always.filter(([property]) => !isFresh(property)))];
   const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
   const columns = Object.entries(used).map(([property, into]) => [into, last.used[property]] as const);
   const isTable = displays.map((display) => TABLE.test(display));
@@ -116,11 +97,11 @@ export function copiesOf(
           into[i] = value(property);
           if (into[i] !== last.used[property]![i]) return false;
         }
-      for (const [into, told] of isOther(i) ? rest : all) into[i] = told(i);
+      for (const [into, told] of isOther(i) ? rest : every) into[i] = told(i);
       return true;
     },
     placed: (i) => {
-      if (!canKeepInsets || !isShifted(i)) return false;
+      if (!canKeepInsets || isRelative[i] === 0 || isOffset[i] === 0) return false;
       for (const property of positioned) used[property]![i] = last.used[property]?.[i] ?? -1;
       return true;
     },

@@ -3,6 +3,7 @@
  * (CSS Sizing 3 §3.3), of boxes that are laid out without scrollbars and are neither turned nor scaled. Engines write them with
  * six digits (CSSOM §6.7.2), and Blink lays out in 1/64 px.
  */
+import { answers } from './columns.ts';
 import type { Ints, Last } from './copies.ts';
 
 const UNITS = 64;
@@ -24,9 +25,11 @@ const sides = (text: string): number[] => {
   return [top, right, bottom, left];
 };
 
-/** What the border box is larger than `width` and `height` by. */
-function beyond(sizing: string, padding: string, border: string): [x: number, y: number] {
-  if (sizing === 'border-box') return [0, 0];
+const BORDER_BOX = /^border-box$/;
+const NOTHING: [number, number] = [0, 0];
+
+/** What the border box is larger than `width` and `height` of a content box by. */
+function beyond(padding: string, border: string): [x: number, y: number] {
   const [p, b] = [sides(padding), sides(border)];
   return [p[1]! + p[3]! + b[1]! + b[3]!, p[0]! + p[2]! + b[0]! + b[2]!];
 }
@@ -43,14 +46,13 @@ export function sizesOf(
 ): (property: 'width' | 'height', i: number) => number {
   const known = new Map<string, [x: number, y: number]>();
   const text = (property: string, i: number): string => strings[used[property]?.[i] ?? -1] ?? '';
-  const columns: (Ints | undefined)[] = ['box-sizing', 'padding', 'border-width'].map(
-    (property) => used[property],
-  );
+  const columns: (Ints | undefined)[] = ['padding', 'border-width'].map((property) => used[property]);
+  const isWhole = answers(strings, displays.length, BORDER_BOX)(used['box-sizing']);
   const beyondOf = (i: number): [number, number] => {
+    if (isWhole[i] === 1) return NOTHING;
     const key = columns.map((column) => column?.[i] ?? -1).join(' ');
     let made = known.get(key);
-    if (!made)
-      known.set(key, (made = beyond(text('box-sizing', i), text('padding', i), text('border-width', i))));
+    if (!made) known.set(key, (made = beyond(text('padding', i), text('border-width', i))));
     return made;
   };
   return (property, i) => {
