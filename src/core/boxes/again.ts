@@ -13,6 +13,18 @@ export function isSameList(a: List, b: List): boolean {
   return true;
 }
 
+/** Lists of texts that were found to begin with all of another. */
+const longer = new WeakMap<readonly string[], readonly string[]>();
+
+/** Whether a list of texts begins with all of another, so that numbers of texts mean the same. */
+export function isLongerList(was: readonly string[], is: readonly string[]): boolean {
+  if (was === is || longer.get(is) === was) return true;
+  if (is.length < was.length) return false;
+  for (let i = 0; i < was.length; i++) if (was[i] !== is[i]) return false;
+  longer.set(is, was);
+  return true;
+}
+
 /** What makes a box the kind that it is, the containing block of others, and painted above or below others. */
 const TRANSFORMING = [...TRANSFORMS, 'filter', 'backdrop-filter'];
 const DECIDING = [
@@ -32,9 +44,7 @@ const isAuto: Test = (text) => text === 'auto';
 
 /** Whether every box is of the same kind in two readings, holds the same boxes, and is painted in the same order. */
 export function isBuiltAlike(was: RawReading, is: RawReading): boolean {
-  const isLonger =
-    is.strings.length >= was.strings.length && was.strings.every((text, i) => text === is.strings[i]);
-  if (!isLonger || was.count !== is.count) return false;
+  if (was.count !== is.count || !isLongerList(was.strings, is.strings)) return false;
   const isSameIn = (group: 'parent' | 'tag' | 'attributes'): boolean => isSameList(was[group], is[group]);
   if (!isSameIn('parent') || !isSameIn('tag') || !isSameIn('attributes')) return false;
   if (!DECIDING.every((property) => isSameList(was.used[property], is.used[property]))) return false;

@@ -2,7 +2,7 @@
  * What is known of the styles of one reading: which rules match which elements under which conditions, in which
  * order their layers stand, and what the engine gives an element when nobody says anything.
  */
-import { isSameList } from '../boxes/again.ts';
+import { isLongerList, isSameList } from '../boxes/again.ts';
 import { VIA, type Defaults, type RawReading } from '../boxes/reading.ts';
 import type { Resolution } from './cascade.ts';
 import type { SourceDocument, SourceElement } from './document.ts';
@@ -146,8 +146,10 @@ function saysTheSame(last: Styles, { plan, validity, reading, defaults, document
   ];
   const [a, b] = [words(was), words(reading)];
   // What lengths come to stands among the same strings, and is another at each width. Every third number is an element's.
+  const isLonger = isLongerList(was.strings, reading.strings);
   const isSameText = (list: Int32Array | undefined) =>
     !list ||
+    isLonger ||
     list.every((at, i) => (list === was.attributes && i % 3 === 0) || was.strings[at] === reading.strings[at]);
   return (
     isSameList(was.parent, reading.parent) &&
