@@ -10,6 +10,7 @@ import {
   type Analysis,
   type ContentWidths,
 } from '../src/core/analysis.ts';
+import { candidates } from '../src/core/css/candidates.ts';
 import { detectAll } from '../src/core/findings/index.ts';
 import { movingBoxes, varying } from '../src/core/sweep/varying.ts';
 import { dressing, makeTailor } from '../src/core/trials/dressing.ts';
@@ -255,6 +256,68 @@ const BOXES: { name: string; html: string; moves?: false; quirks?: true }[] = [
   },
 ];
 
+/** What boxes are, and what rules say of them. */
+const reasonedOf = ({ tree, order, styles }: Analysis) => ({
+  boxes: [...tree.kinds.entries()].map(([i, kind]) => [kind, tree.containingBlock[i], order[i]]),
+  rules: tree.kinds.map((_, i) =>
+    [...candidates(styles, i)].map(([property, list]) => [
+      property,
+      list.map(({ value, layerName }) => [value, layerName]),
+    ]),
+  ),
+});
+
+/** What changes with the conditions of `CONDITIONS` that hold from 600 px on: see `Changed`. */
+const CONDITIONS: { name: string; css: string; media: (string[] | null)[] }[] = [
+  { name: 'a rule that matches nothing', css: '.pier { width: 40px; font-size: 3em }', media: [[]] },
+  { name: 'a rule that is refused', css: '.b, .a:nothing { width: 40px }', media: [[]] },
+  { name: 'a size', css: '.b { max-width: 90px }', media: [['max-width']] },
+  {
+    name: 'several properties',
+    css: '.b { padding: 5px 9% } .c { gap: 7px }',
+    media: [['padding', 'row-gap', 'column-gap']],
+  },
+  {
+    name: 'what parts letters of a line',
+    css: 'i { padding: 0 4px; margin-left: 2px }',
+    media: [['padding', 'margin']],
+  },
+  { name: 'spaces between letters', css: '.d { letter-spacing: 4px }', media: [null] },
+  { name: 'sizes of letters', css: 'html { font-size: 22px }', media: [null] },
+  { name: 'what is shown', css: '.d { display: none }', media: [null] },
+  { name: 'a generated box', css: '.b::before { content: "Gangway"; width: 80px }', media: [null] },
+  { name: 'a custom property', css: 'body { --w: 33% }', media: [null] },
+  { name: 'the steps of an animation', css: '@keyframes slide { to { margin-left: 30px } }', media: [null] },
+  {
+    name: 'a face of letters',
+    css: '@font-face { font-family: Quay; src: local("DejaVu Sans Mono") }',
+    media: [null],
+  },
+  { name: 'the order of layers', css: '@layer late, early;', media: [null] },
+  {
+    name: 'one condition of nothing and one of something',
+    css: '.pier { width: 9px } } @media (min-width: 600px) and (min-height: 1px) { .b { margin: 3px auto }',
+    media: [[], ['margin']],
+  },
+  {
+    name: 'columns of a grid',
+    css: '.g { grid-template-columns: 1fr 2fr }',
+    media: [['grid-template-columns']],
+  },
+  { name: 'a transform', css: '.b { transform: translateX(5px) }', media: [['transform']] },
+  {
+    name: 'where the page scrolls',
+    css: 'body { overflow: hidden; width: 1500px }',
+    media: [['overflow', 'width']],
+  },
+];
+
+const HARBOUR =
+  '<div class=b>Slipway at <i>low</i> water<p class=d>Fenders, lines and a heaving line lie ready</div>' +
+  '<div class=c><b>one</b><b>two</b></div><div class=g><span>three</span><span>four</span></div><p class=e>Cast off';
+const MOORED =
+  '.b { width: var(--w, 50%) } .c { display: flex } .g { display: grid } .e { animation: slide 1s forwards; font-family: Quay, serif } @layer early { .e { padding: 3px } } @layer late { .e { padding: 8px } }';
+
 describe('a narrow reading', () => {
   let headless: Headless;
   before(async () => {
@@ -348,6 +411,31 @@ describe('a narrow reading', () => {
         assert.deepEqual(told, asTexts((await opened.measure()).reading), `${width} px`);
         const shown = shownOf(narrow.reading);
         assert.equal(asked < shown, moves, `${asked} of ${shown} asked`);
+      }
+      await opened.close();
+    });
+
+  for (const { name, css, media } of CONDITIONS)
+    test(`under another condition: ${name}`, async () => {
+      const style = `<style>@media (min-width: 600px) { ${css} } ${MOORED}</style>`;
+      const bytes = new TextEncoder().encode(`<!doctype html>${style}<body>${HARBOUR}`);
+      const opened = await headless.open(
+        [{ path: 'index.html', type: 'text/html', bytes }],
+        'index.html',
+        SIZE,
+      );
+      const changed = varying(await opened.measure());
+      assert.deepEqual(changed?.media, media);
+      for (const width of [1000, 599, 600, 360, 700]) {
+        const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
+        const told = asTexts(narrow.reading);
+        const { boxes, rules } = reasonedOf(narrow);
+        const whole = await opened.measure();
+        assert.deepEqual(told, asTexts(whole.reading), `${width} px`);
+        const { validity, defaults } = whole.styles;
+        // Nothing of what was worked out before is taken over here.
+        const anew = analyse({ ...whole.sources }, { ...validity }, defaults, whole.reading);
+        assert.deepEqual({ boxes, rules }, reasonedOf(anew), `${width} px`);
       }
       await opened.close();
     });

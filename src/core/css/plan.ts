@@ -22,7 +22,8 @@ export interface PlannedRule {
   rule: Rule;
   /** Place in the order of appearance over all sheets (CSS Cascade 5 §6.1). */
   order: number;
-  selectors: { selector: Selector; query: number }[];
+  /** `support`: index in `plan.request.supports` of the question whether the engine has its pseudo-element; −1: all have it. */
+  selectors: { selector: Selector; query: number; support: number }[];
   conditions: PlannedCondition[];
   /** Key of the layer in its root; null: in no layer. */
   layer: string[] | null;
@@ -112,6 +113,13 @@ const SHORTHANDS: Record<string, string[]> = {
   'align-self': ['place-self'],
   'align-content': ['place-content'],
 };
+
+/**
+ * Whether every engine takes a selector's pseudo-element: those of CSS 2, and whatever begins with `-webkit-`, which counts as
+ * valid wherever it is parsed (Selectors 4, on compatibility).
+ */
+const hasEverywhere = ({ pseudo }: Selector): boolean =>
+  pseudo === null || /^(before|after|first-line|first-letter|-webkit-.*)$/.test(pseudo);
 
 /** Properties of which a rule speaks; `named`: those of them that few pages use. */
 function spokenOf({ declarations }: Rule): { names: Set<string>; named: string[] } {
@@ -235,7 +243,8 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
           if (pseudo === 'first-letter' && (names.has('float') || names.has('all')))
             generated.letters.add(number);
           if (pseudo === null) for (const name of named) (rare[name] ??= new Set()).add(number);
-          return { selector, query: number };
+          const support = hasEverywhere(selector) ? -1 : supports.of(`selector(*${selector.end})`);
+          return { selector, query: number, support };
         }),
         conditions: planned([...outer, ...rule.conditions]),
         layer: within(rule.layer),

@@ -12,6 +12,8 @@ export interface Selector {
   specificity: Specificity;
   /** `before`, `after`, `marker` ...; null where the selector is for the element itself. */
   pseudo: string | null;
+  /** The pseudo-element as written, with what stands behind it; '' where there is none. */
+  end: string;
 }
 
 const ONE_COLON = new Set(['before', 'after', 'first-line', 'first-letter']);
@@ -100,8 +102,8 @@ function closing(types: number[], open: number): number {
   return types.length - 1;
 }
 
-/** The pseudo-element at a complex selector's end, and the selector without it. */
-export function splitPseudo(selector: string): { query: string; pseudo: string | null } {
+/** The pseudo-element at a complex selector's end, with what stands behind its name, and the selector without it. */
+export function splitPseudo(selector: string): { query: string; pseudo: string | null; end: string } {
   const list = tokens(selector);
   let depth = 0;
   for (let i = 0; i < list.count; i++) {
@@ -113,13 +115,14 @@ export function splitPseudo(selector: string): { query: string; pseudo: string |
       const at = element ? i + 2 : i + 1;
       const name = selector.slice(list.start[at], list.end[at]).toLowerCase();
       if (!element && !ONE_COLON.has(name)) continue;
-      if (name === 'slotted(') return { query: selector, pseudo: null };
+      if (name === 'slotted(') return { query: selector, pseudo: null, end: '' };
       const before = selector.slice(0, list.start[i]);
       const bare = before.trim() === '' || /[\s>+~]$/.test(before);
-      return { query: bare ? `${before}*` : before, pseudo: name.replace(/\($/, '') };
+      const end = selector.slice(list.start[i]);
+      return { query: bare ? `${before}*` : before, pseudo: name.replace(/\($/, ''), end };
     }
   }
-  return { query: selector, pseudo: null };
+  return { query: selector, pseudo: null, end: '' };
 }
 
 function replaceNesting(selector: string, replacement: string): { text: string; found: boolean } {
@@ -162,7 +165,13 @@ export function resolveNesting(prelude: string, parents: string[], scoped = fals
 export function selectorsOf(prelude: string, parents: string[], scoped = false): Selector[] {
   const written = splitCommas(prelude);
   return resolveNesting(prelude, parents, scoped).map((resolved, i) => {
-    const { query, pseudo } = splitPseudo(resolved);
-    return { text: written[i]!, query: query.trim(), specificity: specificity(resolved), pseudo };
+    const { query, pseudo, end } = splitPseudo(resolved);
+    return {
+      text: written[i]!,
+      query: query.trim(),
+      specificity: specificity(resolved),
+      pseudo,
+      end: end.trim(),
+    };
   });
 }

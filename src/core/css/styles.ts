@@ -189,15 +189,16 @@ function holds(condition: PlannedCondition, validity: Validity, reading: RawRead
 }
 
 /** A selector that the engine refuses takes its whole rule with it (Selectors 4 §4.1). */
-export function isRuleValid(rule: PlannedRule, reading: RawReading): boolean {
-  return rule.selectors.every(({ query }) => reading.matches[query] !== null);
-}
+const isRuleValid = ({ selectors }: PlannedRule, { supports }: Validity, { matches }: RawReading): boolean =>
+  selectors.every(
+    ({ query, support }) => matches[query] !== null && (support < 0 || supports[support] === true),
+  );
 
 function indexMatches(styles: Styles): void {
   const { plan, validity, reading } = styles;
   for (const rule of plan.rules) {
     const general = rule.conditions.every((condition) => holds(condition, validity, reading, -1));
-    if (!general || !isRuleValid(rule, reading)) continue;
+    if (!general || !isRuleValid(rule, validity, reading)) continue;
     const contained = rule.conditions.filter((condition) => condition.kind === 'container');
     for (const { selector, query } of rule.selectors) {
       const hops = reading.hops[query];
