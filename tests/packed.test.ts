@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { makeUnpacker } from '../src/lib/server/engines/unpack.ts';
-import { makePacker, MARK, MORE, SAME } from '../src/collector/packed.ts';
+import { makePacker, MARK, MORE, SAME, WHICH } from '../src/collector/packed.ts';
 
 const reading = (width: number, more: string[] = []) => ({
   viewport: { width, height: 800 },
@@ -67,6 +67,10 @@ describe('readings as text', () => {
       `{"since":0,"number":1,"reply":{"strings":{${JSON.stringify(MORE)}:["a"]}}}`,
     ],
     [
+      'others of a list that is not there',
+      `{"since":0,"number":1,"reply":{"rects":{${JSON.stringify(WHICH)}:"AQ==",${JSON.stringify(`${MARK}Int32Array`)}:"AAAAAA=="}}}`,
+    ],
+    [
       'half a number',
       `{"since":0,"number":1,"reply":{"rects":{${JSON.stringify(`${MARK}Float64Array`)}:"AAAA"}}}`,
     ],
@@ -86,6 +90,55 @@ describe('readings as text', () => {
     });
     assert.ok(!texts[1]!.includes('"width":30'), texts[1]);
     assert.ok(texts[1]!.includes('"width":21') && texts[2]!.includes(JSON.stringify(SAME)));
+  });
+
+  const many = (length: number, ...others: [number, number][]) => {
+    const list = Array.from({ length }, (_, i) => i / 3);
+    for (const [i, one] of others) list[i] = one;
+    return list;
+  };
+  const NUMBERS: { name: string; lists: number[][]; told: boolean }[] = [
+    { name: 'the first and the last', lists: [many(90), many(90, [0, 7], [89, 0.1])], told: true },
+    { name: 'every second', lists: [many(9), many(9, [1, 9], [3, 9], [5, 9], [7, 9])], told: true },
+    { name: 'most', lists: [many(9), many(9, [0, 9], [1, 9], [3, 9], [5, 9], [7, 9])], told: false },
+    { name: 'one more', lists: [many(9), many(10)], told: false },
+    { name: 'one, and then it is back', lists: [many(40), many(40, [20, NaN]), many(40)], told: true },
+  ];
+  for (const { name, lists, told } of NUMBERS)
+    for (const kind of [Float64Array, Int32Array])
+      test(`of ${kind.name}s that are others those alone are written: ${name}`, () => {
+        const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+        const texts = lists.map((list) => {
+          const one = { numbers: kind.from(list) };
+          const text = pack(one, since());
+          assert.deepEqual(unpack(text), one);
+          return text;
+        });
+        assert.equal(texts[1]!.includes(JSON.stringify(WHICH)), told);
+      });
+
+  test('of objects in a list their values alone are written that are others', () => {
+    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const box = (values: Record<string, unknown>, name: string | null = 'before') => ({
+      name,
+      values,
+      places: [1, 2],
+    });
+    const lists = [
+      [box({ width: '1px', content: 'berth' }), box({ width: '2px' })],
+      [box({ width: '1px', content: 'berth' }), box({ width: '3px' })],
+      [box({ width: '4px', content: 'berth' }), box({ width: '3px' }, null)],
+      [box({ width: '4px' }), box({ height: '3px' })],
+      [box({ width: '4px' }), box({ height: { of: 'mast' } })],
+      [box({ width: '4px' }), box({ height: { of: 'hull', in: 'm' } })],
+      [{ ...box({ width: '4px' }), places: [2, 1] }, box({ height: null })],
+    ];
+    const texts = lists.map((list) => {
+      const text = pack({ list }, since());
+      assert.deepEqual(unpack(text), { list });
+      return text;
+    });
+    assert.ok(!texts[1]!.includes('berth') && !texts[2]!.includes('berth'), texts[2]);
   });
 
   test('numbers come out to the last bit, whether half of their bytes are enough or not', () => {

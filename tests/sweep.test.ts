@@ -125,6 +125,26 @@ const CASES: Case[] = [
     },
   },
   {
+    name: 'breakpoints at which no rule matches anything are not looked at on both sides, one at which some does is',
+    css:
+      '@media (min-width: 455px) { .pier { width: 9px } } @media (min-width: 611px) { .a { margin-left: 300px } } ' +
+      '@media (max-width: 610px) { .pier { width: 9px } }',
+    html: '<div class=a>Mole</div>',
+    flips: [],
+    check: ({ breakpoints, widths }) => {
+      assert.deepEqual(
+        breakpoints.map(({ width, text, isIdle }) => [width, text, isIdle]),
+        [
+          [455, '(min-width: 455px)', true],
+          [611, '(min-width: 611px)', false],
+          [611, '(max-width: 610px)', false],
+        ],
+      );
+      assert.ok(!widths.includes(454) || !widths.includes(455), widths.join(' '));
+      assert.ok(widths.includes(610) && widths.includes(611));
+    },
+  },
+  {
     name: 'an animation that goes on for ever changes nothing',
     css: '.s { width: 280px; height: 10px; animation: turn 0.7s linear infinite } @keyframes turn { to { transform: rotate(360deg) } }',
     html: '<div class=s></div>',

@@ -387,6 +387,67 @@ describe('numbers of a page out of which elements were taken', () => {
     });
 });
 
+describe('what boxes are, taken over from another reading', () => {
+  const used = { transform: 'none', width: '50px', contain: 'none' };
+  const ship = (own: Record<string, string> = {}, rect: Node['rect'] = [0, 0, 50, 20], tag = 'p') =>
+    readingOf({
+      tag: 'html',
+      used,
+      children: [
+        {
+          tag: 'body',
+          used,
+          children: [
+            { tag, used: { ...used, ...own }, rect },
+            { tag: 'i', used },
+          ],
+        },
+      ],
+    });
+  /** The same with further texts before those that were there: numbers mean others. */
+  const renumbered = (reading: RawReading): RawReading => ({
+    ...reading,
+    strings: ['flex', ...reading.strings],
+    used: Object.fromEntries(
+      Object.entries(reading.used).map(([property, column]) => [property, column.map((at) => at + 1)]),
+    ),
+    tag: reading.tag.map((at) => at + 1),
+  });
+  const longer = (reading: RawReading): RawReading => ({ ...reading, strings: [...reading.strings, '51px'] });
+  const cases: [name: string, was: RawReading, is: RawReading, isKept: boolean][] = [
+    ['elsewhere and larger', ship(), ship({}, [9, 9, 80, 30]), true],
+    ['more texts', ship(), longer(ship()), true],
+    ['other numbers of texts', ship(), renumbered(ship()), false],
+    ['another display', ship(), ship({ display: 'flex' }), false],
+    ['positioned', ship(), ship({ position: 'absolute' }), false],
+    ['a float', ship(), ship({ float: 'left' }), false],
+    ['another tag', ship(), ship({}, undefined, 'img'), false],
+    ['contained', ship(), ship({ contain: 'paint' }), false],
+    ['turned', ship(), ship({ transform: 'matrix(1, 0, 0, 1, 9, 0)' }), false],
+    ['faded', ship(), ship({ opacity: '0.5' }), false],
+    ['no longer laid out', ship({ width: 'auto' }), ship({ width: 'auto' }, [0, 0, 0, 0]), false],
+  ];
+  for (const [name, was, is, isKept] of cases)
+    test(name, () => {
+      const before = makeTree(was);
+      const [told, anew] = [makeTree(is, before), makeTree(is)];
+      assert.equal(told.kinds === before.kinds, isKept);
+      for (const part of ['kinds', 'containingBlock', 'first', 'children'] as const)
+        assert.deepEqual(told[part], anew[part], part);
+      assert.deepEqual(paintOrder(told), paintOrder(anew));
+      assert.equal(told.reading, is);
+    });
+  test('moved along by as much as before, or by more', () => {
+    const [some, more] = ['9', '90'].map((by) => ship({ transform: `matrix(1, 0, 0, 1, ${by}, 0)` }));
+    // The same texts in one order, as readings of one page have them.
+    const [was, is] = [longer(some!), { ...some!, strings: [...some!.strings, more!.strings.at(-1)!] }];
+    const { transform } = some!.used;
+    const moved = transform!.map((at) => (some!.strings[at] === 'none' ? at : is.strings.length - 1));
+    const before = makeTree({ ...was, strings: some!.strings });
+    assert.equal(makeTree({ ...is, used: { ...is.used, transform: moved } }, before).kinds, before.kinds);
+  });
+});
+
 describe('lines of text', () => {
   /** Texts of elements of `PAGE`: the element, and middles of their pieces. */
   const cases: {
