@@ -131,10 +131,12 @@ function ownInk({ tree, reading }: Analysis, element: number): Rect[] {
   return isThing(tree, element) ? [rectOf(reading, element)] : piecesOf(tree, element);
 }
 
+const NOTHING: Rect[] = [];
 const piecesOf = (tree: BoxTree, element: number): Rect[] =>
-  (inside(tree).texts.get(element) ?? [])
-    .filter(({ blank }) => !blank)
-    .flatMap(({ pieces }) => pieces.filter(({ width, height }) => width > 0.5 && height > 0.5));
+  inside(tree)
+    .texts.get(element)
+    ?.filter(({ blank }) => !blank)
+    .flatMap(({ pieces }) => pieces.filter(({ width, height }) => width > 0.5 && height > 0.5)) ?? NOTHING;
 
 /** The text of a button: the one control that holds what is laid out like that of any other box. */
 export const labelInk = ({ tree }: Analysis, element: number): Rect[] =>
