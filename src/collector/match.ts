@@ -60,7 +60,7 @@ export function match(
   { elements, roots }: Walk,
   names: Set<string>,
   indexOf: Map<Element, number>,
-): Matches {
+): Omit<Matches, 'media'> {
   const none = new Int32Array(0);
   const hops: Record<string, Ints> = {};
   const indexes = (found: Iterable<Element>): Ints => {
@@ -91,7 +91,6 @@ export function match(
   return {
     matches,
     hops,
-    media: plan.media.map((query) => matchMedia(query).matches),
     containers: containers(plan.containers, elements),
   };
 }

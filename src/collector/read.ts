@@ -187,11 +187,12 @@ export function read(
   const out = { rects: new Float64Array(count * 4), fragments: [] as number[], scrolls: [] as number[] };
 
   const full = depth === 'full';
-  const matched = last
-    ? { ...last.matched, media }
-    : full || plan.queries.length > 0
-      ? match(plan, tree, named.names, indexOf)
-      : { matches: [], hops: {}, media: [], containers: [] };
+  const isAsked = full || plan.queries.length > 0;
+  const matched: Matches = {
+    ...(last?.matched ??
+      (isAsked ? match(plan, tree, named.names, indexOf) : { matches: [], hops: {}, containers: [] })),
+    media,
+  };
   const { scrollX, scrollY } = window;
   // Blocks come in pieces where something is set in columns.
   const broken =

@@ -13,15 +13,15 @@ export function isSameList(a: List, b: List): boolean {
   return true;
 }
 
-/** Lists of texts that were found to begin with all of another. */
-const longer = new WeakMap<readonly string[], readonly string[]>();
+/** The lists that were compared last, and found so: of one reading it is asked more than once. */
+let longer: readonly (readonly string[])[] = [];
 
 /** Whether a list of texts begins with all of another, so that numbers of texts mean the same. */
 export function isLongerList(was: readonly string[], is: readonly string[]): boolean {
-  if (was === is || longer.get(is) === was) return true;
+  if (was === is || (longer[0] === was && longer[1] === is)) return true;
   if (is.length < was.length) return false;
   for (let i = 0; i < was.length; i++) if (was[i] !== is[i]) return false;
-  longer.set(is, was);
+  longer = [was, is];
   return true;
 }
 
