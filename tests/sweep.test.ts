@@ -172,7 +172,11 @@ describe('a sweep', () => {
   });
   after(() => Promise.all([headless.close(), plain.close()]));
 
-  const swept = async (css: string, html: string, from = 300, to = 900) => {
+  const swept = async (
+    css: string,
+    html: string,
+    { from = 300, to = 900, scripts = 'hold' }: { from?: number; to?: number; scripts?: 'hold' | 'run' } = {},
+  ) => {
     const file = (path: string, type: string, text: string): StoredFile => ({
       path,
       type,
@@ -183,7 +187,7 @@ describe('a sweep', () => {
       file('look.css', 'text/css', css),
     ];
     const frames = await Promise.all(
-      [0, 1].map(() => headless.open(files, 'index.html', { width: to, height: 600 })),
+      [0, 1].map(() => headless.open(files, 'index.html', { width: to, height: 600 }, scripts)),
     );
     const { analysis, looks } = await sweepOn(frames, { from, to, height: 600 });
     for (const frame of frames) await frame.close();
@@ -209,6 +213,22 @@ describe('a sweep', () => {
           `${width} ${what} ${because} in\n${told.join('\n')}`,
         );
       check?.(made);
+    });
+
+  const HEARD: [name: string, script: string][] = [
+    ['by an event', "addEventListener('resize', fit)"],
+    ['by a condition', "matchMedia('(max-width: 600px)').addEventListener('change', fit)"],
+    ['by an observer', 'new ResizeObserver(fit).observe(document.documentElement)'],
+  ];
+  for (const [name, script] of HEARD)
+    test(`scripts that hear of a width ${name} have done what they do`, async () => {
+      const { made } = await swept(
+        '.a { width: 300px; margin: 0 } .slim .a { width: 700px }',
+        `<body><div class=a>Pier</div><script>const fit = () => document.body.classList.toggle('slim', innerWidth < 601); fit(); ${script}</script>`,
+        { scripts: 'run' },
+      );
+      assert.deepEqual(made.overflow, [{ from: 300, to: 600 }]);
+      assert.ok(made.flips.some(({ width, what }) => width === 601 && /no longer scrolls sideways/.test(what)));
     });
 
   test('numbers at every width that was measured', async () => {

@@ -174,7 +174,8 @@ export function read(
   const { elements } = tree;
   const count = elements.length;
   const media = plan.media.map((query) => matchMedia(query).matches);
-  const before = wish && depth === 'full' ? remembered(plan, elements) : null;
+  // Scripts can have changed whatever they like since.
+  const before = wish && isStill && depth === 'full' ? remembered(plan, elements) : null;
   const changed = before && changedWith(wish!, before.matched.media, media);
   const last = changed && before;
   const fresh = changed && new Set(changed.properties);
