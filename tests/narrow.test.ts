@@ -146,6 +146,21 @@ const PAGES: { name: string; html: string; elements?: 'some' | 'all'; between?: 
  */
 const BOXES: { name: string; html: string; moves?: false; quirks?: true }[] = [
   {
+    name: 'drawings in what stays and in what moves',
+    html:
+      '<style>svg { width: 33.3px; height: 21.7px } .b svg { display: block } i { float: right; width: 90.5px }</style>' +
+      [
+        '<main style="width:300px">',
+        '<aside style="width:120px;margin-left:auto">',
+        '<section style="width:90px;margin:0 auto">',
+      ]
+        .map(
+          (open) =>
+            `${open}<p>Chart <svg viewBox="0 0 9 9"><g><rect x=1 y=1 width=3.3 height=3 /><path d="M1 2L7 8.5"/></g><text x=2 y=5 font-size=3>Rocks</text></svg> of the sound<p class=b><svg viewBox="0 0 50 40"><circle r=7 cx=9.5 cy=9 /><foreignObject x=1 y=20 width=30 height=15><b>Shoal</b></foreignObject></svg></p></${open.slice(1, open.indexOf(' '))}>`,
+        )
+        .join('<i>beside</i>'),
+  },
+  {
     name: 'lines, pieces, lists and pictures in a block that is centred',
     html: '<main style="width:300px;margin:0 auto"><p>Mole <b>pier and <i>lee and landing all along</i></b> the quay<ul><li>a<li>b</ul><svg width=20 viewBox="0 0 9 9"><rect x=1 y=1 width=3 height=3 /></svg><img width=3 height=4 alt=""></main>',
   },

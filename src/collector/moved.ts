@@ -3,7 +3,7 @@
  * alone: those that keep floats in and out (CSS Display 3 §2.1), and blocks that no float comes before. Where such a box is as
  * large as in the last reading, and styles are as they were, what is in it lies in it as it did, and is not asked for again.
  * Left out is what takes its place or size from farther around: boxes that are positioned otherwise than relatively, turned
- * ones, values by the viewport; and drawings, of which engines round the places.
+ * ones, values by the viewport; and drawings, of which engines round the places, unless they have not moved at all.
  */
 import { FIXED, NO_BARS, type Ints, type Last } from './copies.ts';
 import { FLOWING, isShape } from './inside.ts';
@@ -42,6 +42,8 @@ export interface Insides {
   isBox: Uint8Array;
   /** By element: the nearest such box around it that says where it lies; −1: none. */
   box: Int32Array;
+  /** 1: drawn in a picture, or the picture. */
+  isDrawn: Uint8Array;
 }
 
 /**
@@ -71,6 +73,7 @@ export function insidesOf(
     }
   const isBox = new Uint8Array(count);
   const box = new Int32Array(count).fill(-1);
+  const isDrawn = new Uint8Array(count);
   const turned = new Uint8Array(count);
   /** The box that keeps the floats in which an element's children take part, and whether one came before. */
   const floats = new Int32Array(count);
@@ -93,12 +96,12 @@ export function insidesOf(
     const isAlone = keepsFloats || hasFloat[around] === 0;
     if (isFloat) hasFloat[around] = 1;
     if (floating.has(i)) hasFloat[floats[i]!] = 1;
-    if (above >= 0 && turned[i] === 0 && FLOWING.test(flow) && !isShape(elements[i]!))
-      box[i] = isBox[above] === 1 ? above : box[above]!;
+    if (isShape(elements[i]!) || isDrawn[above] === 1) isDrawn[i] = 1;
+    if (above >= 0 && turned[i] === 0 && FLOWING.test(flow)) box[i] = isBox[above] === 1 ? above : box[above]!;
     if (!BOX.test(display) || turned[i] === 1 || differs[i] === 1 || !isAlone) continue;
     if (NO_BARS.test(bars) && FIXED.test(text(computed['padding'], i))) isBox[i] = 1;
   }
-  return { isBox, box };
+  return { isBox, box, isDrawn };
 }
 
 /** CSS px. */
@@ -117,7 +120,7 @@ export interface Moves {
 }
 
 /** `rects`, `last`: border boxes as readings hold them, those at hand and those of the last reading. */
-export function movesOf({ isBox, box }: Insides, rects: Float64Array, last: Float64Array): Moves {
+export function movesOf({ isBox, box, isDrawn }: Insides, rects: Float64Array, last: Float64Array): Moves {
   const count = isBox.length;
   const isSame = new Uint8Array(count);
   const by = new Float64Array(count * 2);
@@ -125,6 +128,7 @@ export function movesOf({ isBox, box }: Insides, rects: Float64Array, last: Floa
     isSame[i] = 1;
     [by[i * 2], by[i * 2 + 1]] = [x, y];
   };
+  const isExact = (i: number, x: number, y: number): boolean => isDrawn[i] === 0 || (x === 0 && y === 0);
   const seen = (i: number): void => {
     const at = i * 4;
     const [width, height] = [rects[at + 2]!, rects[at + 3]!];
@@ -140,6 +144,7 @@ export function movesOf({ isBox, box }: Insides, rects: Float64Array, last: Floa
       // What is not laid out at all stays where the viewport begins.
       if (around < 0 || isSame[around] === 0 || last[at + 2]! + last[at + 3]! === 0) return false;
       const [x, y] = [by[around * 2]!, by[around * 2 + 1]!];
+      if (!isExact(i, x, y)) return false;
       rects[at] = Math.fround(last[at]! + x);
       rects[at + 1] = Math.fround(last[at + 1]! + y);
       rects[at + 2] = last[at + 2]!;
@@ -149,7 +154,9 @@ export function movesOf({ isBox, box }: Insides, rects: Float64Array, last: Floa
     },
     inside: (i) => {
       const around = isBox[i] === 1 ? i : box[i]!;
-      return around >= 0 && isSame[around] === 1 ? { x: by[around * 2]!, y: by[around * 2 + 1]! } : null;
+      if (around < 0 || isSame[around] === 0) return null;
+      const [x, y] = [by[around * 2]!, by[around * 2 + 1]!];
+      return isExact(i, x, y) ? { x, y } : null;
     },
   };
 }
