@@ -11,14 +11,20 @@ export interface Prepared extends PlanRequest {
   keys: (Key | null)[];
 }
 
-const COMPLEX = /[([|\\*]|::|:host|:root/;
+/** An identifier (CSS Syntax 3 §4.3.11): a name may have any letters beyond ASCII in it, but not begin with a digit. */
+const NAME = String.raw`(?:--|-?(?:[a-z_]|[^\0-\x7f]))(?:[\w-]|[^\0-\x7f])*`;
+const COMPOUND = String.raw`(?:${NAME}|(?=[.#:]))(?:[.#]${NAME}|:[\w-]+)*`;
+const PLAIN = new RegExp(String.raw`^${COMPOUND}(?:(?:\s+|\s*[>+~]\s*)${COMPOUND})*$`, 'i');
+/** What every engine takes after a colon. */
+const KNOWN =
+  /^:(active|after|before|checked|disabled|empty|enabled|first-(child|letter|line|of-type)|focus(-visible|-within)?|hover|invalid|last-(child|of-type)|link|only-(child|of-type)|optional|read-(only|write)|required|target|valid|visited)$/;
 
 function keyOf({ selector, scope }: Query): Key | null {
-  if (scope || COMPLEX.test(selector) || document.compatMode !== 'CSS1Compat') return null;
+  // Whether it takes any other selector only the engine can say, even where no element bears the names in it.
+  if (scope || !PLAIN.test(selector) || document.compatMode !== 'CSS1Compat') return null;
   const last = /[^\s>+~]+$/.exec(selector)?.[0];
-  if (!last) return null;
+  if (!last || !(selector.match(/:[\w-]+/g) ?? []).every((one) => KNOWN.test(one))) return null;
   const plain = last.replace(/:[\w-]+/g, '');
-  // A name may have any letters beyond ASCII in it (CSS Syntax 3 §4.2).
   const tag = /^[a-z](?:[\w-]|[^\0-\x7f])*/i.exec(plain)?.[0];
   const names: string[] = plain.match(/[.#](?:[\w-]|[^\0-\x7f])+/g) ?? [];
   if (tag) names.push(tag.toLowerCase());

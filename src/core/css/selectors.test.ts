@@ -27,11 +27,13 @@ const WEIGHTS: [string, string][] = [
   ['a:not(.b:is(#c, d))', '1,1,1'],
 ];
 
-const PSEUDO: [string, string, string | null][] = [
-  ['p::before', 'p', 'before'],
-  ['p:after', 'p', 'after'],
-  ['::marker', '*', 'marker'],
-  ['ul > ::before', 'ul > *', 'before'],
+const PSEUDO: [selector: string, query: string, pseudo: string | null, end?: string][] = [
+  ['p::before', 'p', 'before', '::before'],
+  ['p:after', 'p', 'after', ':after'],
+  ['::marker', '*', 'marker', '::marker'],
+  ['ul > ::before', 'ul > *', 'before', '::before'],
+  ['i::-webkit-thumb:horizontal', 'i', '-webkit-thumb', '::-webkit-thumb:horizontal'],
+  ['i::part(a b)', 'i', 'part', '::part(a b)'],
   ['p:hover', 'p:hover', null],
   [':is(p, i)', ':is(p, i)', null],
 ];
@@ -60,8 +62,8 @@ describe('selectors', () => {
       assert.deepEqual(resolveNesting(prelude, parents, true), expected));
   for (const [selector, expected] of WEIGHTS)
     test(`specificity of ${selector}`, () => assert.equal(specificity(selector).join(','), expected));
-  for (const [selector, query, pseudo] of PSEUDO)
-    test(`pseudo-element of ${selector}`, () => assert.deepEqual(splitPseudo(selector), { query, pseudo }));
+  for (const [selector, query, pseudo, end = ''] of PSEUDO)
+    test(`pseudo-element of ${selector}`, () => assert.deepEqual(splitPseudo(selector), { query, pseudo, end }));
   for (const [prelude, parents, expected] of NESTED)
     test(`${parents.join(' { ')} { ${prelude}`, () =>
       assert.deepEqual(resolveNesting(prelude, parents), expected));
