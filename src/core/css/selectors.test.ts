@@ -63,7 +63,8 @@ describe('selectors', () => {
   for (const [selector, expected] of WEIGHTS)
     test(`specificity of ${selector}`, () => assert.equal(specificity(selector).join(','), expected));
   for (const [selector, query, pseudo, end = ''] of PSEUDO)
-    test(`pseudo-element of ${selector}`, () => assert.deepEqual(splitPseudo(selector), { query, pseudo, end }));
+    test(`pseudo-element of ${selector}`, () =>
+      assert.deepEqual(splitPseudo(selector), { query, pseudo, end }));
   for (const [prelude, parents, expected] of NESTED)
     test(`${parents.join(' { ')} { ${prelude}`, () =>
       assert.deepEqual(resolveNesting(prelude, parents), expected));
