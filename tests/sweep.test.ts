@@ -231,6 +231,19 @@ describe('a sweep', () => {
       assert.ok(made.flips.some(({ width, what }) => width === 601 && /no longer scrolls sideways/.test(what)));
     });
 
+  test('what is measured at a breakpoint goes before what its rules say, and contents are those of the width', async () => {
+    const { made } = await swept(
+      '.f { display: flex } .f b { width: 100px; min-width: min-content } @media (min-width: 601px) { .pier { width: 9px } }',
+      "<body><div class=f><b>Mole</b></div><script>const say = () => { document.querySelector('b').textContent = innerWidth > 600 ? 'Mole' : 'M'.repeat(60); }; say(); addEventListener('resize', say)</script>",
+      { scripts: 'run' },
+    );
+    assert.deepEqual(
+      made.breakpoints.map(({ width, isIdle }) => [width, isIdle]),
+      [[601, false]],
+    );
+    assert.deepEqual(made.overflow, [{ from: 300, to: 600 }]);
+  });
+
   test('numbers at every width that was measured', async () => {
     const { analysis, looks } = await swept(
       '.a { width: 50% } .b { display: none }',

@@ -1,6 +1,6 @@
 /** Values of the last reading that a change of a few declarations cannot have made others: taken over, not asked for again. */
 
-import { answers } from './columns.ts';
+import { flagsOf, type Test } from '../core/boxes/flags.ts';
 import { sizesOf } from './sizes.ts';
 
 export type Ints = Int32Array<ArrayBuffer>;
@@ -22,11 +22,14 @@ export interface Last {
 
 export const FIXED = /^[-\d.px ]+$/;
 const AUTO_OR_FIXED = /^(?:auto|[-\d.px ])+$/;
-const UNTURNED = /^none$/;
-const RELATIVE = /^relative$/;
 const TABLE = /table|contents|ruby/;
 /** `auto` and `scroll` have bars, which come and go with what is inside. */
 export const NO_BARS = /^(?:visible|hidden|clip| )+$/;
+const isFixed: Test = (text) => FIXED.test(text);
+const isAutoOrFixed: Test = (text) => AUTO_OR_FIXED.test(text);
+const isBarless: Test = (text) => NO_BARS.test(text);
+const isNone: Test = (text) => text === 'none';
+const isRelative: Test = (text) => text === 'relative';
 
 type Copy = (i: number) => boolean;
 type Told = (i: number) => number;
@@ -45,12 +48,13 @@ export function copiesOf(
   of: (text: string) => number,
 ): Record<'whole' | 'sized' | 'placed', Copy> {
   const { strings, displays, computed, canCopy, isFresh, mayDiffer, broken } = last;
-  const isFixed = answers(strings, displays.length, FIXED);
-  const isUnturned = answers(strings, displays.length, UNTURNED);
+  const flagsIn = (column: Ints | undefined, test: Test): Uint8Array =>
+    flagsOf(column, { strings, count: displays.length }, test);
   const { overflow, transform, position } = last.used;
-  const [still, fixedPadding] = [isUnturned(transform), isFixed(computed['padding'])];
+  const still = flagsIn(transform, isNone);
+  const fixedPadding = flagsIn(computed['padding'], isFixed);
   // Used values follow from an element's size where paddings are lengths and no scrollbar is in the way.
-  const barless = answers(strings, displays.length, NO_BARS)(overflow);
+  const barless = flagsIn(overflow, isBarless);
   const sizes = sizesOf(last, rects, last.rects, of);
   const sized = (property: 'width' | 'height'): Told => {
     if (broken) return () => value(property);
@@ -68,13 +72,13 @@ export function copiesOf(
   const laid: Record<string, Told> = {
     width: sized('width'),
     height: sized('height'),
-    margin: own('margin', isFixed(computed['margin'])),
+    margin: own('margin', flagsIn(computed['margin'], isFixed)),
     padding: own('padding', fixedPadding),
     transform: own('transform', still),
   };
   // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
-  const isRelative = answers(strings, displays.length, RELATIVE)(position);
-  const isOffset = answers(strings, displays.length, AUTO_OR_FIXED)(computed['inset']);
+  const shifted = flagsIn(position, isRelative);
+  const inLengths = flagsIn(computed['inset'], isAutoOrFixed);
   const fresh = always.filter(([property]) => isFresh(property));
   const toldOf = (list: typeof always) =>
     list.map(([property, into]) => [into, laid[property] ?? own(property)] as const);
@@ -101,7 +105,7 @@ export function copiesOf(
       return true;
     },
     placed: (i) => {
-      if (!canKeepInsets || isRelative[i] === 0 || isOffset[i] === 0) return false;
+      if (!canKeepInsets || shifted[i] === 0 || inLengths[i] === 0) return false;
       for (const property of positioned) used[property]![i] = last.used[property]?.[i] ?? -1;
       return true;
     },

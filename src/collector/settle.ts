@@ -13,6 +13,7 @@ const LONGEST = 1000;
 
 let heard = '';
 let told = '';
+let turn = 0;
 
 /**
  * Whether scripts have heard of the size at hand: they do with the next rendering (HTML, “update the rendering”: resize events,
@@ -23,8 +24,9 @@ function isHeard(): boolean {
   if (isStill || heard === size) return true;
   if (told !== size) {
     told = size;
+    const own = ++turn;
     const hear = (): void => {
-      if (told === size) heard = size;
+      if (turn === own) heard = size;
     };
     nextFrame(() => later(hear));
     later(hear, LONGEST);

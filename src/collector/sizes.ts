@@ -3,7 +3,7 @@
  * (CSS Sizing 3 §3.3), of boxes that are laid out without scrollbars and are neither turned nor scaled. Engines write them with
  * six digits (CSSOM §6.7.2), and Blink lays out in 1/64 px.
  */
-import { answers } from './columns.ts';
+import { flagsOf, type Test } from '../core/boxes/flags.ts';
 import type { Ints, Last } from './copies.ts';
 
 const UNITS = 64;
@@ -25,7 +25,7 @@ const sides = (text: string): number[] => {
   return [top, right, bottom, left];
 };
 
-const BORDER_BOX = /^border-box$/;
+const isBorderBox: Test = (text) => text === 'border-box';
 const NOTHING: [number, number] = [0, 0];
 
 /** What the border box is larger than `width` and `height` of a content box by. */
@@ -47,7 +47,7 @@ export function sizesOf(
   const known = new Map<string, [x: number, y: number]>();
   const text = (property: string, i: number): string => strings[used[property]?.[i] ?? -1] ?? '';
   const columns: (Ints | undefined)[] = ['padding', 'border-width'].map((property) => used[property]);
-  const isWhole = answers(strings, displays.length, BORDER_BOX)(used['box-sizing']);
+  const isWhole = flagsOf(used['box-sizing'], { strings, count: displays.length }, isBorderBox);
   const beyondOf = (i: number): [number, number] => {
     if (isWhole[i] === 1) return NOTHING;
     const key = columns.map((column) => column?.[i] ?? -1).join(' ');

@@ -7,11 +7,14 @@ export type Test = (text: string) => boolean;
 const known = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
 
 /**
- * 1 for each element whose used value of a property passes a test; what the reading did not ask for counts as ''. `test`: one
- * that is made once, since answers are kept by it.
+ * 1 for each element of which a column holds a text that passes a test; what was not asked for counts as ''. `test`: one that is
+ * made once, since answers are kept by it.
  */
-export function flags({ used, strings, count }: RawReading, property: string, test: Test): Uint8Array {
-  const column = used[property];
+export function flagsOf(
+  column: Int32Array | undefined,
+  { strings, count }: { strings: readonly string[]; count: number },
+  test: Test,
+): Uint8Array {
   if (!column) return new Uint8Array(count).fill(test('') ? 1 : 0);
   let ofColumn = known.get(column);
   if (!ofColumn) known.set(column, (ofColumn = new Map()));
@@ -28,6 +31,10 @@ export function flags({ used, strings, count }: RawReading, property: string, te
   ofColumn.set(test, made);
   return made;
 }
+
+/** The same of the used value of a property. */
+export const flags = (reading: RawReading, property: string, test: Test): Uint8Array =>
+  flagsOf(reading.used[property], reading, test);
 
 /** What is worked out of a reading when it is first asked for, and kept as long as the reading is. */
 export function ofReading<T>(make: (reading: RawReading) => T): (reading: RawReading) => T {

@@ -84,7 +84,7 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
     stretches,
     breakpoints: breakpointsOf(analysis.sources.plan)
       .filter(({ width }) => width > from && width <= to)
-      .map((one) => ({ ...one, isIdle: !told.has(one.width) || isIdle(looks, one.width) })),
+      .map((one) => ({ ...one, isIdle: isIdle(looks, one.width) ?? !told.has(one.width) })),
     never: analysis.sources.plan.request.media.filter(
       (text, i) => /width/i.test(text) && list.every(({ shape }) => shape.get(`media ${i}`) === 'fails'),
     ),
@@ -120,10 +120,10 @@ function jumped(a: Look, b: Look): number[] {
   return out;
 }
 
-/** Whether nothing of the layout changes where a condition turns. */
-function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean {
+/** Whether nothing of the layout changes where a condition turns; null: it was not looked at on both sides. */
+function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean | null {
   const [a, b] = [looks.get(width - 1), looks.get(width)];
-  if (!a || !b) return false;
+  if (!a || !b) return null;
   const isShapeless = [...b.shape].every(([key, word]) => key.startsWith('media') || a.shape.get(key) === word);
   if (!isShapeless || a.shape.size !== b.shape.size || jumped(a, b).length > 0) return false;
   const places = (look: Look) => look.rects.filter((_, i) => i % 4 < 2);

@@ -15,6 +15,8 @@ export interface Sweeping extends Pick<Scanning<Look>, 'signal' | 'progress'> {
   to: number;
   /** The same page, opened so many times. */
   frames: number;
+  /** Whether no scripts run in it, so that nothing but its styles makes it another at another width. */
+  isStill: boolean;
   /**
    * A full reading at a width, reasoned about. `changed`: what depends on the width besides layout; null: anything may, as in
    * the first reading of each.
@@ -31,6 +33,7 @@ export async function sweep({
   from,
   to,
   frames,
+  isStill,
   measure,
   complete,
   signal,
@@ -41,8 +44,8 @@ export async function sweep({
     Array.from({ length: frames }, (_, frame) => measure(frame, frame === 0 ? from : to, null)),
   );
   const analysis = firsts.at(-1)!;
-  const changed = varying(analysis);
-  const moving = movingBoxes(analysis);
+  const changed = isStill ? varying(analysis) : null;
+  const moving = isStill ? movingBoxes(analysis) : null;
   const { parent, count } = analysis.reading;
   const pool: ContentWidths = new Map();
   const looks = await scan<Look>({

@@ -61,6 +61,8 @@ export type OtherDefaults = Profile | { css: string };
 
 export interface Opened {
   address: string;
+  /** Whether its scripts are held. */
+  isStill: boolean;
   ask: Asker['ask'];
   /** Lays edits over the page, in the place of those before. The page is opened anew where they change its elements. */
   lay: (edits: readonly Edit[]) => Promise<Overlay>;
@@ -327,6 +329,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       get address() {
         return standing.address;
       },
+      isStill: scripts === 'hold',
       ask: (verb, ask) => standing.ask(verb, ask),
       measure,
       measureAt: async (wanted, changed) => {
