@@ -38,15 +38,23 @@ describe('what moves', () => {
       assert.deepEqual(await widths('* { transition: all 5s }'), plain);
     });
 
-  test('an endless animation does not go on after a measure', async () => {
-    const html = `<!doctype html><style>${MOVING} .s { animation: turn 1s linear infinite }</style><div class=s>Mole</div>`;
-    const files = [{ path: 'index.html', type: 'text/html', bytes: new TextEncoder().encode(html) }];
-    const opened = await headless.open(files, 'index.html', { width: 400, height: 300 });
-    const running = () =>
-      opened.evaluate('html', "document.getAnimations().filter((one) => one.playState === 'running').length");
-    assert.equal(await running(), 1);
-    await opened.measure();
-    assert.equal(await running(), 0);
-    await opened.close();
-  });
+  // Scripts that run may do so by what moves: there it is held for each reading, and no sooner.
+  const HELD: [after: 'a measure' | 'the page said what it is', scripts: 'hold' | 'run', running: number][] = [
+    ['a measure', 'hold', 0],
+    ['a measure', 'run', 0],
+    ['the page said what it is', 'hold', 0],
+    ['the page said what it is', 'run', 1],
+  ];
+  for (const [after, scripts, left] of HELD)
+    test(`an endless animation ${left > 0 ? 'goes on' : 'does not go on'} after ${after}, scripts: ${scripts}`, async () => {
+      const html = `<!doctype html><style>${MOVING} .s { animation: turn 1s linear infinite }</style><div class=s>Mole</div>`;
+      const files = [{ path: 'index.html', type: 'text/html', bytes: new TextEncoder().encode(html) }];
+      const opened = await headless.open(files, 'index.html', { width: 400, height: 300 }, scripts);
+      const running = () =>
+        opened.evaluate('html', "document.getAnimations().filter((one) => one.playState === 'running').length");
+      assert.equal(await running(), 1);
+      await (after === 'a measure' ? opened.measure() : opened.ask('describe', null));
+      assert.equal(await running(), left);
+      await opened.close();
+    });
 });

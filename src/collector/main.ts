@@ -3,6 +3,8 @@
  * answers requests over the one port that its embedder sends. It reads; it does not reason.
  */
 import { CONNECT, REST, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
+import { holdAnimations } from './animations.ts';
+import { bars } from './bars.ts';
 import { defaultKeysOf, defaults } from './defaults.ts';
 import { dress } from './dress.ts';
 import { frames, within } from './frames.ts';
@@ -37,8 +39,13 @@ type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] 
 /** Whether the document is as it was opened: neither dressed otherwise nor scrolled. */
 let isAsOpened = true;
 
+/** Whether something besides what was asked for is another than in the last reading. */
+let isOtherwise = false;
+
 function readNow(ask: Requests['read']['ask']): Requests['read']['reply'] {
-  const { reading, elements } = read(plan, { ...ask, isResized: (ask.isResized ?? false) && isAsOpened });
+  const isResized = (ask.isResized ?? false) && isAsOpened;
+  const { reading, elements } = read(plan, { ...ask, isResized, ...(isOtherwise && { changed: null }) });
+  isOtherwise = false;
   last = elements;
   return reading;
 }
@@ -50,6 +57,8 @@ function dressNow(ask: Requests['dress']['ask']): Promise<boolean> {
 
 const answers: { [V in Verb]: Answer<V> } = {
   describe: () => {
+    // What moves is painted again and again until it is held, which takes time that readings could have.
+    if (isStill) holdAnimations();
     const tree = walk(Infinity);
     return {
       url: document.URL,
@@ -70,6 +79,11 @@ const answers: { [V in Verb]: Answer<V> } = {
   read: readNow,
   readPacked: ({ read: asked, since, at }) =>
     at && settle(at).waited.length > 0 ? '' : pack(readNow(asked), since),
+  bars: ({ areOver }) => {
+    const isNew = bars(walk(Infinity).roots, areOver);
+    isOtherwise ||= isNew;
+    return isNew;
+  },
   intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
   defaults,
   settle,

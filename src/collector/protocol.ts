@@ -18,6 +18,8 @@ export interface Requests {
     ask: Size;
     reply: { width: number; height: number; waited: string[] };
   };
+  /** Lays scrollbars over what they scroll, or beside it as the engine has them. False: they were so already. */
+  bars: { ask: { areOver: boolean }; reply: boolean };
   /** Content widths of elements of the last reading, batch after batch: element, min-content, max-content. */
   intrinsic: { ask: { batches: number[][] }; reply: number[] };
   /** Elements of the last reading that a selector matches. */

@@ -1,4 +1,5 @@
 /** The style sheets in effect, with their texts where the document holds them. */
+import { isOfBars } from './bars.ts';
 import type { SheetFound } from '../core/boxes/reading.ts';
 import { isUnderlay } from './underlay.ts';
 
@@ -29,7 +30,7 @@ export function sheetsOf(roots: (Document | ShadowRoot)[]): SheetFound[] {
       }
     }
     for (const sheet of root.adoptedStyleSheets ?? [])
-      if (!sheet.disabled)
+      if (!sheet.disabled && !isOfBars(sheet))
         out.push({
           root: index,
           owner: -1,

@@ -19,6 +19,7 @@ export const replySchemas: Record<Verb, z.ZodType> = {
   readPacked: z.string(),
   defaults: defaultsSchema,
   settle: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
+  bars: z.boolean(),
   intrinsic: z.array(size).max(360_000),
   dress: z.boolean(),
   dressed: z.unknown(),

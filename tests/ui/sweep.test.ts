@@ -1,7 +1,7 @@
 /** The Sweep, devices and default styles in the real interface. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openBench, openDesk, ready, type Desk } from '../app.ts';
+import { openBench, openDesk, pickBySelector, ready, type Desk } from '../app.ts';
 
 /** In a page: puts as many sweeps where the browser keeps them, `other 00` the last of them. */
 const keepOthers = `(count) => new Promise((done, fail) => {
@@ -143,10 +143,41 @@ describe('across widths and default styles', () => {
       /There is no viewport meta element: the device lays the page out 980 px wide/,
     );
     await page.waitForFunction(() => new URL(location.href).searchParams.get('w') === '980');
+    assert.match(
+      await bar.locator('[data-zoomed-out]').innerText(),
+      /The page reaches to 1408 px: the device zooms out to 26 % until all of it is in view/,
+    );
     await bar.getByText('Turn').click();
     assert.match(await bar.innerText(), /800 × 360/);
     await bar.getByText('Leave').click();
     assert.equal(await bar.count(), 0);
+    assert.deepEqual(errors, []);
+  });
+
+  test('a page has no less room for its scrollbars as a phone shows it', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'timetable', '?w=360');
+    await ready(page);
+    const facts = page.locator('[data-facts]');
+    assert.match(await facts.innerText(), /of which a scrollbar takes 15/);
+    await page.getByLabel('Common sizes').selectOption({ label: 'phone 360 × 800' });
+    const said = page.locator('[data-zoomed-out]');
+    await facts.getByText('It is 314 px wider').waitFor();
+    assert.doesNotMatch(await facts.innerText(), /scrollbar/);
+    assert.match(
+      await said.innerText(),
+      /reaches to 674 px: it can be dragged sideways and zoomed out to 53 %/,
+    );
+    // What a trial is held against has none either: nothing is otherwise but what the trial makes so.
+    await pickBySelector(page, '.tides');
+    await page.locator('[data-edit=min-width]').focus();
+    await page.keyboard.press('x');
+    await said.getByText('reaches to 409 px').waitFor();
+    await page.locator('[data-part=moved]').click();
+    const sum = await page.locator('[data-moved-sum]').innerText();
+    assert.ok(Number(/^(\d+) resized/.exec(sum)?.[1]) <= 5, sum);
+    await page.locator('[data-device]').getByText('Leave').click();
+    await facts.getByText('of which a scrollbar takes 15').waitFor();
     assert.deepEqual(errors, []);
   });
 

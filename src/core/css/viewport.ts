@@ -19,6 +19,16 @@ export interface LayoutViewport {
   maxZoom: number;
   /** Whether the user may change the zoom. */
   userZoom: boolean;
+  /** Whether the page says at which zoom it is shown first. */
+  saysZoom: boolean;
+}
+
+/** How a device shows a page that it has laid out. */
+export interface Shown {
+  /** The zoom at first. */
+  zoom: number;
+  /** CSS px that come into view at the least zoom: what is fixed is laid out as wide (CSS Positioned Layout 3 §2.1). */
+  most: number;
 }
 
 /** What phones lay a page out at that says nothing of their width. */
@@ -171,14 +181,38 @@ export function layoutViewport(contents: readonly string[], device: Device): Lay
     minZoom: userZoom ? lowest : shown,
     maxZoom: userZoom ? highest : shown,
     userZoom,
+    saysZoom: zoom !== 'auto',
   };
+}
+
+/** `scrollWidth`: CSS px that the page reaches to. A device can be zoomed out until all of it is in view, and is where nothing is said. */
+export function shownOn(layout: LayoutViewport, device: Device, scrollWidth: number): Shown {
+  const least = clamp(device.width / Math.max(layout.width, scrollWidth), layout.minZoom, layout.maxZoom);
+  return { zoom: layout.saysZoom ? layout.zoom : least, most: device.width / least };
 }
 
 const percent = (zoom: number): string => `${Math.round(zoom * 100)} %`;
 
-/** Why a device lays a page out as wide as it does, in one sentence without a full stop. */
-export function viewportWords(contents: readonly string[], device: Device): string {
-  const { width, zoom } = layoutViewport(contents, device);
+/** What becomes of a page that reaches beyond the layout viewport, in one sentence without a full stop; '': it does not. */
+export function beyondWords(contents: readonly string[], device: Device, scrollWidth: number): string {
+  const layout = layoutViewport(contents, device);
+  if (scrollWidth < layout.width + 1) return '';
+  const { zoom, most } = shownOn(layout, device, scrollWidth);
+  const least = device.width / most;
+  const reaches = `The page reaches to ${Math.round(scrollWidth)} px`;
+  if (zoom < layout.zoom - 0.005)
+    return most < scrollWidth - 1
+      ? `${reaches}: the device zooms out as far as it may, and ${Math.round(most)} px of it are in view`
+      : `${reaches}: the device zooms out to ${percent(zoom)} until all of it is in view, and 16 px look like ${Math.round(zoom * 160) / 10}`;
+  if (least < zoom - 0.005) return `${reaches}: it can be dragged sideways and zoomed out to ${percent(least)}`;
+  return `${reaches}: it can be dragged sideways`;
+}
+
+/** Why a device lays a page out as wide as it does, in one sentence without a full stop. `scrollWidth`: what it reaches to. */
+export function viewportWords(contents: readonly string[], device: Device, scrollWidth = 0): string {
+  const layout = layoutViewport(contents, device);
+  const { width } = layout;
+  const { zoom } = shownOn(layout, device, scrollWidth);
   const px = Math.round(width);
   const last = contents.at(-1);
   const more = contents.length > 1 ? `, the last of ${contents.length},` : '';

@@ -295,6 +295,9 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     let size = first;
     const under =
       defaults && ('css' in defaults ? layeredBoth(defaults.css) : underlays(await profile(), defaults));
+    // Nearly all pages are in this mode, and the empty document is asked for as soon as one says so: who asks hears why there
+    // is none.
+    bare('standards', under).catch(() => undefined);
     let standing = await openTexts(source, {}, first, scripts, under);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;

@@ -22,6 +22,11 @@
   const laid = $derived(layOut(segments, length, axis === 'x' ? 24 : 14));
   const shown = $derived(laid.pieces.filter(({ segment }) => segment.px !== 0));
   const zeros = $derived(laid.pieces.filter(({ segment }) => segment.px === 0 && segment.area !== 'content'));
+  /** Where a text is centred so that all of it is seen; its letters are about as wide as .6 of their size. */
+  const inSight = (centre: number, text: string, size: number): number => {
+    const half = text.length * size * 0.3;
+    return Math.max(half, Math.min(width - half, centre));
+  };
   const zigzag = $derived((piece: { start: number; size: number }) => {
     const middle = piece.start + piece.size / 2;
     return [-3, 3].map((shift) => {
@@ -47,7 +52,7 @@
         <g>
           <title>{segmentTitle(segment)}</title>
           <text
-            x={start + size / 2 + 1}
+            x={inSight(start + size / 2 + 1, px(segment.px), 11)}
             y="11"
             text-anchor="middle"
             font-size="11"
@@ -74,7 +79,7 @@
             stroke-dasharray={segment.area === 'margin' ? '2 2' : undefined}
           />
           <text
-            x={start + size / 2 + 1}
+            x={inSight(start + size / 2 + 1, shortValue(segment.declared), 10)}
             y={i % 2 === 1 ? 70 : 57}
             text-anchor="middle"
             font-size="10"

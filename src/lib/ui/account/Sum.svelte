@@ -6,7 +6,7 @@
   import type { Bench } from '../bench/bench.svelte.ts';
   import BoxLink from './BoxLink.svelte';
   import Place from './Place.svelte';
-  import { ended, groupsOf } from './sums.ts';
+  import { addends, ended, groupsOf } from './sums.ts';
   import TermLine from './TermLine.svelte';
 
   let {
@@ -29,13 +29,15 @@
   } = $props();
 
   const groups = $derived(groupsOf(account.terms));
+  /** Whether two numbers with decimals stand in a line. */
+  const isLong = $derived(groups.some(({ lines }) => lines.some(({ terms }) => addends(terms).length > 11)));
   const own = $derived(account.lost.filter(({ box }) => box + base === owner || owner < 0));
   const others = $derived(account.lost.filter((one) => !own.includes(one)));
   let unfolded = $state<string[]>([]);
 </script>
 
 <table class="w-full table-fixed border-collapse text-[13px]" data-sum={name}>
-  <colgroup><col class="w-26" /><col class="w-5" /><col /></colgroup>
+  <colgroup><col class={isLong ? 'w-31' : 'w-26'} /><col class="w-5" /><col /></colgroup>
   <tbody>
     {#each groups as { lines, name: many, px: size }, i (i)}
       {#if many}

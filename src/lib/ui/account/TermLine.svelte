@@ -3,13 +3,12 @@
   import type { Term } from '$core/accounts/term.ts';
   import { labelOf } from '$core/boxes/label.ts';
   import type { Source } from '$core/css/styles.ts';
-  import { px } from '$core/geometry/rect.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { theme } from '../theme.svelte.ts';
   import { fillOf } from './areas.ts';
   import BoxLink from './BoxLink.svelte';
   import Place from './Place.svelte';
-  import { areaOf, termName } from './sums.ts';
+  import { addends, areaOf, termName } from './sums.ts';
 
   let {
     bench,
@@ -32,12 +31,7 @@
 </script>
 
 <tr class="align-baseline {lost ? 'faint' : ''}" data-term={first.rule}>
-  <td class="num py-0.5 pr-2 text-right text-[12.5px] whitespace-nowrap"
-    >{terms
-      .map((one) => px(one.px))
-      .join(' + ')
-      .replace(/\+ −/g, '− ')}</td
-  >
+  <td class="num py-0.5 pr-2 text-right text-[12.5px] whitespace-nowrap">{addends(terms)}</td>
   <td class="py-0.5">
     <svg width="12" height="12" class="inline-block align-[-1px]" aria-hidden="true">
       {#if area}

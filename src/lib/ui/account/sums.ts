@@ -1,5 +1,6 @@
 /** Terms of a sum put together for reading: those of one cause on one line, many of one kind under one heading. */
 import type { Term } from '$core/accounts/term.ts';
+import { px } from '$core/geometry/rect.ts';
 import type { Area } from './areas.ts';
 
 const AREAS = new Set<string>(['margin', 'border', 'padding', 'scrollbar', 'content']);
@@ -90,3 +91,10 @@ export function groupsOf(terms: readonly Term[]): Group[] {
       : list.map((line) => ({ lines: [line], name: '', px: sum([line]) })),
   );
 }
+
+/** The px of one line of a sum, one after the other. */
+export const addends = (terms: readonly Term[]): string =>
+  terms
+    .map((one) => px(one.px))
+    .join(' + ')
+    .replace(/\+ −/g, '− ');

@@ -1,22 +1,39 @@
 <!-- The page as a device shows it: the device's width and that of the layout side by side, and why they differ. -->
 <script lang="ts">
-  import { layoutViewport, viewportWords } from '$core/css/viewport.ts';
+  import { beyondWords, layoutViewport, shownOn, viewportWords } from '$core/css/viewport.ts';
+  import type { RawReading } from '$core/boxes/reading.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import { devices, type Device } from './sizes.svelte.ts';
 
   let {
     device,
     contents,
+    reading,
     turn,
     leave,
-  }: { device: Device; contents: readonly string[]; turn: (device: Device) => void; leave: () => void } =
-    $props();
+  }: {
+    device: Device;
+    contents: readonly string[];
+    reading: RawReading | null;
+    turn: (device: Device) => void;
+    leave: () => void;
+  } = $props();
 
   const layout = $derived(layoutViewport(contents, device));
   const wide = $derived(Math.round(layout.width));
   const isOwnWidth = $derived(Math.abs(layout.width - device.width) < 1);
+  /** What the page reaches to, as far as it was measured at this width. */
+  const reach = $derived(
+    reading && Math.abs(reading.viewport.width - wide) < 1 ? Math.round(reading.document.scrollWidth) : 0,
+  );
+  const beyond = $derived(beyondWords(contents, device, reach));
+  const most = $derived(Math.round(shownOn(layout, device, reach).most));
+  const hasFixed = $derived(
+    reading !== null &&
+      (reading.used['position']?.some((value) => reading.strings[value] === 'fixed') ?? false),
+  );
   const ROOM = 110;
-  const unit = $derived(ROOM / Math.max(device.width, wide));
+  const unit = $derived(ROOM / Math.max(device.width, wide, beyond ? reach : 0));
   let editing = $state(false);
   let made = $state({ width: 0, height: 0, ratio: 1, name: '' });
 
@@ -52,22 +69,29 @@
 >
   <svg
     width={ROOM + 120}
-    height="36"
+    height={beyond ? 55 : 36}
     class="num shrink-0"
     role="img"
-    aria-label="The device is {device.width} px wide, the layout {wide} px"
+    aria-label="The device is {device.width} px wide, the layout {wide} px{beyond
+      ? `, the page ${reach} px`
+      : ''}"
   >
     <g>{@render dimension(device.width, `device ${device.width} px`, 'currentColor')}</g>
     <g transform="translate(0 19)"
       >{@render dimension(wide, `layout ${wide} px`, isOwnWidth ? 'currentColor' : 'var(--color-accent)')}</g
     >
+    {#if beyond}<g transform="translate(0 38)"
+        >{@render dimension(reach, `page ${reach} px`, 'var(--color-error)')}</g
+      >{/if}
   </svg>
   <div class="min-w-0 grow text-[12.5px]">
     <p>
       <span class="font-medium"
         >{device.name}, {device.width} × {device.height}, {device.ratio} pixels a px.</span
       >
-      {viewportWords(contents, device)}.
+      {viewportWords(contents, device, reach)}.
+      {#if beyond}<span class="text-error" data-zoomed-out>{beyond}.</span>{/if}
+      {#if hasFixed && Math.abs(most - wide) > 1}What is fixed is laid out {most} px wide there, and {wide} here.{/if}
       {#if !layout.userZoom}<span class="text-accent">It forbids to zoom.</span>{/if}
     </p>
     <span class="flex items-center gap-3">

@@ -142,7 +142,7 @@
               </div>
               <p class="faint">
                 {proved
-                  ? `Proved at ${listed(widths)} px${short.length ? `, not enough at ${listed(short)} px` : ''}; at ${bench.width} px ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
+                  ? `Proved at ${listed(widths)} px${short.length ? `, not enough at ${listed(short)} px` : ''}${widths.length === 1 && short.length === 0 && widths[0] === bench.width ? ':' : `; at ${bench.width} px`} ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
                   : 'Not measured on a device'}
               </p>
             </div>

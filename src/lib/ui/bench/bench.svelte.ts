@@ -127,6 +127,8 @@ export function createBench(input: BenchInput, start: Place) {
   let outlines = $state.raw<Outlines[]>([]);
   let against = $state.raw<Against>({ kind: 'plain' });
   let defaults: Defaults = {};
+  /** Whether scrollbars take no room, as on phones. */
+  let areBarsOver = false;
   const isQuiet = (): boolean => scripts === 'hold' && !facts.queriesContainers;
   const wearing = createWearing({
     analyst,
@@ -146,6 +148,7 @@ export function createBench(input: BenchInput, start: Place) {
     holder: () => holders!.bare,
     signal: () => stop.signal,
     size: () => ({ width, height }),
+    areBarsOver: () => areBarsOver,
     trial: () => edits,
     edits: editsNow,
     engine: engineName,
@@ -203,6 +206,7 @@ export function createBench(input: BenchInput, start: Place) {
       );
       if (signal.aborted) return opened.close();
       frame = opened;
+      if (areBarsOver) await frame.ask('bars', { areOver: true });
       wearing.reset();
       lab.reset();
       facts = await surveyPage(input.key, texts);
@@ -241,6 +245,7 @@ export function createBench(input: BenchInput, start: Place) {
     );
     frame?.close();
     frame = next;
+    if (areBarsOver) await frame.ask('bars', { areOver: true });
     await surveyPage(key, { ...texts, ...other });
     await firstLook();
   }
@@ -379,6 +384,16 @@ export function createBench(input: BenchInput, start: Place) {
     if (!frame) return;
     frame.resize(width, height);
     void remeasure();
+  }
+
+  /** Shows the page with scrollbars as phones have them, over what they scroll, or as the engine has them. */
+  async function layBars(areOver: boolean): Promise<void> {
+    if (areBarsOver === areOver) return;
+    areBarsOver = areOver;
+    await measuring;
+    await lab.renew();
+    // By now it can have been changed again.
+    if (await frame?.ask('bars', { areOver: areBarsOver })) await remeasure();
   }
 
   async function refreshAccount(early?: ReturnType<typeof analyst.account>): Promise<void> {
@@ -760,6 +775,7 @@ export function createBench(input: BenchInput, start: Place) {
     written: (list: readonly Edit[]) => analyst.written([...list], input.page),
     open,
     resize,
+    layBars,
     remeasure,
     choose,
     /** Once the account of the pick is shown. */

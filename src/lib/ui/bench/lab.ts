@@ -22,6 +22,8 @@ export interface LabInput {
   holder: () => HTMLElement;
   signal: () => AbortSignal;
   size: () => Size;
+  /** Whether scrollbars take no room, as on phones. */
+  areBarsOver: () => boolean;
   /** The whole trial; what of it is laid over the page; and the texts that it was opened with. */
   trial: () => readonly Edit[];
   edits: () => readonly Edit[];
@@ -88,6 +90,7 @@ export function createLab({
   holder,
   signal,
   size,
+  areBarsOver,
   trial,
   edits,
   opened,
@@ -101,14 +104,17 @@ export function createLab({
   /** What has been measured to be held against, and where. */
   let measured = '';
 
-  const openAt = (own: string, at: Size): Promise<Frame> =>
-    openFrame(
+  const openAt = async (own: string, at: Size): Promise<Frame> => {
+    const frame = await openFrame(
       holder().appendChild(document.createElement('div')),
       frameAddress(host, own, page, 'lab'),
       at,
       signal(),
       holderAddress(host, own, 'lab'),
     );
+    if (areBarsOver()) await frame.ask('bars', { areOver: true });
+    return frame;
+  };
   const shut = (frame: Frame): void => {
     const around = frame.element.parentElement;
     frame.close();
@@ -304,6 +310,12 @@ export function createLab({
     };
   }
 
+  function forget(): void {
+    held = null;
+    asRendered = null;
+    measured = '';
+  }
+
   /** What edits do at a width, against the page without them. */
   async function compareAt(list: readonly Edit[], width: number, quantity: Quantity): Promise<Compared> {
     const at = { width, height: size().height };
@@ -332,11 +344,13 @@ export function createLab({
     openLab,
     openProving,
     compareAt,
-    /** The page was opened anew: what was measured of it counts no more. */
-    reset: () => {
-      held = null;
-      asRendered = null;
-      measured = '';
+    /** The page was opened anew, and its frames closed with it: what was measured of it counts no more. */
+    reset: forget,
+    /** Closes all frames once nothing is measured in them any more: they are opened anew when they are needed. */
+    renew: async () => {
+      await Promise.allSettled([underWay, beneath]);
+      for (const one of [held, asRendered]) if (one) shut(one.frame);
+      forget();
     },
   };
 }

@@ -69,6 +69,10 @@
   /** The device that the page is shown as; null: it has the viewport that the width rule says. */
   let device = $state.raw<Device | null>(null);
   $effect(() => {
+    const isDevice = device !== null;
+    untrack(() => void bench.layBars(isDevice).catch(wrong));
+  });
+  $effect(() => {
     if (!device || !bench.reading) return;
     const { width: wide, height: tall } = layoutViewport(bench.viewports, device);
     const [w, h] = [Math.round(wide), Math.round(tall)];
@@ -386,6 +390,7 @@
       {#if device}<DeviceBar
           {device}
           contents={bench.viewports}
+          reading={bench.reading}
           turn={(one) => (device = one)}
           leave={() => (device = null)}
         />{/if}
