@@ -46,11 +46,16 @@ export async function startApp(folder = temporaryFolder(), env: Record<string, s
   return { url, folder, child, stop };
 }
 
+/** How long a page may take for what it is asked: machines that do much else besides take several times as long as others. */
+const WAIT_MS = 120_000;
+
 export interface Desk {
   app: App;
   browser: Browser;
   /** A new page; what it writes to its console as an error is in `errors`. */
   page: () => Promise<{ page: Page; errors: string[]; context: BrowserContext }>;
+  /** Closes all pages: one that is left open goes on looking, and takes its time from those after it. */
+  clear: () => Promise<void>;
   close: () => Promise<void>;
 }
 
@@ -65,10 +70,13 @@ export async function openDesk(env: Record<string, string> = {}): Promise<Desk> 
         acceptDownloads: true,
       });
       const page = await context.newPage();
-      page.setDefaultTimeout(25_000);
+      page.setDefaultTimeout(WAIT_MS);
       const errors: string[] = [];
       page.on('pageerror', (error) => errors.push(error.message));
       return { page, errors, context };
+    },
+    clear: async () => {
+      await Promise.all(browser.contexts().map((context) => context.close()));
     },
     close: async () => {
       await browser.close();
@@ -79,7 +87,21 @@ export async function openDesk(env: Record<string, string> = {}): Promise<Desk> 
   return desk;
 }
 
-export const ready = (page: Page) => page.locator('[data-status=ready]').waitFor({ state: 'attached' });
+/** Waits until a page has been measured. Throws with what the Bench says where it cannot be. */
+export async function ready(page: Page): Promise<void> {
+  await page.locator('[data-status=ready], [data-status=failed]').waitFor({ state: 'attached' });
+  const failure = page.locator('[data-failure]');
+  if (await failure.count()) throw new Error(`The Bench says: ${await failure.innerText()}`);
+}
+
+/** What `read` comes to in the end: the first that `holds`, or the last there is time for. */
+export async function until<T>(read: () => Promise<T>, holds: (found: T) => boolean): Promise<T> {
+  for (const end = Date.now() + WAIT_MS; ;) {
+    const found = await read();
+    if (holds(found) || Date.now() > end) return found;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
 
 /** Opens a specimen of the Shelf by a part of its name, at what `query` says. */
 export async function openBench(page: Page, url: string, name: string, query = ''): Promise<void> {

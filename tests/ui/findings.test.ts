@@ -1,6 +1,6 @@
 /** What is wrong, on the Bench: listed by itself, gone through by key, mended by a change that the list confirms. */
 import assert from 'node:assert/strict';
-import { after, before, describe, test } from 'node:test';
+import { after, afterEach, before, describe, test } from 'node:test';
 import { openBench, openDesk, ready, type Desk } from '../app.ts';
 
 describe('findings on the Bench', () => {
@@ -8,6 +8,7 @@ describe('findings on the Bench', () => {
   before(async () => {
     desk = await openDesk();
   });
+  afterEach(() => desk.clear());
   after(() => desk.close());
 
   test('are there before anything is clicked, and follow what is tried', async () => {

@@ -1,6 +1,6 @@
 /** Reasons on the Bench: terms that lead to their boxes, margins, the ladder, places, what has no effect, distances. */
 import assert from 'node:assert/strict';
-import { after, before, describe, test } from 'node:test';
+import { after, afterEach, before, describe, test } from 'node:test';
 import { openBench, openDesk, pickBySelector, type Desk } from '../app.ts';
 
 describe('reasons', () => {
@@ -8,6 +8,7 @@ describe('reasons', () => {
   before(async () => {
     desk = await openDesk();
   });
+  afterEach(() => desk.clear());
   after(() => desk.close());
 
   test('a height in percent that is ignored: the ladder, the lost declaration, the containing block on the page', async () => {

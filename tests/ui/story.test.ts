@@ -1,6 +1,6 @@
 /** The story of the first hour: a demo page, a card that is 330 wide, why, and a reading that is there tomorrow. */
 import assert from 'node:assert/strict';
-import { after, before, describe, test } from 'node:test';
+import { after, afterEach, before, describe, test } from 'node:test';
 import { openBench, openDesk, pickBySelector, ready, startApp, type Desk } from '../app.ts';
 
 describe('the story', () => {
@@ -8,6 +8,7 @@ describe('the story', () => {
   before(async () => {
     desk = await openDesk();
   });
+  afterEach(() => desk.clear());
   after(() => desk.close());
 
   test('the Shelf has the six demo pages, and draws them from readings', async () => {
@@ -15,7 +16,7 @@ describe('the story', () => {
     await page.goto(desk.app.url);
     await page.locator('[data-specimen]').first().waitFor();
     assert.equal(await page.locator('[data-specimen]').count(), 6);
-    await page.locator('[data-specimen] svg[role=img]').nth(5).waitFor({ timeout: 40_000 });
+    await page.locator('[data-specimen] svg[role=img]').nth(5).waitFor();
     assert.ok((await page.locator('[data-specimen] svg[role=img] rect').count()) > 100);
     assert.deepEqual(errors, []);
   });

@@ -1,8 +1,8 @@
 /** Trying changes on the Bench: edited, measured, undone, kept over a reload, searched with, and taken home. */
 import assert from 'node:assert/strict';
-import { after, before, describe, test } from 'node:test';
+import { after, afterEach, before, describe, test } from 'node:test';
 import type { Frame, Page } from 'playwright-core';
-import { openBench, openDesk, pickBySelector, ready, type Desk } from '../app.ts';
+import { openBench, openDesk, pickBySelector, ready, until, type Desk } from '../app.ts';
 
 /** The page as the user sees it; others of the same address are measured where nobody sees them. */
 async function seen(page: Page): Promise<Frame> {
@@ -43,15 +43,9 @@ const styled = (page: Page, css: string) =>
 
 /** Waits until something is as it should be, then asserts it. */
 async function comesTo<T>(read: () => Promise<T>, wanted: T): Promise<void> {
-  const until = Date.now() + 10_000;
   // While the page is opened anew there is nothing to read.
   const attempt = () => read().catch((error: unknown) => String(error));
-  let found = await attempt();
-  while (found !== wanted && Date.now() < until) {
-    await new Promise((resolve) => setTimeout(resolve, 100));
-    found = await attempt();
-  }
-  assert.equal(found, wanted);
+  assert.equal(await until(attempt, (found) => found === wanted), wanted);
 }
 
 describe('trials', () => {
@@ -59,6 +53,7 @@ describe('trials', () => {
   before(async () => {
     desk = await openDesk();
   });
+  afterEach(() => desk.clear());
   after(() => desk.close());
 
   test('a value is stepped, muted, undone and redone; the page, the account and what moved follow', async () => {

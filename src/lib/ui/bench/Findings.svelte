@@ -6,7 +6,7 @@
   import { px } from '$core/geometry/rect.ts';
   import Place from '../account/Place.svelte';
   import type { Trials } from '../trial/trials.svelte.ts';
-  import type { Found } from './analyst.worker.ts';
+  import type { Found } from './analyst/finding.ts';
   import { onMount } from 'svelte';
   import { wrong } from '../notices/notices.svelte.ts';
   import type { Bench } from './bench.svelte.ts';

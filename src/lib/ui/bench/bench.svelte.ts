@@ -1,15 +1,9 @@
 /** State of one Bench: the page in its frame, what was measured of it, and what the user looks at. */
-import type { BoxAccount } from '$core/accounts/box.ts';
-import type { DistanceAccount } from '$core/accounts/distance.ts';
-import type { PropertyAccount, PseudoAccount } from '$core/accounts/cascade.ts';
-import type { Areas } from '$core/boxes/areas.ts';
-import { hit, type HitIndex } from '$core/boxes/hit.ts';
+import type { HitIndex } from '$core/boxes/hit.ts';
 import { elementAt, pathOf } from '$core/boxes/label.ts';
 import type { Defaults, RawReading } from '$core/boxes/reading.ts';
-import { savedBodySchema } from '$core/boxes/saved.ts';
 import type { Breakpoint } from '$core/css/breakpoints.ts';
 import type { InUse } from '$core/css/inuse.ts';
-import type { Source } from '$core/css/styles.ts';
 import type { Quantity } from '$core/search/symptom.ts';
 import { laidAt, type Edit } from '$core/trials/edit.ts';
 import type { Moved } from '$core/trials/moved.ts';
@@ -18,15 +12,17 @@ import { readFramed, type FramedResult } from '$station/framed.ts';
 import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import Flatbush from 'flatbush';
-import { z } from 'zod';
 import { bareAddress, frameAddress, frameBase } from '../frames.ts';
 import { profilesOf } from '../defaults/defaults.ts';
-import { done, wrong } from '../notices/notices.svelte.ts';
-import { idSchema, okSchema, send } from '../send.ts';
-import type { Analyst, SheetFact, Taken } from './analyst.worker.ts';
+import { wrong } from '../notices/notices.svelte.ts';
+import { okSchema, send } from '../send.ts';
+import type { Analyst } from './analyst.worker.ts';
+import type { SheetFact, Taken } from './analyst/page.ts';
 import AnalystWorker from './analyst.worker.ts?worker';
-import type { Edge } from './measuring.ts';
-import { recallPins, storePins, type Pinned } from './pins.ts';
+import { createDistances } from './distances.svelte.ts';
+import { createKept } from './kept.svelte.ts';
+import { createKnowing } from './knowing.ts';
+import { createPicking } from './picking.svelte.ts';
 import type { Sort } from './sorts.ts';
 import { createFinder } from './finder.svelte.ts';
 import type { Outlines } from './view.ts';
@@ -81,8 +77,6 @@ export function createBench(input: BenchInput, start: Place) {
   let stop = new AbortController();
   let measuring: Promise<void> | null = null;
   let again = false;
-  let choosing: Promise<void> = Promise.resolve();
-  let nextPin = 1;
 
   let width = $state(start.width);
   let height = $state(start.height);
@@ -100,24 +94,10 @@ export function createBench(input: BenchInput, start: Place) {
   /** What the page's viewport meta elements say. */
   let viewports = $state.raw<readonly string[]>([]);
   let scroll = $state.raw({ x: 0, y: 0 });
-  let hovered = $state(-1);
-  let pick = $state(-1);
-  let account = $state.raw<BoxAccount | null>(null);
-  let properties = $state.raw<PropertyAccount[]>([]);
-  let pseudos = $state.raw<PseudoAccount[]>([]);
-  let lit = $state.raw<number[]>([]);
   let sort = $state<Sort>('none');
-  let explained = $state.raw<{ account: DistanceAccount; base: number } | null>(null);
-  let explaining: Pick<Pinned, 'from' | 'to'> | null = null;
   let hatched = $state(false);
   /** What else is drawn of the pick: its containing block. */
   let shown = $state<'block' | null>(null);
-  let measure = $state(false);
-  let from = $state.raw<Edge | null>(null);
-  let toward = $state.raw<Edge | null>(null);
-  let pinned = $state.raw<Pinned[]>([]);
-  let areas = $state.raw<Map<number, Areas>>(new Map());
-  let saved = $state<{ id: string; takenAt: string; note: string } | null>(null);
   let scripts = $state(input.scripts);
   /** What is laid over the page, and which of it found nothing to change. */
   let edits: readonly Edit[] = [];
@@ -159,6 +139,44 @@ export function createBench(input: BenchInput, start: Place) {
     against: () => against,
   });
 
+  const knowing = createKnowing({
+    analyst,
+    measure: (batches) => (frame && !kept.shown.saved ? frame.ask('intrinsic', { batches }) : null),
+  });
+  const picking = createPicking({
+    analyst,
+    knowing,
+    reading: () => reading,
+    hits: () => hits,
+    isMeasuring: () => distances.shown.measure,
+    beside: () => distances.elements(),
+  });
+  const distances = createDistances({
+    analyst,
+    knowing,
+    storageKey: `pinned:${input.id}:${input.page}`,
+    reading: () => reading,
+    refreshAreas: picking.refreshAreas,
+  });
+  const kept = createKept({
+    analyst,
+    specimen: input.id,
+    page: input.page,
+    defaults: input.defaults,
+    pick: () => (reading && picking.shown.pick >= 0 ? pathOf(reading, picking.shown.pick) : ''),
+    resize: async (newWidth, newHeight) => {
+      await measuring;
+      width = newWidth;
+      height = newHeight;
+      frame?.resize(width, height);
+    },
+    show: async (raw, taken, path) => {
+      adopt(raw, taken);
+      picking.renumber(path ? await analyst.elementAt(path) : -1);
+      await Promise.all([picking.refreshAccount(), picking.refreshAreas(true)]);
+    },
+  });
+
   const finder = createFinder(analyst, lab.openProving, input.isUnder ? lookBeneath : null);
 
   /** A frame with an empty document of a mode, opened once. */
@@ -190,7 +208,7 @@ export function createBench(input: BenchInput, start: Place) {
     const { signal } = stop;
     status = 'opening';
     failure = '';
-    saved = null;
+    kept.leave();
     frame?.close();
     frame = null;
     bares.clear();
@@ -212,7 +230,7 @@ export function createBench(input: BenchInput, start: Place) {
       facts = await surveyPage(input.key, texts);
       if (edits.length > 0) await firstLook();
       await measureNow();
-      restorePins();
+      void distances.restore();
       const drawing = await analyst.drawing();
       await send('PATCH', `/api/specimens/${input.id}`, okSchema, { drawing }, signal);
     } catch (error) {
@@ -319,25 +337,26 @@ export function createBench(input: BenchInput, start: Place) {
     const { framed, failed } = await readFrames(own);
     const taking = analyst.take(own, framed);
     // Where elements keep their numbers the account is asked for at once: what is drawn meanwhile does not hold it up.
-    const keeps = framed.length === 0 && pick >= 0 && reading?.count === own.count;
-    const early = keeps ? { pick, made: analyst.account(pick) } : null;
+    const asking = framed.length === 0 && reading?.count === own.count ? picking.shown.pick : -1;
+    const early = asking >= 0 ? analyst.account(asking) : null;
     // Where it fails the reading does, which is told.
-    early?.made.catch(() => undefined);
+    early?.catch(() => undefined);
     const made = await taking;
     if (signal.aborted) return;
     const raw = made.whole ?? own;
     // Elements are numbered anew by every reading: where there are others, the pick is found again by its path.
-    const path = reading && pick >= 0 && reading.count !== raw.count ? pathOf(reading, pick) : start.pick;
+    const isOther = reading !== null && picking.shown.pick >= 0 && reading.count !== raw.count;
+    const path = isOther ? pathOf(reading!, picking.shown.pick) : start.pick;
     adopt(raw, made);
-    if (path) pick = elementAt(raw, path);
+    if (path) picking.renumber(elementAt(raw, path));
     waited = [...taken.waited, ...failed];
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
-    saved = null;
+    kept.leave();
     start.pick = '';
     await Promise.all([
-      refreshAccount(early?.pick === pick ? early.made : undefined),
-      refreshAreas(true),
-      explain(explaining),
+      picking.refreshAccount(early && asking === picking.shown.pick ? early : undefined),
+      picking.refreshAreas(true),
+      distances.explainAgain(),
       analyst.viewports().then((said) => (viewports = said)),
     ]);
     await compareNow();
@@ -396,118 +415,12 @@ export function createBench(input: BenchInput, start: Place) {
     if (await frame?.ask('bars', { areOver: areBarsOver })) await remeasure();
   }
 
-  async function refreshAccount(early?: ReturnType<typeof analyst.account>): Promise<void> {
-    if (pick < 0) {
-      account = null;
-      properties = [];
-      pseudos = [];
-      return;
-    }
-    const asked = pick;
-    let made = await (early ?? analyst.account(asked));
-    for (let round = 0; round < 3 && (await learn(made.wanting)); round++) made = await analyst.account(asked);
-    if (asked !== pick) return;
-    const show = () => {
-      account = made.box;
-      properties = made.properties;
-      pseudos = made.pseudos;
-    };
-    show();
-    // Content widths that were taken over from the last reading stand until the page has been asked again.
-    if (!(await learn(await analyst.doubt())) || asked !== pick) return;
-    made = await analyst.account(asked);
-    for (let round = 0; round < 3 && (await learn(made.wanting)); round++) made = await analyst.account(asked);
-    if (asked === pick) show();
-  }
-
-  /** Asks the page for the content widths that an account lacks. False: nothing was asked. */
-  async function learn(batches: number[][]): Promise<boolean> {
-    if (batches.length === 0 || !frame || saved) return false;
-    await analyst.learn(await frame.ask('intrinsic', { batches }));
-    return true;
-  }
-
-  /** Explains why two edges are as far apart as they are; null: nothing is explained any more. */
-  async function explain(pin: Pick<Pinned, 'from' | 'to'> | null): Promise<void> {
-    explaining = pin;
-    if (!pin) {
-      explained = null;
-      return;
-    }
-    try {
-      let made = await analyst.distance(pin.from, pin.to);
-      for (let round = 0; round < 3 && made && (await learn(made.wanting)); round++)
-        made = await analyst.distance(pin.from, pin.to);
-      if (await learn(await analyst.doubt())) made = await analyst.distance(pin.from, pin.to);
-      if (explaining !== pin) return;
-      explained = made;
-      if (!made)
-        wrong(
-          'These edges lie in different documents: the frame between them has no sum that goes through it.',
-        );
-    } catch (error) {
-      wrong(error);
-    }
-  }
-
-  /** Areas of the boxes that are drawn with theirs: the pick, measured edges, and the hovered one while measuring. */
-  async function refreshAreas(anew = false): Promise<void> {
-    const wanted = new Set([pick, ...pinned.flatMap((pin) => [pin.from.element, pin.to.element])]);
-    if (from) wanted.add(from.element);
-    if (toward) wanted.add(toward.element);
-    if (measure) for (const element of around(hovered)) wanted.add(element);
-    const list = [...wanted].filter((element) => element >= 0 && (anew || !areas.has(element)));
-    if (list.length === 0) return;
-    const made = await analyst.areas(list);
-    const next = new Map(anew ? [] : areas);
-    list.forEach((element, i) => next.set(element, made[i]!));
-    areas = next;
-  }
-
-  /** A box and those that it lies in, the nearest first. */
-  function around(element: number): number[] {
-    const out: number[] = [];
-    for (let at = element; reading && at >= 0 && out.length < 24; at = reading.parent[at]!) out.push(at);
-    return out;
-  }
-
-  function choose(element: number): void {
-    pick = element;
-    lit = [];
-    choosing = Promise.all([refreshAccount(), refreshAreas()]).then(() => undefined, wrong);
-  }
-
-  function walk(step: 'parent' | 'child' | 'next' | 'previous'): void {
-    if (!reading) return;
-    const { parent, count } = reading;
-    if (pick < 0) return choose(Math.max(0, bodyOf(reading)));
-    if (step === 'parent') {
-      if (parent[pick]! >= 0) choose(parent[pick]!);
-      return;
-    }
-    const above = step === 'child' ? pick : parent[pick]!;
-    const siblings: number[] = [];
-    for (let i = Math.max(0, above + 1); i < count; i++) if (parent[i] === above) siblings.push(i);
-    if (step === 'child') return siblings[0] === undefined ? undefined : choose(siblings[0]);
-    const at = siblings.indexOf(pick) + (step === 'next' ? 1 : -1);
-    if (siblings[at] !== undefined) choose(siblings[at]);
-  }
-
-  function point(x: number, y: number): number {
-    return hits ? hit(hits, x, y) : -1;
-  }
-
-  function hover(element: number): void {
-    hovered = element;
-    if (measure) void refreshAreas().catch(wrong);
-  }
-
   async function find(selector: string): Promise<number[]> {
     // The page numbers its elements anew with every reading.
     await measuring;
     if (!frame) return [];
     const found = await frame.ask('find', { selector });
-    lit = found;
+    picking.shown.show(found);
     return found;
   }
 
@@ -536,114 +449,13 @@ export function createBench(input: BenchInput, start: Place) {
     if (!seen) await scrollBy(-1, Math.max(0, x - 40), Math.max(0, y - height / 3), true);
   }
 
-  async function light(source: Source | null): Promise<void> {
-    lit = source && source.origin !== 'browser' ? await analyst.reach(pick, source) : [];
-  }
-
-  function startMeasure(on: boolean): void {
-    measure = on;
-    from = null;
-    toward = null;
-    if (on) void refreshAreas().catch(wrong);
-  }
-
-  /** First edge, then the second, which pins the measurement. */
-  function takeEdge(edge: Edge): void {
-    if (!from) {
-      from = edge;
-      return;
-    }
-    pin(from, edge);
-    from = null;
-    toward = null;
-  }
-
-  function pin(a: Edge, b: Edge): void {
-    const made = { id: nextPin++, from: a, to: b };
-    pinned = [...pinned, made];
-    keepPins();
-    void explain(made);
-    void refreshAreas().catch(wrong);
-  }
-
-  function unpin(id: number): void {
-    pinned = pinned.filter((one) => one.id !== id);
-    keepPins();
-  }
-
-  const pinsKey = `pinned:${input.id}:${input.page}`;
-  const keepPins = (): void => {
-    if (reading) storePins(pinsKey, reading, pinned);
-  };
-  async function restorePins(): Promise<void> {
-    pinned = (await recallPins(pinsKey, (path) => analyst.elementAt(path))).map((one) => ({
-      ...one,
-      id: nextPin++,
-    }));
-    await refreshAreas();
-  }
-
-  async function save(note: string): Promise<void> {
-    try {
-      const body = await analyst.toStored();
-      const path = reading && pick >= 0 ? pathOf(reading, pick) : '';
-      await send('POST', `/api/specimens/${input.id}/readings`, idSchema, {
-        ...body,
-        page: input.page,
-        note,
-        pick: path,
-        under: input.defaults,
-      });
-      done('The reading is saved with this specimen.');
-    } catch (error) {
-      wrong(error);
-    }
-  }
-
-  /** Shows a saved reading in the place of the live one; the frame takes its viewport. */
-  async function openSaved(id: string): Promise<void> {
-    try {
-      const {
-        head,
-        texts: then,
-        body,
-      } = await send(
-        'GET',
-        `/api/readings/${id}`,
-        z.object({
-          head: z.object({
-            takenAt: z.string(),
-            note: z.string(),
-            pick: z.string(),
-            page: z.string(),
-            width: z.number(),
-            height: z.number(),
-          }),
-          texts: z.record(z.string(), z.string()),
-          body: savedBodySchema,
-        }),
-      );
-      await measuring;
-      width = head.width;
-      height = head.height;
-      frame?.resize(width, height);
-      const { reading: raw, ...taken } = await analyst.open(head.page, then, body);
-      adopt(raw, taken);
-      pick = head.pick ? await analyst.elementAt(head.pick) : -1;
-      await Promise.all([refreshAccount(), refreshAreas(true)]);
-      saved = { id, takenAt: head.takenAt, note: head.note };
-    } catch (error) {
-      wrong(error);
-    }
-  }
-
   async function setScripts(mode: 'hold' | 'run'): Promise<void> {
     await send('PATCH', `/api/specimens/${input.id}`, okSchema, { scripts: mode });
     scripts = mode;
     if (holders) await open(holders);
   }
 
-  return {
+  const own = {
     input,
     get width() {
       return width;
@@ -672,24 +484,6 @@ export function createBench(input: BenchInput, start: Place) {
     get scroll() {
       return scroll;
     },
-    get hovered() {
-      return hovered;
-    },
-    get pick() {
-      return pick;
-    },
-    get account() {
-      return account;
-    },
-    get properties() {
-      return properties;
-    },
-    get pseudos() {
-      return pseudos;
-    },
-    get lit() {
-      return lit;
-    },
     get sort() {
       return sort;
     },
@@ -702,35 +496,11 @@ export function createBench(input: BenchInput, start: Place) {
     set shown(value) {
       shown = value;
     },
-    get explained() {
-      return explained;
-    },
     get hatched() {
       return hatched;
     },
     set hatched(next: boolean) {
       hatched = next;
-    },
-    get measure() {
-      return measure;
-    },
-    get from() {
-      return from;
-    },
-    get toward() {
-      return toward;
-    },
-    set toward(next: Edge | null) {
-      toward = next;
-    },
-    get pinned() {
-      return pinned;
-    },
-    get areas() {
-      return areas;
-    },
-    get saved() {
-      return saved;
     },
     get scripts() {
       return scripts;
@@ -754,10 +524,7 @@ export function createBench(input: BenchInput, start: Place) {
     finder,
     /** Findings that what the page is held against has and the page has not, and the other way round. */
     findingsMoved: () => analyst.findingsMoved(),
-    why: async (index: number) => {
-      const made = await analyst.why(index);
-      return (await learn(await analyst.doubt())) ? analyst.why(index) : made;
-    },
+    why: (index: number) => knowing.sure(() => analyst.why(index)),
     lay,
     /** Resolves once what is under way has been measured. */
     settled: async () => {
@@ -769,7 +536,6 @@ export function createBench(input: BenchInput, start: Place) {
     quantityWords: (quantity: Quantity) => analyst.quantityWords(quantity),
     childrenOf: (elements: number[]) => analyst.childrenOf(elements),
     mutes: () => analyst.mutes(),
-    target: (source: Source) => analyst.target(pick, source),
     editWords: (list: readonly Edit[]) => analyst.words([...list]),
     elementPath: (element: number) => analyst.elementPath(element),
     written: (list: readonly Edit[]) => analyst.written([...list], input.page),
@@ -777,31 +543,11 @@ export function createBench(input: BenchInput, start: Place) {
     resize,
     layBars,
     remeasure,
-    choose,
-    /** Once the account of the pick is shown. */
-    chosen: () => choosing,
-    around,
-    walk,
-    point,
-    hover,
     find,
     scrollBy,
     reveal,
-    light,
-    startMeasure,
-    takeEdge,
-    pin,
-    unpin,
-    explain,
-    save,
-    openSaved,
     setScripts,
-    show: (elements: number[]) => {
-      lit = elements;
-    },
     text: (file: string) => texts[file],
-    byName: (name: string) => analyst.byName(pick, name),
-    reach: (source: Source) => analyst.reach(pick, source),
     stop: () => {
       stop.abort();
       fail(new Error('Stopped. Open the page again when you like.'));
@@ -813,9 +559,11 @@ export function createBench(input: BenchInput, start: Place) {
       worker.terminate();
     },
   };
+  return joined(own, picking.shown, distances.shown, kept.shown);
 }
 
-function bodyOf({ strings, tag, count }: RawReading): number {
-  for (let i = 0; i < count; i++) if (strings[tag[i]!] === 'body') return i;
-  return 0;
+/** One object with the members of several; what is read of them anew each time still is. */
+function joined<A, B, C, D>(a: A, b: B, c: C, d: D): A & B & C & D {
+  const members = [a, b, c, d].map((one) => Object.getOwnPropertyDescriptors(one));
+  return Object.defineProperties({}, Object.assign({}, ...members)) as A & B & C & D;
 }

@@ -6,7 +6,8 @@ import type { Validity } from '$core/css/plan.ts';
 import * as Comlink from 'comlink';
 import type { Remote } from 'comlink';
 import { wrong } from '../notices/notices.svelte.ts';
-import type { Analyst, Found } from './analyst.worker.ts';
+import type { Analyst } from './analyst.worker.ts';
+import type { Found } from './analyst/finding.ts';
 
 interface Proving {
   measure: (

@@ -10,7 +10,8 @@ import type { Remote } from 'comlink';
 import { z } from 'zod';
 import { frameAddress, frameBase, holderAddress } from '../frames.ts';
 import { send } from '../send.ts';
-import type { Analyst, Compared } from './analyst.worker.ts';
+import type { Analyst } from './analyst.worker.ts';
+import type { Compared } from './analyst/beside.ts';
 
 export interface LabInput {
   analyst: Remote<Analyst>;

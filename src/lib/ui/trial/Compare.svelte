@@ -2,7 +2,7 @@
 <script lang="ts">
   import { px } from '$core/geometry/rect.ts';
   import type { Quantity, Target } from '$core/search/symptom.ts';
-  import type { Compared } from '../bench/analyst.worker.ts';
+  import type { Compared } from '../bench/analyst/beside.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import type { Trial, Trials } from './trials.svelte.ts';

@@ -1,7 +1,7 @@
 <!-- The trial written out: a patch, the changed rules, the changed files, and a note for whoever owns the sheet. -->
 <script lang="ts">
   import { px } from '$core/geometry/rect.ts';
-  import type { Written } from '../bench/analyst.worker.ts';
+  import type { Written } from '../bench/analyst/trying.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { done, wrong } from '../notices/notices.svelte.ts';
   import { strToU8, zipSync } from 'fflate';

@@ -1,0 +1,144 @@
+/** Pages beside the one at hand: what it is held against, and itself as rendered where other defaults lie under it. */
+import { analyse, readSources, type Analysis } from '$core/analysis.ts';
+import { checkedReading, type Defaults, type Described } from '$core/boxes/reading.ts';
+import { hasBox, makeTree, rectOf } from '$core/boxes/tree.ts';
+import type { PlanRequest, Validity } from '$core/css/plan.ts';
+import type { Profile } from '$core/defaults/profile.ts';
+import { dependence, detectBetween, type Dependence } from '$core/findings/defaults.ts';
+import type { Suspect } from '$core/findings/finding.ts';
+import { detectAll } from '$core/findings/index.ts';
+import { keyOf } from '$core/findings/prove.ts';
+import { reliances, type Reliance } from '$core/findings/reliance.ts';
+import type { Rect } from '$core/geometry/rect.ts';
+import { quantityOf, quantityWithout, type Quantity } from '$core/search/symptom.ts';
+import { differences, outermost, type Moved } from '$core/trials/moved.ts';
+import { reasonOf, type Reason } from '$core/trials/why.ts';
+import { asWritten, pageOf, unsettled, type Held, type Surveyed } from './held.ts';
+
+/** What a trial does at a width. */
+export interface Compared {
+  /** The number without the trial, and under it; null: there is no box. */
+  plain: number | null;
+  number: number | null;
+  counts: Moved['counts'];
+  /** CSS px. */
+  largest: number;
+  /** Where it puts the boxes that it changes, the largest change first. */
+  outlines: Rect[];
+  /** Elements that the selectors of its edits match. */
+  reach: number;
+}
+
+/** A page that is measured beside the one at hand. */
+type Which = 'base' | 'rendered';
+
+export function createBeside(held: Held) {
+  /** What is known of them before they have been read; then what was measured. */
+  const surveyed: Partial<Record<Which, Surveyed>> = {};
+  let base: Analysis | null = null;
+  let rendered: Analysis | null = null;
+  /** What the engine gives by itself, and what the defaults under the page give. */
+  let profiles: { own: Profile; other: Profile } | null = null;
+  let lastMoved: Moved | null = null;
+
+  /** What of the page is otherwise than it would be as rendered, because nothing but a default says so. */
+  function dependsOnDefaults(under: Analysis): { suspect: Suspect; dependence: Dependence }[] {
+    if (!profiles || !rendered || rendered.reading.viewport.width !== under.reading.viewport.width) return [];
+    const { own, other } = profiles;
+    // What the trial says something of is pinned down by that.
+    const now = new Map(dependence(under, own, other).map((one) => [one.key, one]));
+    const depends = dependence(rendered, own, other).flatMap((one) => {
+      const still = now.get(one.key);
+      const elements = one.elements.filter((element) => still?.elements.includes(element));
+      const differences = one.differences.filter(({ property }) =>
+        still?.differences.some((other) => other.property === property),
+      );
+      return elements.length > 0 && differences.length > 0 ? [{ ...one, elements, differences }] : [];
+    });
+    return detectBetween(rendered, under, depends, other.title);
+  }
+
+  const verbs = {
+    /** The plan of a page beside the one at hand: of what it is held against, or of itself as rendered. */
+    planBeside: (
+      which: Which,
+      page: string,
+      own: Record<string, string>,
+      described: Described,
+      frameBase: string,
+    ): PlanRequest => {
+      const sources = readSources(page, own, described, frameBase);
+      surveyed[which] = unsettled(sources, described, frameBase);
+      return sources.plan.request;
+    },
+    /** Keeps a reading of that page. Throws where it is none. */
+    keepBeside: (which: Which, raw: unknown, validity: Validity, defaults: Defaults): void => {
+      const known = surveyed[which];
+      if (!known) throw new Error('The page to compare with was not described yet.');
+      const made = analyse(known.sources, validity, defaults, checkedReading(raw));
+      if (which === 'base') base = made;
+      else rendered = made;
+    },
+    /** The reading at hand is the one that later ones are held against. */
+    keepOwn: (): void => {
+      base = pageOf(held);
+    },
+    /** What the engine gives by itself, and what the defaults under the page give. */
+    knowProfiles: (own: Profile, other: Profile): void => {
+      profiles = { own, other };
+    },
+    /** The defaults that the page as rendered rests on, and that those under it give otherwise; null: none lie under it. */
+    reliances: (): Reliance[] | null =>
+      profiles && rendered ? reliances(rendered, profiles.own, profiles.other, pageOf(held)) : null,
+    /** What is different from what the page is held against; null where that has not been measured. */
+    moved: (): Moved | null => (lastMoved = base && differences(base.tree, pageOf(held).tree)),
+    /** Why one of what moved is different; null: it is not in both readings. */
+    why: (index: number): Reason | null => {
+      const one = lastMoved?.list[index];
+      return one && base ? asWritten(held, reasonOf(base, pageOf(held), one)) : null;
+    },
+    /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
+    findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
+      if (!base) return null;
+      const now = pageOf(held);
+      const by = (analysis: Analysis) =>
+        new Map(
+          detectAll(analysis)
+            .filter(({ meant }) => meant === '')
+            .map((one) => [keyOf(analysis, one), one.what]),
+        );
+      const [before, after] = [by(base), by(now)];
+      const only = (a: Map<string, string>, b: Map<string, string>) =>
+        [...a].flatMap(([key, what]) => (b.has(key) ? [] : [what]));
+      return { gone: only(before, after), fresh: only(after, before) };
+    },
+    /** Two readings of the page, without a trial and under it: a number in both, and what is different. */
+    compare: (without: unknown, under: unknown, quantity: Quantity): Omit<Compared, 'reach'> => {
+      const [before, after] = [makeTree(checkedReading(without)), makeTree(checkedReading(under))];
+      const moved = differences(before, after);
+      const { width, height } = after.reading.viewport;
+      return {
+        plain: quantityOf(before, quantity),
+        number: quantityOf(after, quantity),
+        counts: moved.counts,
+        largest: moved.largest,
+        outlines: outermost(moved, after.reading, (width * height) / 2)
+          .filter(({ after: element }) => element >= 0 && hasBox(after, element))
+          .map(({ after: element }) => rectOf(after.reading, element)),
+      };
+    },
+    /** A number of the page at hand out of which elements were taken. */
+    lookWithout: (quantity: Quantity, taken: number[], raw: unknown): number | null =>
+      quantityWithout(pageOf(held).reading, taken, makeTree(checkedReading(raw)), quantity),
+  };
+
+  return {
+    verbs,
+    dependsOnDefaults,
+    get rendered() {
+      return rendered;
+    },
+  };
+}
+
+export type Beside = ReturnType<typeof createBeside>;

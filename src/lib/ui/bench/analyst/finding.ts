@@ -1,0 +1,88 @@
+/** What is wrong with the page at hand, who is to blame, and what helps. */
+import type { Analysis } from '$core/analysis.ts';
+import { labelOf } from '$core/boxes/label.ts';
+import type { Validity } from '$core/css/plan.ts';
+import type { Dependence } from '$core/findings/defaults.ts';
+import type { Suspect } from '$core/findings/finding.ts';
+import { detecting } from '$core/findings/index.ts';
+import { blameDefaults } from '$core/findings/pins.ts';
+import { keyOf, type Blame } from '$core/findings/prove.ts';
+import { spanOf, type Span } from '$core/findings/span.ts';
+import type { Edit } from '$core/trials/edit.ts';
+import type { Beside } from './beside.ts';
+import { asWritten, filesOf, pageOf, type Held } from './held.ts';
+import { createProving, type Proving } from './proving.ts';
+import type { Trying } from './trying.ts';
+
+/** Something that looks wrong, for the list. */
+export interface Found extends Suspect {
+  key: string;
+  label: string;
+  /** Where its px lie. */
+  span: Span | null;
+}
+
+export function createFinding(held: Held, beside: Beside, trying: Trying) {
+  /** What was found on the page at hand, and whoever looks for its causes. */
+  let found: Suspect[] = [];
+  let proving: Proving | null = null;
+  /** What depends on which of its defaults, by the index of its finding. */
+  let depending = new Map<number, Dependence>();
+
+  return {
+    /**
+     * What looks wrong on the page's own document, what a visitor would notice most first. null: another reading came while
+     * it was looked for, which goes first.
+     */
+    findings: async (): Promise<Found[] | null> => {
+      const analysis = pageOf(held);
+      const looking = detecting(analysis);
+      let step = looking.next();
+      while (!step.done) {
+        await new Promise((resolve) => setTimeout(resolve));
+        if (pageOf(held) !== analysis) return null;
+        step = looking.next();
+      }
+      found = step.value;
+      proving = null;
+      depending = new Map();
+      for (const one of beside.dependsOnDefaults(analysis))
+        depending.set(found.push(one.suspect) - 1, one.dependence);
+      return asWritten(
+        held,
+        found.map((suspect) => ({
+          ...suspect,
+          boxes: [],
+          key: keyOf(analysis, suspect),
+          label: labelOf(analysis.reading, suspect.subject),
+          span: spanOf(analysis, suspect),
+        })),
+      );
+    },
+    /** Who is to blame for a finding, and what helps. `measure` shows the page under more edits where nobody sees it. */
+    blame: async (
+      index: number,
+      measure: (edits: Edit[], width?: number) => Promise<{ reading: unknown; validity: Validity } | null>,
+    ): Promise<Blame | null> => {
+      const suspect = found[index];
+      if (!suspect) return null;
+      const tried = async (edits: readonly Edit[], width?: number): Promise<Analysis | null> => {
+        const got = await measure([...edits], width);
+        return got && trying.analysed(got.reading, got.validity);
+      };
+      const dependence = depending.get(index);
+      const { rendered } = beside;
+      if (dependence && rendered) {
+        const under = pageOf(held);
+        return blameDefaults({ rendered, under, suspect, dependence, measure: tried });
+      }
+      proving ??= createProving({
+        analysis: pageOf(held),
+        found,
+        files: filesOf(held),
+        asWritten: (made) => asWritten(held, made),
+      });
+      return proving.blame(suspect, tried);
+    },
+  };
+}
