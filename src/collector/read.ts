@@ -1,5 +1,6 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
 import type { Changed, Pseudo, RawReading, Wanted } from '../core/boxes/reading.ts';
+import { layBarsAfresh } from './afresh.ts';
 import { holdAnimations } from './animations.ts';
 import { canTell, readComputed, whileLaidOut, whileUnboxed } from './computed.ts';
 import { copiesOf, type Ints, type Last } from './copies.ts';
@@ -22,7 +23,7 @@ import { hasStirred, insidesOf, isPlain, movesOf, type Insides, type Moves, type
 import { interner, readNames, type Interner, type Named } from './names.ts';
 import { isSame } from './packed.ts';
 import type { Requests } from './protocol.ts';
-import { layAnew, settleBars } from './restyle.ts';
+import { layAnew } from './restyle.ts';
 import { isStill } from './still.ts';
 import { walk, type Walk } from './walk.ts';
 
@@ -166,13 +167,13 @@ export function read(
   { depth, wanted, limit, changed: wish = null, isResized = false }: Requests['read']['ask'],
 ): { reading: RawReading; elements: Element[] } {
   const isAnimated = holdAnimations();
-  settleBars();
   if (texts.takeRecords().length > 0) areTouched = true;
   // Nobody has put elements anywhere, nor made a shadow tree, of which no observer would hear.
   const isUntouched = isStill && !areTouched && memory?.limit === limit && memory.tree.roots.length === 1;
   const tree = isUntouched ? memory!.tree : walk(limit);
   const { elements } = tree;
   const count = elements.length;
+  layBarsAfresh(scrollersOf(elements));
   const media = plan.media.map((query) => matchMedia(query).matches);
   // Scripts can have changed whatever they like since.
   const before = wish && isStill && depth === 'full' ? remembered(plan, elements) : null;
@@ -329,6 +330,14 @@ export function read(
     watchTexts();
   }
   return { reading, elements };
+}
+
+/** Elements that may scroll: those of the last reading, where that was one of the same. */
+function scrollersOf(elements: Element[]): Element[] {
+  if (!memory || (memory.elements !== elements && !isSame(memory.elements, elements)))
+    return elements.filter((element) => getComputedStyle(element).overflow !== 'visible');
+  const { scrolls } = memory;
+  return Array.from({ length: scrolls.length / 5 }, (_, at) => elements[scrolls[at * 5]!]!);
 }
 
 /** The same groups of properties with those alone that are asked for again. */

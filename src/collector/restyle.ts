@@ -31,31 +31,3 @@ export function layAnew(): void {
   // Without a box the root forgets where it was scrolled to.
   if (left !== 0 || top !== 0) window.scrollTo({ left, top, behavior: 'instant' });
 }
-
-/** Whether the viewport has a bar on an axis because its style asks for one, whatever there is to scroll (CSS Overflow 3 §3.3). */
-function asksForBar(axis: 'x' | 'y'): boolean {
-  const property = axis === 'x' ? 'overflowX' : 'overflowY';
-  return [document.documentElement, document.body].some(
-    (element: HTMLElement | null) => element !== null && getComputedStyle(element)[property] === 'scroll',
-  );
-}
-
-/**
- * Engines may leave the viewport a scrollbar that it needs no more, until something is laid out again: after the root was out
- * of layout, and for as long as the frame is not painted. Here such a bar goes.
- */
-export function settleBars(): void {
-  const scroller = document.scrollingElement;
-  if (!scroller) return;
-  const { clientWidth, clientHeight, scrollWidth, scrollHeight } = scroller;
-  const isLeft =
-    (innerHeight > clientHeight && scrollWidth <= clientWidth && !asksForBar('x')) ||
-    (innerWidth > clientWidth && scrollHeight <= clientHeight && !asksForBar('y'));
-  if (!isLeft) return;
-  const root = document.documentElement as HTMLElement;
-  const written = root.getAttribute('style');
-  root.style.setProperty('min-height', '1.5px', 'important');
-  void root.getBoundingClientRect();
-  restyle(root, written);
-  void root.getBoundingClientRect();
-}
