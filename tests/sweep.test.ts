@@ -9,7 +9,7 @@ import type { StoredFile } from '../src/lib/server/ingest/files.ts';
 import { sweepOn } from '../src/lib/server/engines/sweep.ts';
 import { run } from './command.ts';
 import { demoPages } from './corpus.ts';
-import { held } from './sweep/exhaustive.ts';
+import { held, randomPages } from './sweep/exhaustive.ts';
 
 const HEAD = '<!doctype html><meta name=viewport content="width=device-width"><body style="margin:0">';
 
@@ -269,6 +269,15 @@ describe('a sweep', () => {
       assert.deepEqual(missed, []);
       assert.equal(scanned, 141);
       assert.ok(flips > 2 && readings < 80, `${flips} flips, ${readings} readings`);
+    });
+
+  // `SEED=n` has other pages.
+  for (const page of randomPages(Number(process.env['SEED'] ?? 20261130), 4))
+    test(`of a page made at random (${page.name}) sees what looks at widths at random see`, async () => {
+      const range = { from: 240, to: 1920, bare: false, sample: 60 };
+      const { missed, flips, readings, scanned } = await held({ headless, plain }, page, range);
+      assert.deepEqual(missed, []);
+      assert.ok(scanned > 60 && flips > 0 && readings < 420, `${scanned}, ${flips}, ${readings}`);
     });
 
   test('as a document and in words', async () => {

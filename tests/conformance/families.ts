@@ -16,7 +16,7 @@ export const draw = (seed: number): Draw => {
   };
 };
 
-const WORDS = 'ferry quay mast rope tide berth deck sail port wave buoy crane'.split(' ');
+export const WORDS = 'ferry quay mast rope tide berth deck sail port wave buoy crane'.split(' ');
 
 interface Family {
   name: string;

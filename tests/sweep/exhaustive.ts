@@ -3,7 +3,7 @@
  * granted of one that it saw at another, and in frames that are painted. `SAMPLE=60` looks at sixty widths at random alone, and
  * at both sides of every flip. Prints what the sweep missed, how many widths it measured, and its time against that of a bare
  * loop, which sets every width of the engine's own window and reads the page's scroll width; `EVERY=10` runs that at one width
- * in ten and takes ten times its time.
+ * in ten and takes ten times its time. `random` among the parts asks for pages made at random (`PAGES`, from `SEED` on) as well.
  */
 import { detectAll } from '../../src/core/findings/index.ts';
 import { across } from '../../src/core/sweep/across.ts';
@@ -12,6 +12,7 @@ import { openHeadless, type Headless, type Opened } from '../../src/lib/server/e
 import { sweepOn } from '../../src/lib/server/engines/sweep.ts';
 import { corpusPages, demoPages, type CorpusPage } from '../corpus.ts';
 import { draw } from '../conformance/families.ts';
+import { responsivePage } from './pages.ts';
 
 export interface Held {
   readings: number;
@@ -28,6 +29,16 @@ const HEIGHT = 800;
 const EVERY = Number(process.env['EVERY'] ?? 1);
 const SAMPLE = Number(process.env['SAMPLE'] ?? 0);
 const SEED = Number(process.env['SEED'] ?? 1);
+const PAGES = Number(process.env['PAGES'] ?? 12);
+
+export const randomPages = (seed: number, count: number): CorpusPage[] =>
+  Array.from({ length: count }, (_, i) => ({
+    name: `random/${seed + i}`,
+    entry: 'index.html',
+    files: [
+      { path: 'index.html', type: 'text/html', bytes: new TextEncoder().encode(responsivePage(seed + i)) },
+    ],
+  }));
 
 /** Looks at widths, each by a whole reading. */
 async function looksAt(frames: readonly Opened[], widths: readonly number[]): Promise<Map<number, Look>> {
@@ -114,9 +125,11 @@ async function bareLoop(headless: Headless, address: string, from: number, to: n
 
 async function main(): Promise<void> {
   const asked = process.argv.slice(2);
-  const pages = [...demoPages(), ...corpusPages()].filter(
-    ({ name }) => asked.length === 0 || asked.some((part) => name.includes(part)),
-  );
+  const pages = [
+    ...demoPages(),
+    ...corpusPages(),
+    ...(asked.includes('random') ? randomPages(SEED, PAGES) : []),
+  ].filter(({ name }) => asked.length === 0 || asked.some((part) => name.includes(part)));
   const [headless, plain] = await Promise.all([openHeadless(), openHeadless({ isHeld: false })]);
   let missed = 0;
   try {

@@ -1,11 +1,9 @@
 /** Pages made at random from a seed, of what real pages do with the width: wrap, share, stack, hide, reorder, stick out. */
-import { draw, type Draw } from '../conformance/families.ts';
+import { draw, WORDS, type Draw } from '../conformance/families.ts';
 
-const WORDS = 'ferry quay mast rope tide berth deck sail port wave buoy crane timetable harbourmaster'.split(
-  ' ',
-);
+const LONG = ['timetable', 'harbourmaster'];
 const words = ({ pick, int }: Draw, least: number, most: number): string =>
-  Array.from({ length: int(least, most) }, () => pick(WORDS)).join(' ');
+  Array.from({ length: int(least, most) }, () => pick([...WORDS, ...LONG])).join(' ');
 const times = (count: number, make: (i: number) => string): string =>
   Array.from({ length: count }, (_, i) => make(i)).join('');
 
