@@ -54,7 +54,9 @@ export interface Across {
 /** Breakpoints of which anything comes (`silentMedia`). */
 export function telling({ sources: { plan }, reading }: Analysis): Breakpoint[] {
   const silent = silentMedia(plan, reading);
-  return breakpointsOf(plan).filter(({ text }) => !silent[plan.request.media.indexOf(text)]);
+  return breakpointsOf(plan, reading.viewport.height).filter(
+    ({ text }) => !silent[plan.request.media.indexOf(text)],
+  );
 }
 
 /** `analysis`: of any width, for names and sources. */
@@ -82,11 +84,13 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
     bands: bandsOf(list, widths),
     flips,
     stretches,
-    breakpoints: breakpointsOf(analysis.sources.plan)
+    breakpoints: breakpointsOf(analysis.sources.plan, analysis.reading.viewport.height)
       .filter(({ width }) => width > from && width <= to)
       .map((one) => ({ ...one, isIdle: isIdle(looks, one.width) ?? !told.has(one.width) })),
     never: analysis.sources.plan.request.media.filter(
-      (text, i) => /width/i.test(text) && list.every(({ shape }) => shape.get(`media ${i}`) === 'fails'),
+      (text, i) =>
+        /width|aspect-ratio|orientation/i.test(text) &&
+        list.every(({ shape }) => shape.get(`media ${i}`) === 'fails'),
     ),
   };
 }
