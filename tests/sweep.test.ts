@@ -145,6 +145,19 @@ const CASES: Case[] = [
     },
   },
   {
+    name: 'conditions that hold at one width alone, told by functions, and by the shape of the viewport',
+    css:
+      '.a { width: 100px } @media (width: 523px) { .a { width: 600px } } @media (width: calc(40em + 1px)) { .a { width: 700px } } ' +
+      '@media (aspect-ratio: 7/8) { .a { width: 800px } }',
+    html: '<div class=a>Mole</div>',
+    flips: [[523, /begins to scroll sideways/, /@media \(width: 523px\)/]],
+    check: ({ overflow }) =>
+      assert.deepEqual(
+        overflow,
+        [523, 525, 641].map((width) => ({ from: width, to: width })),
+      ),
+  },
+  {
     name: 'an animation that goes on for ever changes nothing',
     css: '.s { width: 280px; height: 10px; animation: turn 0.7s linear infinite } @keyframes turn { to { transform: rotate(360deg) } }',
     html: '<div class=s></div>',
