@@ -179,6 +179,20 @@ describe('across widths and default styles', () => {
     assert.ok(Number(/^(\d+) resized/.exec(sum)?.[1]) <= 5, sum);
     await page.locator('[data-device]').getByText('Leave').click();
     await facts.getByText('of which a scrollbar takes 15').waitFor();
+
+    // So it is at all widths: the page fits from as many px on as it needs, not from 15 more.
+    await page.getByLabel('Common sizes').selectOption({ label: 'phone 360 × 800' });
+    await facts.getByText('It is 49 px wider').waitFor();
+    await page.getByRole('navigation', { name: 'Views' }).getByText('Sweep').click();
+    await page.locator('[data-status=done]').waitFor({ timeout: 400_000 });
+    assert.equal(await page.locator('[data-scrollbars]').inputValue(), 'over');
+    const over = /Scrolls sideways at\s+(?:\d+–\d+,\s+)*\d+–(\d+) px/;
+    const reach = async () => Number(over.exec(await page.locator('main, body').first().innerText())?.[1]);
+    const last = await reach();
+    await page.locator('[data-scrollbars]').selectOption('beside');
+    await page.waitForURL(/scrollbars=beside/);
+    await page.locator('[data-status=done]').waitFor({ timeout: 400_000 });
+    assert.equal((await reach()) - last, 15);
     assert.deepEqual(errors, []);
   });
 

@@ -30,6 +30,8 @@ export interface SweepInput {
   defaults: string;
   page: string;
   edits: readonly Edit[];
+  /** Whether scrollbars take no room, as on phones. */
+  areBarsOver: boolean;
 }
 
 const HEIGHT = 800;
@@ -42,7 +44,7 @@ const PACE = 400;
 
 export type Sweep = ReturnType<typeof createSweep>;
 
-function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: string) {
+function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: SweepInput, name: string) {
   let worker: Worker | null = null;
   let sweeper!: Comlink.Remote<Sweeper>;
   let status = $state<'idle' | 'running' | 'done' | 'stopped' | 'failed'>('idle');
@@ -80,6 +82,7 @@ function createSweep({ id, host, key, isUnder, page, edits }: SweepInput, name: 
       ),
     );
     for (const [i, frame] of frames.entries()) {
+      if (areBarsOver) await frame.ask('bars', { areOver: true });
       const surveyed = await survey(
         frame,
         (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own, rooms[i])),
@@ -211,6 +214,7 @@ export function sweepOf(input: SweepInput): Sweep {
     ownSheets().find((one) => one.name === input.defaults)?.css ?? '',
     input.page,
     input.edits.map(({ change, widths }) => [change, widths]),
+    input.areBarsOver,
   ]);
   const made = kept.get(name) ?? createSweep(input, name);
   kept.delete(name);

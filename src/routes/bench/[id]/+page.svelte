@@ -80,11 +80,18 @@
       if (w !== bench.width || h !== bench.height) bench.resize(w, h);
     });
   });
-  const sweep = $derived(sweepOf({ ...bench.input, edits: trials.edits.filter(({ on }) => on) }));
+  const sweep = $derived(
+    sweepOf({
+      ...bench.input,
+      edits: trials.edits.filter(({ on }) => on),
+      areBarsOver: device !== null,
+    }),
+  );
   const toSweep = $derived.by(() => {
     const query = new URLSearchParams({ w: String(bench.width), h: String(bench.height) });
     if (bench.input.page !== data.revision.entry) query.set('page', bench.input.page);
     if (data.defaults !== AS_RENDERED) query.set('defaults', data.defaults);
+    if (device) query.set('scrollbars', 'over');
     if (trials.current && trials.edits.length > 0) query.set('trial', trials.current.id);
     if (bench.reading && bench.pick >= 0 && bench.pick < bench.reading.count)
       query.set('pick', pathOf(bench.reading, bench.pick));

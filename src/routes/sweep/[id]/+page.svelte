@@ -23,6 +23,7 @@
   const page = revision.pages.includes(entry) ? entry : revision.entry;
   const trial = trials.find(({ id, page: own }) => id === asked.get('trial') && own === page) ?? null;
   const pick = asked.get('pick') ?? '';
+  const areBarsOver = asked.get('scrollbars') === 'over';
   let width = $state(Number(asked.get('w')) || 1280);
   let height = $state(Number(asked.get('h')) || 800);
   const sweep = sweepOf({
@@ -34,6 +35,7 @@
     defaults,
     page,
     edits: trial?.edits.filter(({ on }) => on) ?? [],
+    areBarsOver,
   });
   const result = $derived(sweep.result);
   const isWhole = $derived(sweep.status === 'done');
@@ -43,9 +45,20 @@
   });
 
   function address(view: 'bench' | 'sweep', more: Record<string, string>): string {
-    const query = new URLSearchParams({ w: String(width), h: String(height), ...more });
-    if (page !== revision.entry && !more['page']) query.set('page', page);
-    if (data.defaults !== AS_RENDERED && !more['defaults']) query.set('defaults', data.defaults);
+    const own = {
+      ...(trial && { trial: trial.id }),
+      ...(pick && { pick }),
+      ...(areBarsOver && { scrollbars: 'over' }),
+    };
+    const query = new URLSearchParams({
+      w: String(width),
+      h: String(height),
+      ...(page !== revision.entry && { page }),
+      ...(data.defaults !== AS_RENDERED && { defaults: data.defaults }),
+      ...(view === 'sweep' && own),
+      ...more,
+    });
+    for (const [name, value] of [...query]) if (value === '') query.delete(name);
     return `/${view}/${specimen.id}?${query}`;
   }
   const toBench = (at: number, path: string) =>
@@ -83,7 +96,7 @@
         <select
           class="max-w-40 cursor-pointer border-b border-neutral bg-base-100"
           value={trial?.id ?? ''}
-          onchange={(event) => again(event.currentTarget.value ? { trial: event.currentTarget.value } : {})}
+          onchange={(event) => again({ trial: event.currentTarget.value })}
         >
           <option value="">no trial</option>
           {#each mine as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
@@ -91,6 +104,18 @@
       </label>
     {/if}
     <DefaultsSelect value={data.defaults} choose={(name) => again({ defaults: name })} />
+    <label class="flex items-center gap-2"
+      ><span class="faint">Scrollbars</span>
+      <select
+        class="cursor-pointer border-b border-neutral bg-base-100"
+        value={areBarsOver ? 'over' : 'beside'}
+        onchange={(event) => again({ scrollbars: event.currentTarget.value })}
+        data-scrollbars
+      >
+        <option value="beside">take room</option>
+        <option value="over">take none, as on phones</option>
+      </select>
+    </label>
     <span class="grow"></span>
     <span class="flex items-center gap-3" role="status" data-status={sweep.status}>
       {#if sweep.status === 'running'}
