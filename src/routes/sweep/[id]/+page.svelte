@@ -104,18 +104,6 @@
       </label>
     {/if}
     <DefaultsSelect value={data.defaults} choose={(name) => again({ defaults: name })} />
-    <label class="flex items-center gap-2"
-      ><span class="faint">Scrollbars</span>
-      <select
-        class="cursor-pointer border-b border-neutral bg-base-100"
-        value={areBarsOver ? 'over' : 'beside'}
-        onchange={(event) => again({ scrollbars: event.currentTarget.value })}
-        data-scrollbars
-      >
-        <option value="beside">take room</option>
-        <option value="over">take none, as on phones</option>
-      </select>
-    </label>
     <span class="grow"></span>
     <span class="flex items-center gap-3" role="status" data-status={sweep.status}>
       {#if sweep.status === 'running'}
@@ -128,7 +116,7 @@
         <span class="num faint w-24">{sweep.measured} of {sweep.expected}</span>
         <button class="linkish" onclick={() => sweep.stop()}>Stop</button>
       {:else}
-        {#if result}<span class="faint num"
+        {#if result}<span class="faint num whitespace-nowrap"
             >{result.widths.length} of {result.to - result.from + 1} widths measured{sweep.status === 'stopped'
               ? ', stopped'
               : sweep.made
@@ -188,6 +176,20 @@
               ? ''
               : ', as far as was measured'}. A number at the end of a bar opens the Bench there.
           </p>
+          <label
+            class="mt-2 flex items-center gap-2 text-[12px]"
+            title="Phones lay scrollbars over what they scroll"
+            ><span class="faint">Scrollbars</span>
+            <select
+              class="min-w-0 grow cursor-pointer border-b border-neutral bg-base-100"
+              value={areBarsOver ? 'over' : 'beside'}
+              onchange={(event) => again({ scrollbars: event.currentTarget.value })}
+              data-scrollbars
+            >
+              <option value="beside">take room</option>
+              <option value="over">take none, as on phones</option>
+            </select>
+          </label>
         </div>
         <div class="min-w-0 grow">
           <Strip {sweep} {result} {width} choose={(at) => (width = at)} />
