@@ -1,7 +1,7 @@
 /** What is said of an element: every declaration that applies to it, reduced to longhands and in the order of the cascade. */
 import type { SourceDocument } from './document.ts';
 import type { Plan } from './plan.ts';
-import { hintsOf } from './presentational.ts';
+import { FOR_PARTS, hintsOf, OF_TABLE } from './presentational.ts';
 import { physical } from './properties.ts';
 import { compareSpecificity } from './selectors.ts';
 import { placeIn } from './places.ts';
@@ -125,7 +125,7 @@ function hasOwn(styles: Styles, element: number): boolean {
   const own = styles.attributes.get(element);
   // An address says nothing of how what has it looks.
   if (own && (own.size > 1 || !own.has('href'))) return true;
-  return /^(td|th)$/.test(tagOf(styles.reading, element));
+  return rulingTable(styles, element) >= 0;
 }
 
 const numbers = new WeakMap<Match['selector'], number>();
@@ -299,15 +299,21 @@ function sourceIn(sheet: Sheet, declaration: Declaration, selector: string): Sou
   };
 }
 
+/** The table around a part of one that says by attributes how its parts look; −1: there is none. */
+function rulingTable(styles: Styles, element: number): number {
+  if (!OF_TABLE.has(tagOf(styles.reading, element))) return -1;
+  const table = closestTable(styles, element);
+  return FOR_PARTS.some((name) => table >= 0 && attributeOf(styles, table, name) !== null) ? table : -1;
+}
+
 function addHints(
   styles: Styles,
   element: number,
   put: (longhand: string, candidate: Candidate) => void,
 ): void {
   const tag = tagOf(styles.reading, element);
-  const isCell = tag === 'td' || tag === 'th';
-  if (!styles.attributes.has(element) && !isCell) return;
-  const table = isCell ? closestTable(styles, element) : -1;
+  const table = rulingTable(styles, element);
+  if (!styles.attributes.has(element) && table < 0) return;
   const hints = hintsOf({
     tag,
     svg: isSvg(styles.reading, element),

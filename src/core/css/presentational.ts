@@ -16,13 +16,13 @@ export interface HintContext {
   /** Name of the engine, for where it does not follow the standard. */
   engine: string;
   attribute: (name: string) => string | null;
-  /** The closest table's attribute, for cells (`cellpadding`, `border`). */
+  /** The closest table's attribute, for parts of it (`cellpadding`, `border`, `rules`). */
   table: (name: string) => string | null;
 }
 
 /** HTML §2.3.4.4 rules for parsing dimension values: px, a percentage, or null for none. */
 function dimension(value: string | null): string | null {
-  const match = value === null ? null : /^[\t\n\f\r ]*\+?(\d+(?:\.\d+)?|\.\d+)(%?)/.exec(value);
+  const match = value === null ? null : /^[\t\n\f\r ]*(\d+(?:\.\d+)?)(%?)/.exec(value);
   return match ? `${Number(match[1])}${match[2] || 'px'}` : null;
 }
 
@@ -33,6 +33,12 @@ function integer(value: string | null): number | null {
   const match = value === null ? null : /^[\t\n\f\r ]*([-+]?\d+)/.exec(value);
   return match ? Number(match[1]) : null;
 }
+
+/** What of a table has hints by attributes of the table. */
+export const OF_TABLE = new Set(['td', 'th', 'tr', 'thead', 'tbody', 'tfoot', 'colgroup']);
+
+/** Attributes of a table by which they have them. */
+export const FOR_PARTS = ['border', 'bordercolor', 'cellpadding', 'rules'];
 
 const SIZED = new Set(['img', 'iframe', 'embed', 'object', 'video', 'marquee']);
 const SPACED = new Set(['img', 'object', 'embed', 'marquee', 'iframe', 'input']);
@@ -96,14 +102,21 @@ export function hintsOf({ tag, svg, engine, attribute, table }: HintContext): Hi
     length('height', 'height');
   }
   if (tag === 'img' || tag === 'video' || tag === 'canvas' || image) {
-    const [width, height] = [attribute('width'), attribute('height')].map(
-      (value) => /^\s*\+?(\d+(?:\.\d+)?)(?!%)/.exec(value ?? '')?.[1],
-    );
-    if (width && height) hint('width', `auto ${Number(width)} / ${Number(height)}`, 'aspect-ratio');
+    const number = (name: string): number | null => {
+      const value = attribute(name);
+      if (tag === 'canvas') return integer(value);
+      const size = dimension(value);
+      return size?.endsWith('px') ? Number.parseFloat(size) : null;
+    };
+    const [width, height] = [number('width'), number('height')];
+    if (width !== null && height !== null) hint('width', `auto ${width} / ${height}`, 'aspect-ratio');
   }
-  if (SPACED.has(tag) && (tag !== 'input' || image)) {
+  // Chromium gives all inputs the space that the standard gives those of images (HTML §15.4.3).
+  if (SPACED.has(tag) && (tag !== 'input' || image || engine === 'chromium')) {
     length('hspace', 'margin-left', 'margin-right');
     length('vspace', 'margin-top', 'margin-bottom');
+  }
+  if (SPACED.has(tag) && (tag !== 'input' || image)) {
     const align = attribute('align')?.toLowerCase() ?? '';
     if (align === 'left' || align === 'right') {
       hint('align', align, 'float');
@@ -119,16 +132,20 @@ export function hintsOf({ tag, svg, engine, attribute, table }: HintContext): Hi
       middle: '-webkit-baseline-middle',
     };
     if (vertical[align]) hint('align', vertical[align]!, 'vertical-align');
-    const border = tag === 'img' || tag === 'object' || image ? integer(attribute('border')) : null;
-    if (border !== null && border >= 0) {
-      hint('border', `${border}px`, ...sides('width'));
+    const isFramed = tag === 'img' || tag === 'object' || image;
+    const border = isFramed ? attribute('border') : null;
+    const width = integer(border) ?? -1;
+    if (border !== null && (width >= 0 || engine === 'chromium')) {
+      hint('border', `${Math.max(0, width)}px`, ...sides('width'));
       hint('border', 'solid', ...sides('style'));
     }
   }
-  if (tag === 'iframe' && /^(0|no)$/i.test(attribute('frameborder') ?? ''))
-    hint('frameborder', '0px', ...sides('width'));
-  if (tag === 'table') tableHints(hint, length, attribute);
-  if (CELLS.has(tag)) cellHints(hint, attribute, table);
+  const frame = tag === 'iframe' ? attribute('frameborder') : null;
+  // An error counts as 0 (HTML §15.4.3).
+  if (frame !== null && (integer(frame) ?? 0) === 0) hint('frameborder', '0px', ...sides('width'));
+  if (tag === 'table') tableHints(hint, length, attribute, engine);
+  if (OF_TABLE.has(tag)) ruledHints(hint, tag, table, engine);
+  if (CELLS.has(tag)) cellHints(hint, attribute, table, engine);
   if (TABLE_PARTS.has(tag)) {
     if (tag === 'col' || tag === 'colgroup') length('width', 'width');
     if (!CELLS.has(tag)) length('height', 'height');
@@ -148,10 +165,13 @@ export function hintsOf({ tag, svg, engine, attribute, table }: HintContext): Hi
       const name = names.find((one) => dimension(attribute(one)) !== null);
       if (name) hint(name, dimension(attribute(name)), property);
     };
+    // Chromium takes those of one side for both, and those of the others for none.
+    const [bottom, right] =
+      engine === 'chromium' ? ['topmargin', 'leftmargin'] : ['bottommargin', 'rightmargin'];
     margin(['marginheight', 'topmargin'], 'margin-top');
-    margin(['marginheight', 'bottommargin'], 'margin-bottom');
+    margin(['marginheight', bottom], 'margin-bottom');
     margin(['marginwidth', 'leftmargin'], 'margin-left');
-    margin(['marginwidth', 'rightmargin'], 'margin-right');
+    margin(['marginwidth', right], 'margin-right');
     hint('bgcolor', attribute('bgcolor'), 'background-color');
     hint('text', attribute('text'), 'color');
   }
@@ -187,7 +207,11 @@ export function hintsOf({ tag, svg, engine, attribute, table }: HintContext): Hi
       );
   }
   if (tag === 'pre' && attribute('wrap') !== null) hint('wrap', 'pre-wrap', 'white-space');
-  if (tag === 'textarea' && attribute('wrap')?.toLowerCase() === 'off') hint('wrap', 'pre', 'white-space');
+  const wrap = tag === 'textarea' ? attribute('wrap')?.toLowerCase() : undefined;
+  if (wrap === 'off' || (wrap !== undefined && engine === 'chromium')) {
+    hint('wrap', wrap === 'off' ? 'pre' : 'pre-wrap', 'white-space');
+    if (engine === 'chromium') hint('wrap', wrap === 'off' ? 'normal' : 'break-word', 'overflow-wrap');
+  }
   const dir = attribute('dir')?.toLowerCase();
   if (dir === 'rtl' || dir === 'ltr') hint('dir', dir, 'direction');
   if (attribute('hidden') !== null && attribute('hidden') !== 'until-found' && tag !== 'embed')
@@ -216,37 +240,103 @@ function alignHint(hint: Add, attribute: Attribute, plain = false): void {
   if (values[align]) hint('align', values[align]!, 'text-align');
 }
 
+type Sides = [top: boolean, right: boolean, bottom: boolean, left: boolean];
+const ALL: Sides = [true, true, true, true];
+const ROWS: Sides = [true, false, true, false];
+const COLUMNS: Sides = [false, true, false, true];
+
+/** Sides of a table that `frame` draws a border on. */
+const FRAMES: Record<string, Sides> = {
+  void: [false, false, false, false],
+  above: [true, false, false, false],
+  below: [false, false, true, false],
+  hsides: ROWS,
+  lhs: [false, false, false, true],
+  rhs: [false, true, false, false],
+  vsides: COLUMNS,
+  box: ALL,
+  border: ALL,
+};
+const RULES = new Set(['none', 'groups', 'rows', 'cols', 'all']);
+
+/** px of a table's border; what is no number counts as 1. */
+function borderPx(border: string | null): number {
+  if (border === null) return 0;
+  const width = integer(border) ?? 1;
+  return width < 0 ? 1 : width;
+}
+
+const rulesOf = (attribute: Attribute): string | null => {
+  const rules = attribute('rules')?.toLowerCase() ?? '';
+  return RULES.has(rules) ? rules : null;
+};
+
+const chosen = (part: string, which: Sides): string[] => sides(part).filter((_, i) => which[i]);
+
 /** HTML §15.3.8 Tables. */
-function tableHints(hint: Add, length: (name: string, ...p: string[]) => void, attribute: Attribute): void {
+function tableHints(
+  hint: Add,
+  length: (name: string, ...p: string[]) => void,
+  attribute: Attribute,
+  engine: string,
+): void {
   hint('width', nonZero(dimension(attribute('width'))), 'width');
   length('height', 'height');
-  const spacing = integer(attribute('cellspacing'));
-  if (spacing !== null && spacing >= 0) hint('cellspacing', `${spacing}px`, 'border-spacing');
+  const spacing = dimension(attribute('cellspacing'));
+  if (spacing?.endsWith('px'))
+    hint('cellspacing', `${Math.floor(Number.parseFloat(spacing))}px`, 'border-spacing');
   const border = attribute('border');
-  if (border !== null) {
-    const width = Math.max(0, integer(border) ?? 1);
-    hint('border', `${width}px`, ...sides('width'));
-    if (width > 0) hint('border', 'outset', ...sides('style'));
-  }
+  const frame = FRAMES[attribute('frame')?.toLowerCase() ?? ''];
+  const rules = rulesOf(attribute);
+  if (border !== null) hint('border', `${borderPx(border)}px`, ...sides('width'));
+  else if (frame && engine === 'chromium') hint('frame', '1px', ...sides('width'));
+  if (frame) {
+    hint('frame', engine === 'chromium' ? 'solid' : 'outset', ...chosen('style', frame));
+    hint('frame', 'hidden', ...sides('style').filter((_, i) => !frame[i]));
+  } else if (borderPx(border) > 0)
+    hint('border', attribute('bordercolor') ? 'solid' : 'outset', ...sides('style'));
+  else if (rules) hint('rules', 'hidden', ...sides('style'));
   const align = attribute('align')?.toLowerCase();
   if (align === 'left' || align === 'right') hint('align', align, 'float');
   if (align === 'center') hint('align', 'auto', 'margin-left', 'margin-right');
   hint('bgcolor', attribute('bgcolor'), 'background-color');
-  const rules = attribute('rules')?.toLowerCase() ?? '';
-  if (['none', 'groups', 'rows', 'cols', 'all'].includes(rules)) hint('rules', 'collapse', 'border-collapse');
+  if (rules) hint('rules', 'collapse', 'border-collapse');
 }
 
-function cellHints(hint: Add, attribute: Attribute, table: Attribute): void {
+/** Lines that a table's `rules` draw in it; between rows by the standard on these, in Chromium on their cells. */
+function ruledHints(hint: Add, tag: string, table: Attribute, engine: string): void {
+  const rules = rulesOf(table);
+  if (!rules) return;
+  const isCell = CELLS.has(tag);
+  const which =
+    rules === 'groups' && !isCell && tag !== 'tr'
+      ? tag === 'colgroup'
+        ? COLUMNS
+        : ROWS
+      : rules === 'rows' && (engine === 'chromium' ? isCell : tag === 'tr')
+        ? ROWS
+        : rules === 'cols' && isCell
+          ? COLUMNS
+          : rules === 'all' && isCell
+            ? ALL
+            : null;
+  if (!which) return;
+  hint('rules', '1px', ...chosen('width', which));
+  hint('rules', 'solid', ...chosen('style', which));
+}
+
+function cellHints(hint: Add, attribute: Attribute, table: Attribute, engine: string): void {
   hint('width', nonZero(dimension(attribute('width'))), 'width');
   hint('height', nonZero(dimension(attribute('height'))), 'height');
   if (attribute('nowrap') !== null) hint('nowrap', 'nowrap', 'white-space');
-  const padding = integer(table('cellpadding'));
+  const written = table('cellpadding');
+  // Chromium takes what is no number for 0.
+  const padding = engine === 'chromium' && written ? Math.max(0, integer(written) ?? 0) : integer(written);
   if (padding !== null && padding >= 0)
     hint('cellpadding', `${padding}px`, 'padding-top', 'padding-right', 'padding-bottom', 'padding-left');
-  const border = table('border');
-  if (border !== null && (integer(border) ?? 1) > 0) {
+  if (borderPx(table('border')) > 0 && !rulesOf(table)) {
     hint('border', '1px', ...sides('width'));
-    hint('border', 'inset', ...sides('style'));
+    hint('border', table('bordercolor') ? 'solid' : 'inset', ...sides('style'));
   }
 }
 
@@ -274,6 +364,8 @@ function ruleHints(
     hint(color !== null ? 'color' : 'noshade', color ?? (solid ? 'gray' : null), 'background-color');
   else hint('color', color, 'color');
   const size = integer(attribute('size'));
+  if (engine === 'chromium' && attribute('size') !== null && (size ?? 0) < 1)
+    hint('size', '0px', 'border-bottom-width');
   if (size !== null && size >= 1) {
     // The standard gives a solid rule borders of half its size; Chromium keeps its own and sets the height.
     if (solid && engine !== 'chromium') hint('size', `${size / 2}px`, ...sides('width'));
