@@ -314,6 +314,30 @@ describe('normetra sweep and atlas', () => {
     assert.ok(readings < 40);
   });
 
+  test('the same with scrollbars over what they scroll', async () => {
+    const { out } = await run(
+      'sweep',
+      'demo/timetable.html',
+      '--widths',
+      '660-740',
+      '--json',
+      '--scrollbars',
+      'over',
+    );
+    assert.deepEqual(sweepDocumentSchema.parse(JSON.parse(out)).overflow, [{ from: 660, to: 673 }]);
+    const read = await run(
+      'read',
+      'demo/timetable.html',
+      '--width',
+      '700',
+      '--select',
+      'body',
+      '--scrollbars',
+      'over',
+    );
+    assert.match(read.out, /700 {2}wide|^700 wide/m);
+  });
+
   test('under other defaults', async () => {
     const { out } = await run('read', 'demo/harbour-guide.html', '--defaults', 'nothing', '--select', 'h1');
     assert.match(out, /18 tall = 18 lines/);
@@ -352,6 +376,11 @@ describe('normetra sweep and atlas', () => {
       'defaults that are not there',
       ['sweep', 'demo/fares.html', '--defaults', 'nosuch'],
       /There is no file nosuch/,
+    ],
+    [
+      'scrollbars of another kind',
+      ['sweep', 'demo/fares.html', '--scrollbars', 'thin'],
+      /--scrollbars is beside or over/,
     ],
     ['a page where none is taken', ['atlas', 'demo/fares.html'], /takes no page/],
     ['an engine that is not known', ['atlas', '--engine', 'lynx'], /--engine is chromium or firefox/],

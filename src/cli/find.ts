@@ -28,14 +28,15 @@ function textOf(document: FindingsDocument, quiet: number, { format, failOn }: F
 export async function find(argv: string[]): Promise<number> {
   const options = readFindOptions(argv);
   const { page, widths, height, root, scripts, defaults, kinds, failOn, meant, out } = options;
+  const isOver = options.scrollbars === 'over';
   const source = await openPage(page, root);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
-    const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other);
+    const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other, isOver);
     const name = basename(source.entry) || page;
     const beneath = other && {
-      plain: await headless.openSource(source, { width: widths[0]!, height }, scripts),
+      plain: await headless.openSource(source, { width: widths[0]!, height }, scripts, null, isOver),
       own: await headless.profile(),
       other: 'css' in other ? await headless.profileOf(other.css, basename(defaults)) : other,
     };

@@ -19,6 +19,8 @@ normetra serve [--port N] [--host H] [--data DIR]
                                a style sheet, or a profile of normetra atlas (default: as-rendered)
           --root DIR           where root-relative addresses (/assets/...) start
           --scripts hold|run   the page's own scripts (default: hold)
+          --scrollbars beside|over
+                               beside what they scroll, or over it, as phones have them (default: beside)
           --out FILE           into a file
   find    what is wrong on the page, because of which declaration, and a change that was proved to help
           --widths LIST        viewport widths (default: 1280), with ranges: 768-1280 is every 40 px and both
@@ -27,11 +29,11 @@ normetra serve [--port N] [--host H] [--data DIR]
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
-          --defaults, --root, --scripts, --height, --out as above
+          --defaults, --root, --scripts, --scrollbars, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
           --widths A-B         the range in px (default: 240-1920); --from A and --to B say the same
           --json               as a document (docs/schema/sweep-1.json)
-          --defaults, --root, --scripts, --height, --out as above
+          --defaults, --root, --scripts, --scrollbars, --height, --out as above
   atlas   what an engine gives every HTML element when the author says nothing
           --engine NAME        chromium or firefox
           --sheet FILE         with a style sheet of your own as the lowest layer

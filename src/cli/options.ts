@@ -18,6 +18,7 @@ const pageOptions = z.object({
   defaults: z.string().min(1).default('as-rendered'),
   root: z.string().min(1).nullable().default(null),
   scripts: z.enum(['hold', 'run'], '--scripts is hold or run').default('hold'),
+  scrollbars: z.enum(['beside', 'over'], '--scrollbars is beside or over').default('beside'),
   out: z.string().min(1).nullable().default(null),
   json: z.boolean().default(false),
   select: z.string().min(1).nullable().default(null),
@@ -130,8 +131,19 @@ const atlasOptions = z.object({
 export type AtlasOptions = z.infer<typeof atlasOptions>;
 const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out'];
 
-const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'out', 'select'];
-const SWEEP_TEXTS = ['widths', 'from', 'to', 'height', 'engine', 'defaults', 'root', 'scripts', 'out'];
+const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out', 'select'];
+const SWEEP_TEXTS = [
+  'widths',
+  'from',
+  'to',
+  'height',
+  'engine',
+  'defaults',
+  'root',
+  'scripts',
+  'scrollbars',
+  'out',
+];
 const FIND_TEXTS = [
   'widths',
   'kinds',
@@ -142,6 +154,7 @@ const FIND_TEXTS = [
   'defaults',
   'root',
   'scripts',
+  'scrollbars',
   'out',
 ];
 

@@ -10,12 +10,14 @@ import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { readPageOptions } from './options.ts';
 
 export async function read(argv: string[]): Promise<number> {
-  const { page, width, height, root, scripts, defaults, json, select, out } = readPageOptions('read', argv);
+  const options = readPageOptions('read', argv);
+  const { page, width, height, root, scripts, scrollbars, defaults, json, select, out } = options;
   const source = await openPage(page, root);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
-    const opened = await headless.openSource(source, { width, height }, scripts, other);
+    const isOver = scrollbars === 'over';
+    const opened = await headless.openSource(source, { width, height }, scripts, other, isOver);
     const analysis = await opened.measure();
     const found = select === null ? null : await opened.ask('find', { selector: select }).catch(() => null);
     if (select !== null && (!found || found.length === 0))

@@ -14,13 +14,16 @@ import { showProgress } from './progress.ts';
 const FRAMES = 2;
 
 export async function sweep(argv: string[]): Promise<number> {
-  const { page, from, to, height, root, scripts, defaults, json, out } = readSweepOptions(argv);
+  const { page, from, to, height, root, scripts, scrollbars, defaults, json, out } = readSweepOptions(argv);
+  const isOver = scrollbars === 'over';
   const source = await openPage(page, root);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
     const frames = await Promise.all(
-      Array.from({ length: FRAMES }, () => headless.openSource(source, { width: to, height }, scripts, other)),
+      Array.from({ length: FRAMES }, () =>
+        headless.openSource(source, { width: to, height }, scripts, other, isOver),
+      ),
     );
     const { tell, end } = showProgress();
     const progress = (done: number, all: number) => tell?.(`${done} of about ${all} widths`);

@@ -31,12 +31,13 @@ import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
   page: Page;
-  /** Opens a page at a viewport. */
+  /** Opens a page at a viewport. `areBarsOver`: its scrollbars take no room, as on phones. */
   openSource: (
     source: PageSource,
     size: { width: number; height: number },
     scripts?: 'hold' | 'run',
     defaults?: OtherDefaults | null,
+    areBarsOver?: boolean,
   ) => Promise<Opened>;
   version: () => Promise<{ version: string }>;
   /** A frame with an empty document of a mode, with a style sheet laid under it. */
@@ -214,6 +215,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     size: { width: number; height: number },
     scripts: 'hold' | 'run',
     underlay: Underlays | null,
+    areBarsOver: boolean,
   ): Promise<Standing> => {
     const { entry } = source;
     const key = randomBytes(16).toString('hex');
@@ -225,12 +227,14 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     const base = `http://${key}.localhost:${port}/`;
     const address = base + entry.split('/').map(encodeURIComponent).join('/');
     const frame = await openAt(address, size, isHeld ? base + HOLDER : null);
+    const askers = askOf(frame);
+    if (areBarsOver) await askers.ask('bars', { areOver: true });
     return {
       key,
       base,
       address,
       frame,
-      ...askOf(frame),
+      ...askers,
       texts,
       underlay,
       known: null,
@@ -290,7 +294,13 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     return made;
   };
 
-  const openSource: Headless['openSource'] = async (source, first, scripts = 'hold', defaults = null) => {
+  const openSource: Headless['openSource'] = async (
+    source,
+    first,
+    scripts = 'hold',
+    defaults = null,
+    areBarsOver = false,
+  ) => {
     const { entry } = source;
     let size = first;
     const under =
@@ -298,7 +308,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     // Nearly all pages are in this mode, and the empty document is asked for as soon as one says so: who asks hears why there
     // is none.
     bare('standards', under).catch(() => undefined);
-    let standing = await openTexts(source, {}, first, scripts, under);
+    let standing = await openTexts(source, {}, first, scripts, under, areBarsOver);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
     const reason = (known: Known, reading: unknown): Analysis => {
@@ -357,7 +367,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         const whole = overlay(plain!, on, entry);
         let opened = overlay(plain!, on.filter(isStructural), entry).texts;
         const reopen = async (): Promise<void> => {
-          const next = await openTexts(source, opened, size, scripts, under);
+          const next = await openTexts(source, opened, size, scripts, under, areBarsOver);
           await close();
           standing = next;
           await measure();
