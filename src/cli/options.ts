@@ -131,32 +131,11 @@ const atlasOptions = z.object({
 export type AtlasOptions = z.infer<typeof atlasOptions>;
 const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out'];
 
-const PAGE_TEXTS = ['width', 'height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out', 'select'];
-const SWEEP_TEXTS = [
-  'widths',
-  'from',
-  'to',
-  'height',
-  'engine',
-  'defaults',
-  'root',
-  'scripts',
-  'scrollbars',
-  'out',
-];
-const FIND_TEXTS = [
-  'widths',
-  'kinds',
-  'fail-on',
-  'format',
-  'height',
-  'engine',
-  'defaults',
-  'root',
-  'scripts',
-  'scrollbars',
-  'out',
-];
+/** Options with a text that all commands on pages take. */
+const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
+const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
+const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
+const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */
 export const readPageOptions = (command: string, argv: string[]): PageOptions =>
