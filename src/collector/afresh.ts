@@ -23,12 +23,18 @@ const seenOf = (
 const MOST = 2;
 
 /**
- * Whether a bar may be one that is kept: it takes room from the lines of what it scrolls, which is too large by not much.
- * `style`: of the box.
+ * Whether a bar may be one that is kept: it is there for what there is to scroll (`isAuto`, by axis), takes room from the lines,
+ * and what it scrolls is too large by not much.
  */
-function isDoubted({ x, y }: Seen, { writingMode }: CSSStyleDeclaration): boolean {
-  const [along, across] = writingMode.startsWith('horizontal') ? [y, x] : [x, y];
-  return across.taken >= 1 && along.scroll > along.client && along.scroll < MOST * along.client;
+function isDoubted({ x, y }: Seen, writingMode: string, isAuto: (axis: Axis) => boolean): boolean {
+  const isUpright = !writingMode.startsWith('horizontal');
+  const [along, across] = isUpright ? [x, y] : [y, x];
+  return (
+    across.taken >= 1 &&
+    along.scroll > along.client &&
+    along.scroll < MOST * along.client &&
+    isAuto(isUpright ? 'x' : 'y')
+  );
 }
 
 /** Whether the viewport has a bar on an axis because its style asks for one, whatever there is to scroll (CSS Overflow 3 §3.3). */
@@ -39,30 +45,32 @@ function asksForBar(axis: Axis): boolean {
   );
 }
 
-/** Lays out under other styles of some elements, and as before once more. Where they were scrolled to stays. */
+/** Lays out under other styles of some elements, and as before once more. Where these and the page were scrolled to stays. */
 function layUnder(elements: readonly HTMLElement[], property: string, value: string): void {
-  const before = elements.map((element) => ({
+  const written = elements.map((element) => element.getAttribute('style'));
+  const scrolled = [...new Set([...elements, document.scrollingElement!])].map((element) => ({
     element,
-    written: element.getAttribute('style'),
     left: element.scrollLeft,
     top: element.scrollTop,
   }));
   for (const element of elements) element.style.setProperty(property, value, 'important');
   void document.documentElement.getBoundingClientRect();
-  for (const { element, written } of before) restyle(element, written);
+  elements.forEach((element, i) => restyle(element, written[i]!));
   void document.documentElement.getBoundingClientRect();
-  for (const { element, left, top } of before)
+  for (const { element, left, top } of scrolled)
     if (element.scrollLeft !== left || element.scrollTop !== top)
       element.scrollTo({ left, top, behavior: 'instant' });
 }
 
 function isBoxDoubted(box: HTMLElement): boolean {
   const style = getComputedStyle(box);
-  if (style.overflowX !== 'auto' && style.overflowY !== 'auto') return false;
+  const { overflowX, overflowY } = style;
+  if (overflowX !== 'auto' && overflowY !== 'auto') return false;
   const px = Number.parseFloat;
   const width = box.offsetWidth - px(style.borderLeftWidth) - px(style.borderRightWidth);
   const height = box.offsetHeight - px(style.borderTopWidth) - px(style.borderBottomWidth);
-  return isDoubted(seenOf(box, width, height), style);
+  const isAuto = (axis: Axis): boolean => (axis === 'x' ? overflowX : overflowY) === 'auto';
+  return isDoubted(seenOf(box, width, height), style.writingMode, isAuto);
 }
 
 /** `boxes`: all that may scroll, besides the viewport. */
@@ -71,15 +79,17 @@ export function layBarsAfresh(boxes: readonly Element[]): void {
   if (!scroller) return;
   const root = document.documentElement as HTMLElement;
   const seen = seenOf(scroller, innerWidth, innerHeight);
-  const [across, down] = [asksForBar('y'), asksForBar('x')];
+  const isAuto = (axis: Axis): boolean => !asksForBar(axis);
   const fits = ({ client, scroll }: Seen[Axis]): boolean => scroll <= client;
   // After the root was out of layout, and for as long as the frame is not painted, a bar may be left where all fits beside it.
-  if ((seen.y.taken > 0 && fits(seen.x) && !down) || (seen.x.taken > 0 && fits(seen.y) && !across))
+  if ((seen.y.taken > 0 && fits(seen.x) && isAuto('x')) || (seen.x.taken > 0 && fits(seen.y) && isAuto('y')))
     layUnder([root], 'min-height', '1.5px');
   const doubted = boxes.filter(
     (box): box is HTMLElement =>
       box instanceof HTMLElement && box !== root && box !== scroller && isBoxDoubted(box),
   );
-  if (!across && !down && isDoubted(seen, getComputedStyle(root))) doubted.push(root);
+  // The viewport has its writing mode from the body (CSS Writing Modes 4 §8).
+  const { writingMode } = getComputedStyle(document.body ?? root);
+  if (isDoubted(seen, writingMode, isAuto)) doubted.push(root);
   if (doubted.length > 0) layUnder(doubted, 'overflow', 'hidden');
 }

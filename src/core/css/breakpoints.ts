@@ -61,12 +61,12 @@ function featuresOf(text: string): string[] {
 
 /** A width of the viewport in CSS px that a value of a feature comes to; NaN: none that can be told. */
 function widthOf(feature: string, value: string, height: number | null): number {
-  if (!feature.endsWith('aspect-ratio')) return lengthPx(value, INITIAL);
+  if (feature !== 'aspect-ratio') return lengthPx(value, INITIAL);
   const [over, under = '1'] = value.split('/');
   return height === null ? NaN : (Number(over) / Number(under)) * height;
 }
 
-const NAME = /^(device-)?(width|aspect-ratio)$/;
+const NAME = /^((device-)?width|aspect-ratio)$/;
 const COMPARED = /<=|>=|<|>|=/;
 
 /** Edges of one feature, in its plain form or as a range (Media Queries 4 §2.4). */

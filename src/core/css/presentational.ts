@@ -307,19 +307,15 @@ function tableHints(
 function ruledHints(hint: Add, tag: string, table: Attribute, engine: string): void {
   const rules = rulesOf(table);
   if (!rules) return;
-  const isCell = CELLS.has(tag);
-  const which =
-    rules === 'groups' && !isCell && tag !== 'tr'
-      ? tag === 'colgroup'
-        ? COLUMNS
-        : ROWS
-      : rules === 'rows' && (engine === 'chromium' ? isCell : tag === 'tr')
-        ? ROWS
-        : rules === 'cols' && isCell
-          ? COLUMNS
-          : rules === 'all' && isCell
-            ? ALL
-            : null;
+  const areRowsOfCells = engine === 'chromium';
+  const ofCells: Record<string, Sides | undefined> = {
+    all: ALL,
+    cols: COLUMNS,
+    ...(areRowsOfCells && { rows: ROWS }),
+  };
+  const ofGroups = rules === 'groups' ? (tag === 'colgroup' ? COLUMNS : ROWS) : null;
+  const ofRows = rules === 'rows' && !areRowsOfCells ? ROWS : null;
+  const which = CELLS.has(tag) ? ofCells[rules] : tag === 'tr' ? ofRows : ofGroups;
   if (!which) return;
   hint('rules', '1px', ...chosen('width', which));
   hint('rules', 'solid', ...chosen('style', which));

@@ -1,12 +1,9 @@
-/** Lengths, variables, breakpoints, logical sides and addresses: small tables, each by its specification. */
+/** Lengths, variables, logical sides and addresses: small tables, each by its specification. */
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { pathInFrame, pathOf } from './addresses.ts';
-import { breakpointsOf } from './breakpoints.ts';
 import { lengthNote, lengthPx, type LengthContext } from './lengths.ts';
-import { makePlan } from './plan.ts';
 import { physical, sameSideOf } from './properties.ts';
-import { parseDocument } from './document.ts';
 import { documentReferences, sheetReferences } from './references.ts';
 import { substitute } from './variables.ts';
 
@@ -86,29 +83,6 @@ const ADDRESSES: [string, string, string | null, string | null][] = [
   ['%zz', 'index.html', null, null],
 ];
 
-const BREAKPOINTS: [string, number[]][] = [
-  ['(max-width: 600px)', [601]],
-  ['(min-width: 600px)', [600]],
-  ['screen and (min-width: 40em) and (max-width: 63.99em)', [640, 1024]],
-  ['(width >= 500px)', [500]],
-  ['(400px < width <= 700.5px)', [401, 701]],
-  ['(width < 300px)', [300]],
-  ['(orientation: landscape)', []],
-];
-
-function planOf(css: string) {
-  const document = parseDocument('index.html', `<style>${css}</style>`);
-  const described = {
-    url: '',
-    mode: 'standards' as const,
-    engine: { name: 'x', version: '' },
-    roots: 1,
-    defaultKeys: [],
-    sheets: [{ root: 0, owner: 0, form: 'style' as const, address: '', media: '', text: css }],
-  };
-  return makePlan({ described, document, textOf: () => null, pathOf: () => null });
-}
-
 describe('values', () => {
   for (const [value, px, note] of LENGTHS)
     test(`length ${value}`, () => {
@@ -140,12 +114,6 @@ describe('values', () => {
     assert.equal(pathInFrame('http://host:1/css/a.css', '', 'http://host:1/frame/k/'), 'css/a.css');
     assert.equal(pathInFrame('deep.css', 'css/a.css', 'http://k.localhost:1/'), 'css/deep.css');
   });
-  for (const [condition, expected] of BREAKPOINTS)
-    test(`breakpoints of ${condition}`, () =>
-      assert.deepEqual(
-        breakpointsOf(planOf(`@media ${condition} { p { top: 0 } }`)).map(({ width }) => width),
-        expected,
-      ));
 });
 
 describe('references', () => {
