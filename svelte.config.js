@@ -5,7 +5,7 @@ export default {
   kit: {
     adapter: adapter({ out: 'build' }),
     alias: { $core: 'src/core', $station: 'src/station', $collector: 'src/collector' },
-    // Every request is checked against the Host and Origin headers in src/lib/server/door.ts, form types or not.
+    // Every request is checked against the Host and Origin headers in src/lib/server/guard.ts, form types or not.
     csrf: { trustedOrigins: ['*'] },
     csp: {
       mode: 'nonce',

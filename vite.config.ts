@@ -1,19 +1,19 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig, type Plugin } from 'vite';
-import { passDoor } from './src/lib/server/door.ts';
+import { passGuard } from './src/lib/server/guard.ts';
 
-const door: Plugin = {
-  name: 'door',
+const guard: Plugin = {
+  name: 'guard',
   configureServer(server) {
     server.middlewares.use((req, res, next) => {
-      if (!passDoor(req, res, { hosts: [] })) next();
+      if (!passGuard(req, res, { hosts: [] })) next();
     });
   },
 };
 
 export default defineConfig({
-  plugins: [door, tailwindcss(), sveltekit()],
+  plugins: [guard, tailwindcss(), sveltekit()],
   worker: { format: 'es' },
   server: { host: '127.0.0.1', allowedHosts: ['.localhost'] },
   build: { chunkSizeWarningLimit: 1500 },

@@ -1,4 +1,4 @@
-/** `normetra serve`: the built application behind its door. */
+/** `normetra serve`: the built application behind its guard. */
 import { existsSync } from 'node:fs';
 import { createServer, type RequestListener } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
@@ -6,66 +6,104 @@ import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
-import { passDoor } from '../lib/server/door.ts';
+import { newToken, tokenAtHand } from '../lib/server/access.ts';
+import { passGuard } from '../lib/server/guard.ts';
+import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
 
 const optionsSchema = z.object({
   port: z.coerce
     .number('--port is a number')
     .int('--port is a whole number')
-    .min(0)
+    .min(0, '--port is at least 0')
     .max(65535, '--port is at most 65535')
     .default(4870),
-  host: z.string().min(1).default('127.0.0.1'),
-  data: z.string().min(1).default('data'),
+  host: z.string().min(1, '--host is an address or a name').default('127.0.0.1'),
+  data: z.string().min(1, '--data is a folder').default('data'),
 });
 
-/** Names by which the server may be asked for; a wildcard address answers to all that this machine has. */
-function namesOf(host: string): string[] {
-  if (host !== '0.0.0.0' && host !== '::') return [host.toLowerCase()];
-  const addresses = Object.values(networkInterfaces()).flatMap((all) =>
-    (all ?? []).map(({ address, family }) => (family === 'IPv6' ? `[${address}]` : address)),
+const isWildcard = (host: string): boolean => host === '0.0.0.0' || host === '::';
+const isLoopbackOnly = (host: string): boolean => /^(localhost|127\.\d+\.\d+\.\d+|::1)$/.test(host);
+
+const inUrl = (address: string): string => (address.includes(':') ? `[${address}]` : address);
+
+const ownAddresses = (): string[] =>
+  Object.values(networkInterfaces()).flatMap((all) =>
+    (all ?? []).filter(({ internal }) => !internal).map(({ address }) => inUrl(address)),
   );
-  return [hostname().toLowerCase(), ...addresses];
-}
+
+/** Names by which the server may be asked for; a wildcard address answers to all that this machine has. */
+const namesOf = (host: string): string[] =>
+  isWildcard(host) ? [hostname().toLowerCase(), ...ownAddresses()] : [inUrl(host.toLowerCase())];
 
 /** Ms for which a connection is kept that nothing goes over. */
 const KEEP_ALIVE = 55_000;
+/** Ms in which the head of a request must have come, and the whole of it. */
+const HEAD_MS = 30_000;
+const REQUEST_MS = 15 * 60_000;
+
+function optionsOf(argv: string[]): z.infer<typeof optionsSchema> {
+  let values: unknown;
+  try {
+    ({ values } = parseArgs({
+      args: argv,
+      options: { port: { type: 'string' }, host: { type: 'string' }, data: { type: 'string' } },
+    }));
+  } catch (error) {
+    throw new Refusal(
+      `${error instanceof Error ? error.message.split('\n')[0] : String(error)} Run normetra --help for the options.`,
+    );
+  }
+  const parsed = optionsSchema.safeParse(values);
+  if (!parsed.success) throw new Refusal(`${parsed.error.issues[0]?.message}. Correct it and start again.`);
+  return parsed.data;
+}
+
+const LISTENING: Record<string, (host: string, port: number) => string> = {
+  EADDRINUSE: (_host, port) => `Port ${port} is taken. Stop what uses it, or choose another with --port.`,
+  EADDRNOTAVAIL: (host) => `This machine has no address ${host}. Choose one that it has with --host.`,
+  ENOTFOUND: (host) => `The name ${host} is unknown. Choose an address of this machine with --host.`,
+  EACCES: (_host, port) => `Port ${port} may not be used by this user. Choose one above 1023 with --port.`,
+};
 
 export async function serve(argv: string[]): Promise<number> {
-  const { values } = parseArgs({
-    args: argv,
-    options: { port: { type: 'string' }, host: { type: 'string' }, data: { type: 'string' } },
-  });
-  const parsed = optionsSchema.safeParse(values);
-  if (!parsed.success) throw new Error(`${parsed.error.issues[0]?.message}. Correct it and start again.`);
-  const { port, host, data } = parsed.data;
+  const { port, host, data } = optionsOf(argv);
   const handlerFile = join(ROOT, 'build', 'handler.js');
   if (!existsSync(handlerFile))
-    throw new Error('The application is not built yet. Run npm start, which builds it.');
+    throw new Refusal('The application is not built yet. Run npm start, which builds it.');
+  if (!isLoopbackOnly(host) && tokenAtHand() === null) process.env['NORMETRA_TOKEN'] = newToken();
+  const token = tokenAtHand();
   process.env['NORMETRA_ROOT'] = ROOT;
   process.env['NORMETRA_DATA'] = resolve(data);
   process.env['PROTOCOL_HEADER'] = 'x-forwarded-proto';
   process.env['BODY_SIZE_LIMIT'] = 'Infinity';
-  const { handler } = (await import(pathToFileURL(handlerFile).href)) as { handler: RequestListener };
   const hosts = namesOf(host);
+  let handler: RequestListener | null = null;
   const server = createServer((req, res) => {
-    if (!passDoor(req, res, { hosts })) handler(req, res);
+    if (!passGuard(req, res, { hosts, token })) handler!(req, res);
   });
   // Between two looks at a page a minute goes by: a connection that is closed just as it is used again is an error.
   server.keepAliveTimeout = KEEP_ALIVE;
+  server.headersTimeout = HEAD_MS;
+  server.requestTimeout = REQUEST_MS;
+  // The database is opened as the application is loaded: where it cannot be had, nothing is listened on and nothing printed.
+  ({ handler } = (await import(pathToFileURL(handlerFile).href)) as { handler: RequestListener });
   await new Promise<void>((listening, failed) => {
     server.once('error', (error: NodeJS.ErrnoException) =>
-      failed(
-        error.code === 'EADDRINUSE'
-          ? new Error(`Port ${port} is taken. Stop what uses it, or choose another with --port.`)
-          : error,
-      ),
+      failed(new Refusal(LISTENING[error.code ?? '']?.(host, port) ?? error.message)),
     );
     server.listen(port, host, listening);
   });
   const address = server.address();
-  console.log(`Normetra is at http://${host}:${typeof address === 'object' && address ? address.port : port}/`);
+  const at = typeof address === 'object' && address ? address.port : port;
+  const query = token === null ? '' : `?token=${encodeURIComponent(token)}`;
+  console.log(`Normetra is at http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/${query}`);
+  if (!isLoopbackOnly(host)) {
+    for (const name of isWildcard(host) ? ownAddresses() : []) console.log(`          and http://${name}:${at}/${query}`);
+    console.log(
+      `Whoever can reach ${isWildcard(host) ? 'an address of this machine' : host} on port ${at} and knows the token can use it: see and change all specimens.`,
+    );
+  }
   const stop = () => {
     server.close();
     server.closeAllConnections();

@@ -1,6 +1,7 @@
 <script lang="ts">
   import '../app.css';
   import Patterns from '$lib/ui/drawing/Patterns.svelte';
+  import Conflict from '$lib/ui/notices/Conflict.svelte';
   import Notices from '$lib/ui/notices/Notices.svelte';
   import { onMount, type Snippet } from 'svelte';
   import { theme } from '$lib/ui/theme.svelte.ts';
@@ -11,4 +12,5 @@
 
 <Patterns />
 {@render children()}
+<Conflict />
 <Notices />

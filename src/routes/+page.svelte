@@ -2,12 +2,14 @@
   import { beforeNavigate, invalidateAll } from '$app/navigation';
   import Header from '$lib/ui/Header.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
-  import { idSchema, okSchema, send } from '$lib/ui/send.ts';
+  import { askConflict } from '$lib/ui/notices/conflicts.svelte.ts';
+  import { idSchema, isConflict, okSchema, send } from '$lib/ui/send.ts';
   import BringIn from '$lib/ui/shelf/BringIn.svelte';
   import { fromDrop } from '$lib/ui/shelf/bring.ts';
   import { drawMissing } from '$lib/ui/shelf/draw.ts';
   import Specimen from '$lib/ui/shelf/Specimen.svelte';
   import { onMount } from 'svelte';
+  import { z } from 'zod';
 
   let { data } = $props();
   let dropping = $state(false);
@@ -37,6 +39,21 @@
         run: () => void change(() => send('POST', `/api/specimens/${id}/restore`, okSchema)),
       });
     });
+
+  const renamedSchema = z.object({ name: z.string(), version: z.number() });
+  async function rename({ id, name: was, version }: { id: string; name: string; version: number }, name: string) {
+    try {
+      await send('PATCH', `/api/specimens/${id}`, okSchema, { name, version });
+    } catch (error) {
+      if (!isConflict(error)) throw error;
+      const theirs = renamedSchema.parse(error.now);
+      const choice =
+        theirs.name === was
+          ? 'mine'
+          : await askConflict({ what: `The name of “${was}”`, mine: [name], theirs: [theirs.name], both: null });
+      if (choice === 'mine') await rename({ id, ...theirs }, name);
+    }
+  }
 
   async function dropped(event: DragEvent) {
     event.preventDefault();
@@ -117,8 +134,7 @@
             <Specimen
               {specimen}
               measuring={measuring === specimen.id}
-              rename={(name) =>
-                change(() => send('PATCH', `/api/specimens/${specimen.id}`, okSchema, { name }))}
+              rename={(name) => change(() => rename(specimen, name))}
               duplicate={() => change(() => send('POST', `/api/specimens/${specimen.id}/duplicate`, idSchema))}
               remove={() => remove(specimen.id, specimen.name)}
             />

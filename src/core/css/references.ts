@@ -1,8 +1,6 @@
 /** The files that pages and style sheets ask for. */
-import { parse, type DefaultTreeAdapterMap } from 'parse5';
+import { scanHtml } from '../html/scan.ts';
 import { tokens, T } from './tokens.ts';
-
-type Node = DefaultTreeAdapterMap['node'];
 
 export interface Reference {
   /** As written. */
@@ -10,26 +8,25 @@ export interface Reference {
   /** The file that asks, and the line in it, from 1. */
   from: string;
   line: number;
-  what: 'style sheet' | 'image' | 'font' | 'frame' | 'media';
+  what: 'style sheet' | 'image' | 'font' | 'frame' | 'media' | 'script';
 }
 
 /** What an HTML file asks for, its style elements and attributes included. `base` is its first base element's address. */
 export function documentReferences(
   path: string,
   html: string,
-): { base: string | null; references: Reference[] } {
+): { base: string | null; references: Reference[]; title: string } {
   const references: Reference[] = [];
   let base: string | null = null;
-  const stack: Node[] = [parse(html, { sourceCodeLocationInfo: true })];
-  for (let node = stack.pop(); node; node = stack.pop()) {
-    if ('tagName' in node) {
-      const { attrs } = node;
-      const attribute = (name: string): string => attrs.find((attr) => attr.name === name)?.value.trim() ?? '';
-      const line = node.sourceCodeLocation?.startLine ?? 1;
+  let title: string | null = null;
+  scanHtml(html, {
+    element: ({ tag, attributes, location }) => {
+      const attribute = (name: string): string =>
+        attributes.find((attr) => attr.name === name)?.value.trim() ?? '';
+      const line = location.startLine;
       const add = (address: string, what: Reference['what']) => {
         if (address) references.push({ address, from: path, line, what });
       };
-      const tag = node.tagName;
       if (tag === 'base' && base === null && attribute('href')) base = attribute('href');
       if (
         tag === 'link' &&
@@ -37,24 +34,23 @@ export function documentReferences(
         !/\balternate\b/i.test(attribute('rel'))
       )
         add(attribute('href'), 'style sheet');
+      if (tag === 'script') add(attribute('src'), 'script');
       if (tag === 'img' || (tag === 'input' && attribute('type').toLowerCase() === 'image'))
         add(attribute('src'), 'image');
       if (tag === 'img' || tag === 'source')
-        for (const one of attribute('srcset').split(/,\s+/)) add(one.trim().split(/\s+/)[0] ?? '', 'image');
+        for (const candidate of attribute('srcset').split(/,\s+/))
+          add(candidate.trim().split(/\s+/)[0] ?? '', 'image');
       if (tag === 'iframe') add(attribute('src'), 'frame');
       if (tag === 'video') add(attribute('poster'), 'image');
       if (/^(video|audio)$/.test(tag)) add(attribute('src'), 'media');
-      if (tag === 'style') {
-        const child = node.childNodes[0];
-        const text = child && 'value' in child ? child.value : '';
-        references.push(...sheetReferences(path, text, child?.sourceCodeLocation?.startLine ?? line));
-      }
       if (attribute('style')) references.push(...sheetReferences(path, attribute('style'), line));
-    }
-    if ('content' in node) stack.push(node.content);
-    if ('childNodes' in node) for (const child of [...node.childNodes].reverse()) stack.push(child);
-  }
-  return { base, references };
+    },
+    text: (tag, text, line) => {
+      if (tag === 'style') references.push(...sheetReferences(path, text, line));
+      else title ??= text;
+    },
+  });
+  return { base, references, title: (title ?? '').replace(/\s+/g, ' ').trim() };
 }
 
 /** What a style sheet asks for: imports, images, fonts. `line` is the line of its first character. */

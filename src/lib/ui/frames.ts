@@ -20,6 +20,12 @@ export const frameAddress = (host: string, key: string, path: string, room: Room
 export const holderAddress = (host: string, key: string, room: Room = ''): string =>
   frameBase(host, key, room) + HOLDER;
 
+/** The name under which the server has the empty documents. */
+let bareName = 'bare';
+export const nameBare = (name: string): void => {
+  bareName = name;
+};
+
 /** The empty document of a mode; of a specimen with other defaults, with these. */
 export const bareAddress = (host: string, key: string, isUnder: boolean, mode: string): string =>
-  isUnder ? frameAddress(host, key, `__bare/${mode}.html`) : frameAddress(host, 'bare', `${mode}.html`);
+  isUnder ? frameAddress(host, key, `__bare/${mode}.html`) : frameAddress(host, bareName, `${mode}.html`);

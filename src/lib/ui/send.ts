@@ -1,7 +1,24 @@
 /** The one way in which the interface speaks with the server: JSON back, or an error with the server's sentence. */
 import { z } from 'zod';
 
-const refusal = z.object({ error: z.string() });
+const refusal = z.object({ error: z.string(), now: z.unknown().optional() });
+
+/** The server refused; the message is its sentence. */
+export class Refused extends Error {
+  override name = 'Refused';
+  readonly status: number;
+  /** What is there, where it is another than what the client had seen (409). */
+  readonly now: unknown;
+  constructor(message: string, status: number, now?: unknown) {
+    super(message);
+    this.status = status;
+    this.now = now;
+  }
+}
+
+/** Whether a change was refused since another client had made one. */
+export const isConflict = (error: unknown): error is Refused =>
+  error instanceof Refused && error.status === 409;
 
 export async function send<S extends z.ZodType>(
   method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
@@ -36,12 +53,15 @@ export async function send<S extends z.ZodType>(
   }
   if (response.ok) return schema.parse(answer);
   const said = refusal.safeParse(answer);
-  throw new Error(
+  throw new Refused(
     said.success
       ? said.data.error
       : `The server could not do it (status ${response.status}). Its terminal says why.`,
+    response.status,
+    said.data?.now,
   );
 }
 
+export const versionSchema = z.object({ version: z.number() });
 export const okSchema = z.object({ ok: z.literal(true) });
 export const idSchema = z.object({ id: z.string() });

@@ -1,4 +1,5 @@
 import {
+  bigint,
   boolean,
   customType,
   index,
@@ -15,6 +16,8 @@ import type { Reference } from '../../../core/css/references.ts';
 import type { Edit } from '../../../core/trials/edit.ts';
 
 const bytea = customType<{ data: Uint8Array }>({ dataType: () => 'bytea' });
+/** Counts the changes of a row: who changes it names the one that they have seen. */
+const version = () => integer('version').notNull().default(1);
 const at = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
 
 export const specimens = pgTable('specimens', {
@@ -29,6 +32,7 @@ export const specimens = pgTable('specimens', {
   measuredAt: timestamp('measured_at', { withTimezone: true }),
   createdAt: at('created_at'),
   deletedAt: timestamp('deleted_at', { withTimezone: true }),
+  version: version(),
 });
 
 /** One state of a specimen's files. `key` is the unguessable name under which they are served. */
@@ -46,11 +50,41 @@ export const revisions = pgTable(
     missing: jsonb('missing').$type<Reference[]>().notNull(),
     createdAt: at('created_at'),
   },
-  (table) => [index('revisions_specimen').on(table.specimenId)],
+  (table) => [uniqueIndex('revisions_number').on(table.specimenId, table.number)],
 );
 
-/** Contents by SHA-256, each stored once however many revisions hold it. */
-export const blobs = pgTable('blobs', { hash: text('hash').primaryKey(), bytes: bytea('bytes').notNull() });
+/**
+ * Contents of files by SHA-256, each kept once however many revisions hold it, where the database is a server's. The embedded
+ * one has them in a folder beside it, so no constraint ties `files` to them.
+ */
+export const contentPieces = pgTable(
+  'content_pieces',
+  {
+    hash: text('hash').notNull(),
+    number: integer('number').notNull(),
+    bytes: bytea('bytes').notNull(),
+    /** When they were last brought in: what nobody holds is removed a day later. */
+    addedAt: at('added_at'),
+  },
+  (table) => [primaryKey({ columns: [table.hash, table.number] })],
+);
+
+/**
+ * Specimens as they are looked at under a trial or under other defaults: a revision's files with other texts, under a key
+ * of their own. The texts are in the content store.
+ */
+export const overlays = pgTable('overlays', {
+  key: text('key').primaryKey(),
+  /** Key of the revision whose files they are; '': of none, there are but empty documents. */
+  revisionKey: text('revision_key').notNull(),
+  /** Hashes of texts in the place of the revision's own, by path. */
+  texts: jsonb('texts').$type<Record<string, string>>().notNull(),
+  /** Hash of the style sheets of other defaults, as JSON; null: none lie under it. */
+  underlay: text('underlay'),
+  /** Bytes of all its texts together. */
+  size: bigint('size', { mode: 'number' }).notNull(),
+  usedAt: at('used_at'),
+});
 
 export const files = pgTable(
   'files',
@@ -61,9 +95,8 @@ export const files = pgTable(
     path: text('path').notNull(),
     type: text('type').notNull(),
     size: integer('size').notNull(),
-    hash: text('hash')
-      .notNull()
-      .references(() => blobs.hash),
+    /** Of its contents: SHA-256 in hex. */
+    hash: text('hash').notNull(),
   },
   (table) => [primaryKey({ columns: [table.revisionId, table.path] })],
 );
@@ -110,6 +143,7 @@ export const trials = pgTable(
     edits: jsonb('edits').$type<Edit[]>().notNull(),
     createdAt: at('created_at'),
     changedAt: at('changed_at'),
+    version: version(),
   },
   (table) => [index('trials_specimen').on(table.specimenId)],
 );
@@ -126,6 +160,7 @@ export const meants = pgTable(
     key: text('key').notNull(),
     reason: text('reason').notNull(),
     createdAt: at('created_at'),
+    version: version(),
   },
   (table) => [uniqueIndex('meants_of').on(table.specimenId, table.page, table.key)],
 );

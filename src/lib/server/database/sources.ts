@@ -1,9 +1,10 @@
 /** The texts of a revision that the core reads: its pages and its style sheets. */
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
-import type { Database } from './open.ts';
-import { filesOf, type Revision } from './specimens.ts';
+import type { Storage } from './open.ts';
+import { entriesOf, withBytes, type Revision } from './specimens.ts';
 
+/** By path. */
 export function textsOf(files: StoredFile[], entry: string): Record<string, string> {
   const first = files.find(({ path }) => path === entry);
   const encoding = first ? decodeHtml(first.bytes).encoding : 'utf-8';
@@ -17,6 +18,7 @@ export function textsOf(files: StoredFile[], entry: string): Record<string, stri
   );
 }
 
-export async function sourcesOf(db: Database, revision: Revision): Promise<Record<string, string>> {
-  return textsOf(await filesOf(db, revision.id, ['text/html', 'text/css']), revision.entry);
+export async function sourcesOf(storage: Storage, revision: Revision): Promise<Record<string, string>> {
+  const entries = await entriesOf(storage.db, revision.id, ['text/html', 'text/css']);
+  return textsOf(await Promise.all(entries.map((entry) => withBytes(storage, entry))), revision.entry);
 }

@@ -1,13 +1,15 @@
 /** Specimens, their revisions and files, and readings, as kept in the database. */
 import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, sql } from 'drizzle-orm';
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { Drawing } from '../../../core/boxes/drawing.ts';
-import type { StoredFile } from '../ingest/files.ts';
-import type { Ingested } from '../ingest/specimen.ts';
-import type { Database } from './open.ts';
-import { blobs, files, readings, revisions, specimens } from './schema.ts';
+import type { FileEntry, StoredFile } from '../ingest/files.ts';
+import { Refusal } from '../ingest/refusal.ts';
+import type { Examined } from '../ingest/specimen.ts';
+import { MissingContents } from '../contents/store.ts';
+import type { Database, Storage } from './open.ts';
+import { files, overlays, readings, revisions, specimens } from './schema.ts';
 
 const compress = promisify(gzip);
 const decompress = promisify(gunzip);
@@ -29,6 +31,8 @@ export interface Shown {
   drawing: Drawing | null;
   measuredAt: string | null;
   createdAt: string;
+  /** Which state of name and scripts this is. */
+  version: number;
   key: string;
   entry: string;
   pages: number;
@@ -62,6 +66,7 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
         drawing: specimen.drawing,
         measuredAt: specimen.measuredAt?.toISOString() ?? null,
         createdAt: specimen.createdAt.toISOString(),
+        version: specimen.version,
         key: revision.key,
         entry: revision.entry,
         pages: revision.pages.length,
@@ -102,68 +107,108 @@ export async function findRevision(
     .select({ specimen: specimens, revision: revisions })
     .from(revisions)
     .innerJoin(specimens, eq(revisions.specimenId, specimens.id))
-    .where(eq(revisions.key, key));
+    .where(and(eq(revisions.key, key), isNull(specimens.deletedAt)));
   return row ?? null;
 }
 
-/** Everything in one transaction: a specimen is on the Shelf whole or not at all. */
-export async function createSpecimen(
-  db: Database,
-  { name, files: given, pages, missing }: Ingested,
-  extra: { demo?: boolean; scripts?: 'hold' | 'run'; drawing?: Drawing | null } = {},
-): Promise<string> {
+/** What runs in one transaction: all of it or nothing. */
+export type Transaction = Pick<Database, 'insert' | 'select' | 'update' | 'delete' | 'execute'>;
+
+export interface Arrived extends Examined {
+  files: (FileEntry & { file?: string })[];
+}
+
+/** Puts contents into their store before a row names them. `file`: where they lie on disk; none where they are held already. */
+export async function adoptContents({ contents: store }: Storage, arrived: Arrived['files']): Promise<void> {
+  const distinct = new Map(arrived.map((file) => [file.hash, file]));
+  await store.adopt([...distinct.values()].flatMap(({ hash, size, file }) => (file ? [{ hash, size, file }] : [])));
+}
+
+/** A specimen with its first revision. Its contents must be in the store. Returns its id. */
+export async function insertSpecimen(
+  tx: Transaction,
+  { name, files: entries, pages, missing }: Arrived,
+  extra: { demo?: boolean; drawing?: Drawing | null; createdAt?: Date } = {},
+): Promise<{ id: string; revisionId: string }> {
   const id = newId();
-  await db.transaction(async (tx) => {
-    await tx.insert(specimens).values({
+  await tx
+    .insert(specimens)
+    .values({
       id,
       name,
       demo: extra.demo ?? false,
-      scripts: extra.scripts ?? 'hold',
+      scripts: 'hold',
       drawing: extra.drawing ?? null,
+      ...(extra.createdAt && { createdAt: extra.createdAt }),
     });
-    const revisionId = newId();
-    await tx
-      .insert(revisions)
-      .values({ id: revisionId, specimenId: id, number: 1, key: newKey(), entry: pages[0]!, pages, missing });
-    await insertFiles(tx, revisionId, given);
-  });
-  return id;
+  const revisionId = newId();
+  await tx
+    .insert(revisions)
+    .values({ id: revisionId, specimenId: id, number: 1, key: newKey(), entry: pages[0]!, pages, missing });
+  await insertFiles(tx, revisionId, entries);
+  return { id, revisionId };
 }
 
-async function insertFiles(
-  tx: Pick<Database, 'insert'>,
-  revisionId: string,
-  given: StoredFile[],
-): Promise<void> {
-  for (const file of given) {
-    const hash = createHash('sha256').update(file.bytes).digest('hex');
-    await tx.insert(blobs).values({ hash, bytes: file.bytes }).onConflictDoNothing();
-    await tx
-      .insert(files)
-      .values({ revisionId, path: file.path, type: file.type, size: file.bytes.length, hash });
-  }
+/** Thousands of rows in one statement, as one parameter. */
+async function insertFiles(tx: Transaction, revisionId: string, entries: readonly FileEntry[]): Promise<void> {
+  const rows = JSON.stringify(entries.map(({ path, type, size, hash }) => ({ path, type, size, hash })));
+  await tx.execute(sql`insert into ${files} (revision_id, path, type, size, hash)
+    select ${revisionId}, path, type, size, hash
+    from json_to_recordset(${rows}::json) as arrived(path text, type text, size integer, hash text)`);
 }
 
-/** A further state of a specimen's files. Returns its number; readings of earlier ones stay with them. */
+/**
+ * A further state of a specimen's files. Returns its number; readings of earlier ones stay with them. `newest`: the number
+ * that the newest has as far as the client knows. Throws a Refusal (409) where it is another by now.
+ */
 export async function addRevision(
-  db: Database,
+  { db }: Storage,
   specimenId: string,
-  { files: given, pages, missing }: Ingested,
+  newest: number,
+  { files: entries, pages, missing }: Arrived,
 ): Promise<number> {
   return db.transaction(async (tx) => {
+    const [specimen] = await tx
+      .select({ id: specimens.id })
+      .from(specimens)
+      .where(and(eq(specimens.id, specimenId), isNull(specimens.deletedAt)))
+      .for('update');
+    if (!specimen) throw new Refusal('There is no such specimen any more: it was deleted meanwhile.', 404);
     const [last] = await tx
-      .select({ number: revisions.number, entry: revisions.entry })
+      .select({ number: revisions.number, entry: revisions.entry, createdAt: revisions.createdAt })
       .from(revisions)
       .where(eq(revisions.specimenId, specimenId))
       .orderBy(desc(revisions.number))
       .limit(1);
-    const number = (last?.number ?? 0) + 1;
-    const entry = last && pages.includes(last.entry) ? last.entry : pages[0]!;
+    if (last!.number !== newest)
+      throw new Refusal(
+        `newest: revision ${last!.number} was brought in elsewhere meanwhile; you have seen revision ${newest}. Nothing was changed.`,
+        409,
+        { now: { number: last!.number, createdAt: last!.createdAt.toISOString() } },
+      );
+    const number = newest + 1;
+    const entry = pages.includes(last!.entry) ? last!.entry : pages[0]!;
     const id = newId();
     await tx.insert(revisions).values({ id, specimenId, number, key: newKey(), entry, pages, missing });
-    await insertFiles(tx, id, given);
+    await insertFiles(tx, id, entries);
     return number;
   });
+}
+
+/** A revision of a specimen by its number. */
+export async function findRevisionNumber(
+  db: Database,
+  specimenId: string,
+  number: number,
+): Promise<Revision | null> {
+  const [row] = await db
+    .select({ revision: revisions })
+    .from(revisions)
+    .innerJoin(specimens, eq(revisions.specimenId, specimens.id))
+    .where(
+      and(eq(revisions.specimenId, specimenId), eq(revisions.number, number), isNull(specimens.deletedAt)),
+    );
+  return row?.revision ?? null;
 }
 
 export async function duplicateSpecimen(db: Database, id: string): Promise<string | null> {
@@ -188,19 +233,57 @@ export async function duplicateSpecimen(db: Database, id: string): Promise<strin
       key: newKey(),
       createdAt: new Date(),
     });
-    const rows = await tx.select().from(files).where(eq(files.revisionId, revision.id));
-    if (rows.length > 0) await tx.insert(files).values(rows.map((row) => ({ ...row, revisionId })));
+    await insertFiles(tx, revisionId, await tx.select().from(files).where(eq(files.revisionId, revision.id)));
   });
   return copy;
 }
 
-export type SpecimenChange = Partial<Pick<Specimen, 'name' | 'scripts' | 'drawing'>>;
+export type SpecimenChange = Partial<Pick<Specimen, 'name' | 'scripts'>>;
 
-/** False where there is no such specimen. */
-export async function changeSpecimen(db: Database, id: string, change: SpecimenChange): Promise<boolean> {
+/** What a client sees of a specimen that it may change. */
+export const changeable = ({ name, scripts, version }: Specimen) => ({ name, scripts, version });
+
+/**
+ * Changes a specimen of which `version` has been seen; the answer is its new version. Null: there is no such specimen.
+ * Throws a Refusal (409) with what is there where another client has changed it since.
+ */
+export async function changeSpecimen(
+  db: Database,
+  id: string,
+  version: number,
+  change: SpecimenChange,
+): Promise<number | null> {
+  return db.transaction(async (tx) => {
+    const [row] = await tx
+      .select()
+      .from(specimens)
+      .where(and(eq(specimens.id, id), isNull(specimens.deletedAt)))
+      .for('update');
+    if (!row) return null;
+    refuseUnlessSeen(row.version, version, changeable(row));
+    await tx
+      .update(specimens)
+      .set({ ...change, version: version + 1 })
+      .where(eq(specimens.id, id));
+    return version + 1;
+  });
+}
+
+/** Throws a Refusal (409) with what is there where that is another version than the one that was seen. */
+export function refuseUnlessSeen(is: number, seen: number, now: object | null): void {
+  if (is !== seen)
+    throw new Refusal(
+      `version: it was changed elsewhere meanwhile; version ${is} is there, you have seen version ${seen}. Nothing was changed.`,
+      409,
+      { now },
+    );
+}
+
+/** Keeps the drawing of the newest measurement, which is nobody's edit. False where there is no such specimen. */
+export async function keepDrawing(db: Database, id: string, drawing: Drawing): Promise<boolean> {
   const rows = await db
     .update(specimens)
-    .set({ ...change, ...(change.drawing ? { measuredAt: new Date() } : {}) })
+    .set({ drawing, measuredAt: new Date() })
     .where(and(eq(specimens.id, id), isNull(specimens.deletedAt)))
     .returning({ id: specimens.id });
   return rows.length > 0;
@@ -225,31 +308,42 @@ export async function restoreSpecimen(db: Database, id: string): Promise<boolean
   return rows.length > 0;
 }
 
-/** Removes for good what was deleted more than a week ago, and contents that no revision holds any more. */
-export async function purgeDeleted(db: Database): Promise<void> {
+const DAY = 24 * 3600 * 1000;
+
+/** Removes for good what was deleted more than a week ago, and contents that nothing has held for a day. */
+export async function purgeDeleted({ db, contents: store }: Storage): Promise<void> {
   await db.delete(specimens).where(lt(specimens.deletedAt, new Date(Date.now() - KEPT_AFTER_DELETION)));
-  await db.execute(
-    sql`delete from ${blobs} where not exists (select 1 from ${files} where ${files.hash} = ${blobs.hash})`,
-  );
+  await db.delete(overlays).where(lt(overlays.usedAt, new Date(Date.now() - DAY)));
+  const before = new Date(Date.now() - DAY);
+  const rows = (await db.execute(sql`select hash from ${files}
+    union select underlay from ${overlays} where underlay is not null
+    union select value from ${overlays}, jsonb_each_text(texts)`)) as unknown as
+    { hash: string }[] | { rows: { hash: string }[] };
+  await store.purge(before, new Set((Array.isArray(rows) ? rows : rows.rows).map(({ hash }) => hash)));
 }
 
-export async function fileOf(db: Database, revisionId: string, path: string): Promise<StoredFile | null> {
+const entry = { path: files.path, type: files.type, size: files.size, hash: files.hash };
+
+export async function entryOf(db: Database, revisionId: string, path: string): Promise<FileEntry | null> {
   const [row] = await db
-    .select({ path: files.path, type: files.type, bytes: blobs.bytes })
+    .select(entry)
     .from(files)
-    .innerJoin(blobs, eq(files.hash, blobs.hash))
     .where(and(eq(files.revisionId, revisionId), eq(files.path, path)));
   return row ?? null;
 }
 
-export async function filesOf(db: Database, revisionId: string, types?: string[]): Promise<StoredFile[]> {
-  const own = eq(files.revisionId, revisionId);
-  return db
-    .select({ path: files.path, type: files.type, bytes: blobs.bytes })
+export const entriesOf = (db: Database, revisionId: string, types?: string[]): Promise<FileEntry[]> =>
+  db
+    .select(entry)
     .from(files)
-    .innerJoin(blobs, eq(files.hash, blobs.hash))
-    .where(types ? and(own, inArray(files.type, types)) : own)
+    .where(and(eq(files.revisionId, revisionId), types ? inArray(files.type, types) : undefined))
     .orderBy(asc(files.path));
+
+/** Throws MissingContents where the store has lost them. */
+export async function withBytes({ contents: store }: Storage, { path, type, hash }: FileEntry): Promise<StoredFile> {
+  const bytes = await store.read(hash);
+  if (!bytes) throw new MissingContents(hash);
+  return { path, type, bytes };
 }
 
 type ReadingRow = typeof readings.$inferSelect;
@@ -266,22 +360,19 @@ export async function saveReading(
   return id;
 }
 
-export type SavedReading = Omit<ReadingRow, 'id' | 'specimenId' | 'revisionId' | 'body'> & { body: unknown };
+/** `body`: JSON. */
+export type SavedReading = Omit<ReadingRow, 'id' | 'specimenId' | 'revisionId' | 'body'> & { body: string };
 
 /** Puts readings that came with an imported specimen beside it, with the times at which they were taken. */
-export async function restoreReadings(db: Database, specimenId: string, saved: SavedReading[]): Promise<void> {
-  const found = await findSpecimen(db, specimenId);
-  if (!found || saved.length === 0) return;
-  const rows = await Promise.all(
-    saved.map(async (one) => ({
-      ...one,
-      id: newId(),
-      specimenId,
-      revisionId: found.revision.id,
-      body: new Uint8Array(await compress(JSON.stringify(one.body))),
-    })),
-  );
-  await db.insert(readings).values(rows);
+export async function insertReadings(
+  tx: Transaction,
+  { id: specimenId, revisionId }: { id: string; revisionId: string },
+  saved: readonly SavedReading[],
+): Promise<void> {
+  for (const { body, ...head } of saved)
+    await tx
+      .insert(readings)
+      .values({ ...head, id: newId(), specimenId, revisionId, body: new Uint8Array(await compress(body)) });
 }
 
 export async function findReading(db: Database, id: string): Promise<ReadingHead | null> {
@@ -289,7 +380,8 @@ export async function findReading(db: Database, id: string): Promise<ReadingHead
     .select({ reading: { ...withoutBody }, revision: revisions.number })
     .from(readings)
     .innerJoin(revisions, eq(readings.revisionId, revisions.id))
-    .where(eq(readings.id, id));
+    .innerJoin(specimens, eq(readings.specimenId, specimens.id))
+    .where(and(eq(readings.id, id), isNull(specimens.deletedAt)));
   return row ? { ...row.reading, revision: row.revision } : null;
 }
 
@@ -307,7 +399,8 @@ export async function listReadings(db: Database, specimenId: string): Promise<Re
     .select({ reading: { ...withoutBody }, revision: revisions.number })
     .from(readings)
     .innerJoin(revisions, eq(readings.revisionId, revisions.id))
-    .where(eq(readings.specimenId, specimenId))
+    .innerJoin(specimens, eq(readings.specimenId, specimens.id))
+    .where(and(eq(readings.specimenId, specimenId), isNull(specimens.deletedAt)))
     .orderBy(desc(readings.takenAt));
   return rows.map(({ reading, revision }) => ({ ...reading, revision }));
 }
@@ -334,5 +427,6 @@ export async function readingBody(db: Database, id: string): Promise<unknown> {
 }
 
 export async function deleteReading(db: Database, id: string): Promise<boolean> {
+  if (!(await findReading(db, id))) return false;
   return (await db.delete(readings).where(eq(readings.id, id)).returning({ id: readings.id })).length > 0;
 }

@@ -3,17 +3,26 @@ import { and, asc, eq, isNull } from 'drizzle-orm';
 import type { Edit } from '../../../core/trials/edit.ts';
 import type { Database } from './open.ts';
 import { specimens, trials } from './schema.ts';
-import { newId } from './specimens.ts';
+import { newId, refuseUnlessSeen, type Transaction } from './specimens.ts';
 
 export interface TrialRow {
   id: string;
   page: string;
   name: string;
   edits: Edit[];
+  /** Counts its changes: who changes it names the one that they have seen. */
+  version: number;
 }
 
-const shown = { id: trials.id, page: trials.page, name: trials.name, edits: trials.edits };
+const shown = {
+  id: trials.id,
+  page: trials.page,
+  name: trials.name,
+  edits: trials.edits,
+  version: trials.version,
+};
 
+/** Those of a specimen that is on the Shelf. */
 export const listTrials = (db: Database, specimenId: string): Promise<TrialRow[]> =>
   db
     .select(shown)
@@ -23,30 +32,53 @@ export const listTrials = (db: Database, specimenId: string): Promise<TrialRow[]
     .orderBy(asc(trials.createdAt), asc(trials.id));
 
 export async function createTrial(
-  db: Database,
+  tx: Transaction,
   specimenId: string,
-  made: Omit<TrialRow, 'id'>,
+  made: Pick<TrialRow, 'page' | 'name' | 'edits'>,
 ): Promise<TrialRow> {
   const id = newId();
-  await db.insert(trials).values({ id, specimenId, ...made });
-  return { id, ...made };
+  await tx.insert(trials).values({ id, specimenId, ...made });
+  return { id, ...made, version: 1 };
 }
 
-/** False: there is no such trial. */
-export async function changeTrial(
+/** The trial for a change in the same transaction; null: there is none, or its specimen was deleted. */
+async function lockTrial(tx: Transaction, id: string): Promise<TrialRow | null> {
+  const [row] = await tx
+    .select(shown)
+    .from(trials)
+    .innerJoin(specimens, eq(specimens.id, trials.specimenId))
+    .where(and(eq(trials.id, id), isNull(specimens.deletedAt)))
+    .for('update');
+  return row ?? null;
+}
+
+/**
+ * Changes a trial of which `version` has been seen; the answer is its new version. Null: there is no such trial. Throws a
+ * Refusal (409) with what is there where another client has changed it since.
+ */
+export const changeTrial = (
   db: Database,
   id: string,
+  version: number,
   change: Partial<Pick<TrialRow, 'name' | 'edits'>>,
-): Promise<boolean> {
-  const rows = await db
-    .update(trials)
-    .set({ ...change, changedAt: new Date() })
-    .where(eq(trials.id, id))
-    .returning({ id: trials.id });
-  return rows.length > 0;
-}
+): Promise<number | null> =>
+  db.transaction(async (tx) => {
+    const row = await lockTrial(tx, id);
+    if (!row) return null;
+    refuseUnlessSeen(row.version, version, row);
+    await tx
+      .update(trials)
+      .set({ ...change, changedAt: new Date(), version: version + 1 })
+      .where(eq(trials.id, id));
+    return version + 1;
+  });
 
-export async function deleteTrial(db: Database, id: string): Promise<boolean> {
-  const rows = await db.delete(trials).where(eq(trials.id, id)).returning({ id: trials.id });
-  return rows.length > 0;
-}
+/** The same for taking it away. False: there is no such trial. */
+export const deleteTrial = (db: Database, id: string, version: number): Promise<boolean> =>
+  db.transaction(async (tx) => {
+    const row = await lockTrial(tx, id);
+    if (!row) return false;
+    refuseUnlessSeen(row.version, version, row);
+    await tx.delete(trials).where(eq(trials.id, id));
+    return true;
+  });

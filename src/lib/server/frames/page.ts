@@ -1,9 +1,9 @@
 /** A specimen's files as its frame gets them: the collector put in, scripts held, nothing reachable but the specimen. */
 import { randomBytes } from 'node:crypto';
-import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { collectorScript, holderScript } from './collector.ts';
+import { escapeAttribute, framed, framePlaces, type FramePlaces } from './markup.ts';
 import type { Underlays } from './overlays.ts';
 
 export interface FrameAnswer {
@@ -18,6 +18,8 @@ export interface FrameOptions {
   own: string;
   /** Style sheets that are laid under all of the page's own, by its mode; null: none is. */
   underlay?: Underlays | null;
+  /** Says where a page gets what its frame needs, off this thread where that takes long. */
+  places?: (html: string) => Promise<FramePlaces>;
 }
 
 /**
@@ -26,7 +28,10 @@ export interface FrameOptions {
  * specimen's address holds a key that cannot be guessed.
  */
 export function policy({ scripts, own }: FrameOptions, nonce: string): string {
-  const code = scripts === 'run' ? `${own} 'unsafe-inline' 'unsafe-eval' data: blob:` : `'nonce-${nonce}'`;
+  const isRun = scripts === 'run';
+  const code = isRun ? `${own} 'unsafe-inline' 'unsafe-eval' data: blob:` : `'nonce-${nonce}'`;
+  // A document that a script makes up would run scripts without the collector before them.
+  const frames = isRun ? own : `${own} data: blob:`;
   return [
     'sandbox allow-scripts',
     "default-src 'none'",
@@ -35,7 +40,7 @@ export function policy({ scripts, own }: FrameOptions, nonce: string): string {
     `img-src ${own} data: blob:`,
     `font-src ${own} data: blob:`,
     `media-src ${own} data: blob:`,
-    `frame-src ${own} data: blob:`,
+    `frame-src ${frames}`,
     "connect-src 'none'",
     "object-src 'none'",
     "form-action 'none'",
@@ -52,80 +57,12 @@ function headers(type: string, csp: string): Record<string, string> {
     'cross-origin-resource-policy': 'cross-origin',
     'referrer-policy': 'unsafe-url',
     'cache-control': 'no-store',
+    // What a policy does not govern: WebRTC, connecting ahead, navigating elsewhere. Engines that know this header heed it in
+    // blank and written documents too.
+    'connection-allowlist': '(response-origin)',
+    'x-dns-prefetch-control': 'off',
   };
 }
-
-type Tree = DefaultTreeAdapterMap['document'];
-type Node = DefaultTreeAdapterMap['childNode'];
-
-/** Offset at which the collector's script goes in: before anything of the page can run, behind the doctype. */
-function insertionPoint(document: Tree): number {
-  const root = document.childNodes.find((node) => node.nodeName === 'html');
-  const head =
-    root && 'childNodes' in root ? root.childNodes.find((node) => node.nodeName === 'head') : undefined;
-  const doctype = document.childNodes.find((node) => node.nodeName === '#documentType');
-  const tagEnd = (node: typeof root): number | undefined =>
-    node && 'tagName' in node ? node.sourceCodeLocation?.startTag?.endOffset : undefined;
-  return tagEnd(head) ?? tagEnd(root) ?? doctype?.sourceCodeLocation?.endOffset ?? 0;
-}
-
-interface Replacement {
-  start: number;
-  end: number;
-  text: string;
-}
-
-/**
- * A page under measurement stays where it is: the `http-equiv` of a refresh is given another name of the same length,
- * so nothing else in the file moves. A document written in a `srcdoc` gets the collector like any other.
- */
-function replacements(html: string, document: Tree, tag: string): Replacement[] {
-  const out: Replacement[] = [];
-  const stack: Node[] = [...document.childNodes];
-  for (let node = stack.pop(); node; node = stack.pop()) {
-    if ('attrs' in node) {
-      const places = node.sourceCodeLocation?.attrs;
-      const value = (name: string) => node.attrs.find((attr) => attr.name === name)?.value;
-      const refresh =
-        node.tagName === 'meta' && value('http-equiv')?.trim().toLowerCase() === 'refresh'
-          ? places?.['http-equiv']
-          : undefined;
-      if (refresh)
-        out.push({ start: refresh.startOffset, end: refresh.startOffset + 'http-equiv'.length, text: HELD });
-      const srcdoc = node.tagName === 'iframe' ? places?.['srcdoc'] : undefined;
-      if (srcdoc) {
-        const inner = withCollector(value('srcdoc') ?? '', tag);
-        out.push({
-          start: srcdoc.startOffset,
-          end: srcdoc.endOffset,
-          text: `srcdoc="${escapeAttribute(inner)}"`,
-        });
-      }
-    }
-    if ('childNodes' in node) for (const child of node.childNodes) stack.push(child);
-  }
-  return out.sort((one, other) => other.start - one.start);
-}
-
-const HELD = 'data-equiv';
-
-/** The page with `tag` as its first script. */
-function withCollector(html: string, tag: string): string {
-  const document = parse(html, { sourceCodeLocationInfo: true });
-  const at = insertionPoint(document);
-  let out = html;
-  let placed = false;
-  for (const { start, end, text } of replacements(html, document, tag)) {
-    if (!placed && start < at) {
-      out = out.slice(0, at) + tag + out.slice(at);
-      placed = true;
-    }
-    out = out.slice(0, start) + text + out.slice(end);
-  }
-  return placed ? out : out.slice(0, at) + tag + out.slice(at);
-}
-
-const escapeAttribute = (text: string): string => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
 
 async function collectorTag(nonce: string, { scripts, underlay }: FrameOptions): Promise<string> {
   const still = scripts === 'hold' ? ' data-still' : '';
@@ -140,7 +77,11 @@ export async function framePage(html: string, options: FrameOptions): Promise<Fr
   return {
     status: 200,
     headers: headers('text/html; charset=utf-8', policy(options, nonce)),
-    body: withCollector(html, await collectorTag(nonce, options)),
+    body: framed(
+      html,
+      options.places ? await options.places(html) : framePlaces(html),
+      await collectorTag(nonce, options),
+    ),
   };
 }
 
@@ -161,7 +102,8 @@ export async function frameFile(
   encoding: string,
 ): Promise<FrameAnswer> {
   if (file.type === 'text/html') return framePage(decodeHtml(file.bytes).text, options);
-  const csp = policy(options, '');
+  // Drawings and other documents are shown, and no script of theirs runs: no collector would be before it.
+  const csp = policy({ ...options, scripts: 'hold' }, '');
   if (file.type === 'text/css')
     return {
       status: 200,

@@ -2,7 +2,8 @@
 import { decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { HOLDER } from '../../../collector/protocol.ts';
-import { frameBase, isFrameHost } from '../door.ts';
+import { frameBase, isFrameHost } from '../guard.ts';
+import type { FramePlaces } from './markup.ts';
 import type { Underlays } from './overlays.ts';
 import {
   BARE,
@@ -19,6 +20,8 @@ export interface FrameSource {
   /** The page that is opened first; its encoding is that of sheets which declare none. */
   entry: string;
   file: (path: string) => Promise<StoredFile | null>;
+  /** Says where a page gets what its frame needs; none: on this thread. */
+  places?: (html: string) => Promise<FramePlaces>;
   /** Style sheets that are laid under all of its pages. */
   underlay?: Underlays | null;
 }
@@ -53,7 +56,8 @@ export async function serveFrame(
   const { underlay = null } = source;
   if (underlay && path.startsWith(BARE_FOLDER))
     return serveBare(host, path.slice(BARE_FOLDER.length), key, underlay);
-  const options = { ...frameOptions(host, key, source.scripts), underlay };
+  const { places } = source;
+  const options = { ...frameOptions(host, key, source.scripts), underlay, ...(places && { places }) };
   if (path === HOLDER) return frameHolder(options);
   const found =
     (await source.file(path)) ??

@@ -1,25 +1,43 @@
+import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
-import { MAX_BYTES, MAX_FILES, megabytes } from './limits.ts';
+import type { SourceFile } from './files.ts';
+import { makeTally, type Tally } from './limits.ts';
 import { safePath } from './paths.ts';
 import { Refusal } from './refusal.ts';
-import type { SourceFile } from './files.ts';
 
 const LINK = 0o120000;
 const KIND = 0o170000;
+const OPTIONS = { lazyEntries: true, decodeStrings: true, validateEntrySizes: true, autoClose: false } as const;
 
-/** The files of a zip archive. Its directory is checked whole before anything is unpacked. */
-export async function unzip(name: string, bytes: Uint8Array): Promise<SourceFile[]> {
+/** An archive on disk, by its path, or in memory. */
+export type Archive = string | Uint8Array;
+
+/** Whether a file is to be unpacked: one that is named so, or one that comes alone and begins like one. */
+export const isArchive = (path: string, head: Uint8Array, comesAlone: boolean): boolean =>
+  /\.zip$/i.test(path) || (comesAlone && head[0] === 0x50 && head[1] === 0x4b && head[2] === 3);
+
+/**
+ * Unpacks a zip archive, file by file, in the order of its directory, which is checked whole before anything is unpacked.
+ * Throws a Refusal.
+ */
+export async function unpackEach(
+  name: string,
+  archive: Archive,
+  tally: Tally,
+  take: (path: string, contents: Readable, size: number) => Promise<void>,
+): Promise<void> {
   const broken = (error: unknown) =>
     new Refusal(
       `“${name}” cannot be read as a zip archive (${error instanceof Error ? error.message : String(error)}). Pack it again and drop it once more.`,
     );
-  const zip = await yauzl
-    .fromBufferPromise(Buffer.from(bytes), { lazyEntries: true, decodeStrings: true, validateEntrySizes: true })
-    .catch((error: unknown) => {
-      throw broken(error);
-    });
+  const opening =
+    typeof archive === 'string'
+      ? yauzl.openPromise(archive, OPTIONS)
+      : yauzl.fromBufferPromise(Buffer.from(archive.buffer, archive.byteOffset, archive.byteLength), OPTIONS);
+  const zip = await opening.catch((error: unknown) => {
+    throw broken(error);
+  });
   const entries: yauzl.Entry[] = [];
-  let total = 0;
   try {
     for await (const entry of zip.eachEntry()) {
       if (entry.fileName.endsWith('/')) continue;
@@ -28,27 +46,15 @@ export async function unzip(name: string, bytes: Uint8Array): Promise<SourceFile
           `“${name}” holds a link, “${entry.fileName}”. Pack the file that it points at instead.`,
         );
       safePath(entry.fileName);
-      total += entry.uncompressedSize;
+      tally.add(entry.uncompressedSize);
       entries.push(entry);
-      if (entries.length > MAX_FILES)
-        throw new Refusal(
-          `“${name}” holds more than ${MAX_FILES} files. Pack only the pages and what they need.`,
-          413,
-        );
-      if (total > MAX_BYTES)
-        throw new Refusal(
-          `“${name}” unpacks to more than ${megabytes(MAX_BYTES)}. Leave out what the pages do not need.`,
-          413,
-        );
     }
-    const files: SourceFile[] = [];
-    for (const entry of entries) {
-      const stream = await zip.openReadStreamPromise(entry);
-      const chunks: Buffer[] = [];
-      for await (const chunk of stream) chunks.push(chunk as Buffer);
-      files.push({ path: safePath(entry.fileName), bytes: new Uint8Array(Buffer.concat(chunks)) });
-    }
-    return files;
+    for (const entry of entries)
+      await take(
+        safePath(entry.fileName),
+        await zip.openReadStreamPromise(entry),
+        entry.uncompressedSize,
+      );
   } catch (error) {
     if (error instanceof Refusal) throw error;
     const said = error instanceof Error ? error.message : '';
@@ -60,4 +66,23 @@ export async function unzip(name: string, bytes: Uint8Array): Promise<SourceFile
   } finally {
     zip.close();
   }
+}
+
+/** The files given, in memory, with those of archives in the place of the archives. Throws a Refusal. */
+export async function unpacked(given: readonly SourceFile[]): Promise<SourceFile[]> {
+  const tally = makeTally();
+  const out: SourceFile[] = [];
+  for (const { path, bytes } of given) {
+    if (!isArchive(path, bytes, given.length === 1)) {
+      tally.add(bytes.length);
+      out.push({ path: safePath(path), bytes });
+      continue;
+    }
+    await unpackEach(path, bytes, tally, async (entry, contents) => {
+      const pieces: Buffer[] = [];
+      for await (const piece of contents) pieces.push(piece as Buffer);
+      out.push({ path: entry, bytes: new Uint8Array(Buffer.concat(pieces)) });
+    });
+  }
+  return out;
 }

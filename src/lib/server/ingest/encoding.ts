@@ -1,35 +1,14 @@
-/** Text out of bytes, by the encoding that they declare (HTML §13.2.3.2, CSS Syntax 3 §3.2). */
+/** What encoding a file is in (HTML §13.2.3.2, CSS Syntax 3 §3.2). */
+import sniff from 'html-encoding-sniffer';
 
-function byOrderMark(bytes: Uint8Array): string | null {
-  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return 'utf-8';
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
-  return null;
-}
+const NONE_DECLARED = 'none';
 
-const ascii = (bytes: Uint8Array, length: number): string =>
-  Buffer.from(bytes.subarray(0, length)).toString('latin1');
-
-function decoder(label: string | undefined): TextDecoder | null {
-  if (!label) return null;
-  // A declaration that could be read as ASCII cannot be in UTF-16 (HTML §13.2.3.2).
-  const name = /^utf-16/i.test(label) ? 'utf-8' : label;
-  try {
-    return new TextDecoder(name);
-  } catch (error) {
-    if (error instanceof RangeError) return null;
-    throw error;
+/** A mark or a declaration decides; else valid UTF-8 is UTF-8, and anything else is in `fallback`. */
+function decode(bytes: Uint8Array, declared: string, fallback: string): { text: string; encoding: string } {
+  if (declared !== NONE_DECLARED) {
+    const decoder = new TextDecoder(declared);
+    return { text: decoder.decode(bytes), encoding: decoder.encoding };
   }
-}
-
-function decode(
-  bytes: Uint8Array,
-  declared: string | undefined,
-  fallback: string,
-): { text: string; encoding: string } {
-  const mark = byOrderMark(bytes);
-  const chosen = mark ? new TextDecoder(mark) : decoder(declared);
-  if (chosen) return { text: chosen.decode(bytes), encoding: chosen.encoding };
   try {
     return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8' };
   } catch (error) {
@@ -38,15 +17,34 @@ function decode(
   }
 }
 
+/** The encoding that a label names; null: it is none that is known. */
+function labelled(label: string): string | null {
+  try {
+    return new TextDecoder(label).encoding;
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    throw error;
+  }
+}
+
 /** Undeclared and no valid UTF-8: windows-1252, as the standard suggests. */
 export function decodeHtml(bytes: Uint8Array): { text: string; encoding: string } {
-  const head = ascii(bytes, 4096).replace(/<!--[\s\S]*?-->/g, '');
-  const declared = /<meta\b[^>]*?\bcharset\s*=\s*["']?\s*([\w:.-]+)/i.exec(head)?.[1];
-  return decode(bytes, declared, 'windows-1252');
+  const sniffed = sniff(bytes, { defaultEncoding: NONE_DECLARED });
+  return decode(bytes, labelled(sniffed) ?? NONE_DECLARED, 'windows-1252');
+}
+
+function byOrderMark([first, second, third]: Uint8Array): string | null {
+  if (first === 0xef && second === 0xbb && third === 0xbf) return 'utf-8';
+  if (first === 0xfe && second === 0xff) return 'utf-16be';
+  return first === 0xff && second === 0xfe ? 'utf-16le' : null;
 }
 
 /** `environment` is the encoding of the document that asks for the sheet. */
 export function decodeCss(bytes: Uint8Array, environment: string): string {
-  const declared = /^@charset "([^"]*)";/.exec(ascii(bytes, 1024))?.[1] ?? environment;
-  return decode(bytes, declared, 'windows-1252').text;
+  const head = Buffer.from(bytes.subarray(0, 1024)).toString('latin1');
+  const declared = /^@charset "([^"]*)";/.exec(head)?.[1];
+  // A declaration that could be read as ASCII cannot be in UTF-16 (CSS Syntax 3 §3.2).
+  const named = (declared === undefined ? null : labelled(declared))?.replace(/^utf-16.*/, 'utf-8');
+  const known = byOrderMark(bytes) ?? named ?? labelled(environment) ?? NONE_DECLARED;
+  return decode(bytes, known, 'windows-1252').text;
 }

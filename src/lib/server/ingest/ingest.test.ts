@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { decodeCss, decodeHtml } from './encoding.ts';
 import { placed, safePath, withoutCommonFolder } from './paths.ts';
-import { ingestFiles, ingestPasted } from './specimen.ts';
+import { ingestFiles, pastedFiles } from './specimen.ts';
 
 const bytes = (...parts: (string | number[])[]): Uint8Array =>
   Buffer.concat(
@@ -121,8 +121,8 @@ describe('ingest', () => {
     ['quirks stay quirks', '<html><body>x', /^<html><meta charset="utf-8"><link/],
   ];
   for (const [name, html, expected] of PASTED)
-    test(`pasted: ${name}`, async () => {
-      const { files } = await ingestPasted(html, 'p { margin: 0 }');
+    test(`pasted: ${name}`, () => {
+      const files = pastedFiles(html, 'p { margin: 0 }');
       assert.match(new TextDecoder().decode(files[0]!.bytes), expected);
       assert.equal(files[1]!.path, 'style.css');
     });

@@ -1,164 +1,162 @@
 /** A page brought in: files checked, pages and their encodings found, what they miss listed. */
 import { pathOf } from '../../../core/css/addresses.ts';
 import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
-import { unzip } from './archive.ts';
+import { scanHtml } from '../../../core/html/scan.ts';
+import { unpacked } from './archive.ts';
 import { decodeCss, decodeHtml } from './encoding.ts';
-import type { SourceFile, StoredFile } from './files.ts';
-import { MAX_BYTES, MAX_FILES, megabytes } from './limits.ts';
-import { safePath, typeOf, withoutCommonFolder } from './paths.ts';
+import { inMemory, type IncomingFile, type SourceFile, type StoredFile } from './files.ts';
+import { makeTally, MAX_TEXT_BYTES, megabytes } from './limits.ts';
+import { typeOf, withoutCommonFolder } from './paths.ts';
 import { Refusal } from './refusal.ts';
 
-export interface Ingested {
+/** What a set of files comes to. */
+export interface Examined {
   name: string;
-  files: StoredFile[];
   /** HTML files, the one to open first at the front. */
   pages: string[];
   missing: Reference[];
 }
 
+export interface Ingested extends Examined {
+  files: StoredFile[];
+}
+
 const isHtmlPath = (path: string): boolean => /\.x?html?$/i.test(path);
-const isZip = (file: SourceFile): boolean =>
-  /\.zip$/i.test(file.path) || (file.bytes[0] === 0x50 && file.bytes[1] === 0x4b && file.bytes[2] === 3);
-const list = (names: string[]): string =>
-  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+const quoted = (paths: readonly string[]): string => {
+  const names = paths.slice(0, 3).map((path) => `“${path}”`);
+  return paths.length > 3 ? `${names.join(', ')} and ${paths.length - 3} more` : names.join(', ');
+};
 
-/** The files given, with those of archives in the place of the archives. Throws a Refusal. */
-export async function unpacked(given: SourceFile[]): Promise<SourceFile[]> {
-  const parts = await Promise.all(
-    given.map((file) =>
-      isZip(file) ? unzip(file.path, file.bytes) : [{ path: safePath(file.path), bytes: file.bytes }],
-    ),
-  );
-  return parts.flat();
+/** The name of what everything came in: an archive, or a folder; '': neither. */
+export function nameOfUpload(given: readonly { path: string }[], files: readonly { path: string }[]): string {
+  const archive = given.find(({ path }) => /\.zip$/i.test(path))?.path;
+  if (archive) return archive.replace(/^.*\//, '').replace(/\.zip$/i, '');
+  return files.length > 0 && files.every(({ path }) => path.includes('/')) ? files[0]!.path.split('/')[0]! : '';
 }
 
-/** Files as they were dropped or chosen. Archives among them are unpacked in place. Throws a Refusal. */
+const NOTHING_SENT = 'Nothing was sent. Drop an HTML file, a folder or a zip archive, or paste HTML.';
+
+/** Files in memory. Archives among them are unpacked in place. Throws a Refusal. */
 export async function ingestFiles(given: SourceFile[], { keepPaths = false } = {}): Promise<Ingested> {
-  if (given.length === 0)
-    throw new Refusal('Nothing was sent. Drop an HTML file, a folder or a zip archive, or paste HTML.');
-  const archive =
-    given
-      .find(isZip)
-      ?.path.replace(/^.*\//, '')
-      .replace(/\.zip$/i, '') ?? '';
-  const files = await unpacked(given);
-  check(files, given);
-  const folder = files.every(({ path }) => path.includes('/')) ? files[0]!.path.split('/')[0]! : '';
-  return finish(keepPaths ? files : withoutCommonFolder(files), archive || folder);
+  if (given.length === 0) throw new Refusal(NOTHING_SENT);
+  const all = await unpacked(given);
+  const files = keepPaths ? all : withoutCommonFolder(all);
+  const examined = await examine(files.map(inMemory), nameOfUpload(given, all));
+  return { ...examined, files: files.map((file) => ({ ...file, type: typeOf(file.path) })) };
 }
 
-/** HTML, and CSS that goes behind all of its own sheets, as typed or pasted. Throws a Refusal. */
-export async function ingestPasted(html: string, css: string): Promise<Ingested> {
+/** HTML, and CSS that goes behind all of its own sheets, as typed or pasted: the files that they make. Throws a Refusal. */
+export function pastedFiles(html: string, css: string): SourceFile[] {
   if (html.trim() === '' && css.trim() === '')
-    throw new Refusal('There is nothing in the boxes yet. Paste the HTML of a page or of a part of it.');
+    throw new Refusal('html: there is nothing in the boxes yet. Paste the HTML of a page or of a part of it.');
   if (html.trim() === '')
-    throw new Refusal('There is CSS but no HTML for it to act on. Paste the HTML that it styles.');
+    throw new Refusal('html: there is CSS but no HTML for it to act on. Paste the HTML that it styles.');
   const encode = (text: string) => new TextEncoder().encode(text);
-  const link = '<link rel="stylesheet" href="style.css">';
-  const declared = /<meta[^>]+charset/i.test(html) ? '' : '<meta charset="utf-8">';
-  const head = `${declared}${css.trim() ? link : ''}`;
-  const whole = /<(!doctype|html|head|body)\b/i.test(html);
-  const page = whole
-    ? /<\/head\s*>/i.test(html)
-      ? html.replace(/<\/head\s*>/i, (end) => `${head}${end}`)
-      : html.replace(
-          /^(\s*(?:<!doctype[^>]*>)?\s*(?:<html[^>]*>)?\s*(?:<head[^>]*>)?)/i,
-          (start) => `${start}${head}`,
-        )
-    : `<!doctype html>\n${head}\n${html}`;
+  let [hasCharset, isWhole] = [false, false];
+  const { doctypeEnd, htmlTagEnd, headTagEnd, headEnd } = scanHtml(html, {
+    element: ({ tag, attributes }) => {
+      isWhole ||= tag === 'html' || tag === 'head' || tag === 'body';
+      hasCharset ||=
+        tag === 'meta' && attributes.some(({ name, value }) => name === 'charset' || /charset/i.test(value));
+    },
+  });
+  const head = `${hasCharset ? '' : '<meta charset="utf-8">'}${css.trim() ? '<link rel="stylesheet" href="style.css">' : ''}`;
+  const at = headEnd ?? headTagEnd ?? htmlTagEnd ?? doctypeEnd ?? 0;
+  const page =
+    isWhole || doctypeEnd !== null
+      ? html.slice(0, at) + head + html.slice(at)
+      : `<!doctype html>\n${head}\n${html}`;
   const files = [{ path: 'index.html', bytes: encode(page) }];
   if (css.trim()) files.push({ path: 'style.css', bytes: encode(css) });
-  check(files, files);
-  return finish(files, '');
+  return files;
 }
 
-function check(files: SourceFile[], given: SourceFile[]): void {
-  if (files.length === 0)
-    throw new Refusal(
-      `${list(given.map(({ path }) => `“${path}”`))} holds no files. Put the page's HTML in it and try again.`,
-    );
-  if (files.length > MAX_FILES)
-    throw new Refusal(
-      `${files.length} files are more than the ${MAX_FILES} that a specimen may have. Leave out what the pages do not need.`,
-      413,
-    );
-  const total = files.reduce((sum, { bytes }) => sum + bytes.length, 0);
-  if (total > MAX_BYTES)
-    throw new Refusal(
-      `${megabytes(total)} are more than the ${megabytes(MAX_BYTES)} that a specimen may have. Leave out what the pages do not need.`,
-      413,
-    );
+/** Checks files and says what they come to. `name`: what they are called where the first page has no title. Throws a Refusal. */
+export async function examine(files: readonly IncomingFile[], name: string): Promise<Examined> {
+  await check(files);
+  const pages = await pagesOf(files);
+  const { missing, titles } = await references(files, pages);
+  const title = titles.get(pages[0]!) ?? '';
+  return { name: (title || name || pages[0]!).slice(0, 120), pages, missing };
+}
+
+async function check(files: readonly IncomingFile[]): Promise<void> {
+  if (files.length === 0) throw new Refusal('There are no files in what was sent. Put the HTML of the page in it.');
+  const tally = makeTally();
   const seen = new Set<string>();
-  for (const { path } of files) {
+  for (const { path, size } of files) {
+    tally.add(size);
     if (seen.has(path)) throw new Refusal(`“${path}” was sent twice. Send each file once.`);
     seen.add(path);
+    if (size > MAX_TEXT_BYTES && /^text\/(html|css)$/.test(typeOf(path)))
+      throw new Refusal(
+        `“${path}” has ${megabytes(size)}; a page or a style sheet may have ${megabytes(MAX_TEXT_BYTES)}. Split it, or leave it out.`,
+        413,
+      );
   }
   const pages = files.filter(({ path }) => isHtmlPath(path));
   if (pages.length === 0)
     throw new Refusal(
-      `There is no HTML page among ${list(files.map(({ path }) => `“${path}”`))}. Add the page's .html file.`,
+      `There is no HTML page among ${quoted(files.map(({ path }) => path))}. Add the .html file of the page.`,
     );
-  const filled = pages.filter(({ bytes }) => bytes.length > 0);
+  const filled = pages.filter(({ size }) => size > 0);
   if (filled.length === 0)
     throw new Refusal(
-      `${list(pages.map(({ path }) => `“${path}”`))} is empty. Save the page with its content and try again.`,
+      `${quoted(pages.map(({ path }) => path))} is empty. Save the page with its content and try again.`,
     );
-  if (!filled.some(looksLikeHtml))
-    throw new Refusal(
-      `${list(filled.map(({ path }) => `“${path}”`))} is named like a page but is not HTML: there is no tag in it. Choose the page's own file.`,
-    );
+  for (const page of filled) if (await looksLikeHtml(page)) return;
+  throw new Refusal(
+    `${quoted(filled.map(({ path }) => path))} is named like a page but is not HTML: there is no tag in it. Choose the file of the page.`,
+  );
 }
 
-function looksLikeHtml({ bytes }: SourceFile): boolean {
-  const { text } = decodeHtml(bytes.subarray(0, 200_000));
-  return !text.includes('\0') && /<[a-z!][^>]*>/i.test(text);
+/** A tag, a comment or a doctype, and no zero, which no text has. */
+export function isMarkup(bytes: Uint8Array): boolean {
+  const { text } = decodeHtml(bytes);
+  if (text.includes('\0')) return false;
+  const start = text.search(/<[a-z!]/i);
+  return start >= 0 && text.indexOf('>', start) > start;
 }
+
+const looksLikeHtml = async (file: IncomingFile): Promise<boolean> => isMarkup(await file.read(200_000));
 
 const depth = (path: string): number => path.split('/').length;
+const isIndex = (path: string): boolean => /(^|\/)index\.x?html?$/i.test(path);
 
-function finish(files: SourceFile[], name: string): Ingested {
-  const stored = files.map((file) => ({ ...file, type: typeOf(file.path) }));
-  const pages = stored
-    .filter((file) => isHtmlPath(file.path) && looksLikeHtml(file))
-    .map(({ path }) => path)
-    .sort(
-      (a, b) =>
-        depth(a) - depth(b) ||
-        Number(/(^|\/)index\.x?html?$/i.test(b)) - Number(/(^|\/)index\.x?html?$/i.test(a)) ||
-        (a < b ? -1 : 1),
-    );
-  const title = /<title[^>]*>([^<]*)<\/title/i.exec(
-    decodeHtml(stored.find(({ path }) => path === pages[0])!.bytes).text,
-  )?.[1];
-  const entities: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"' };
-  const named = title
-    ?.replace(/\s+/g, ' ')
-    .replace(/&(amp|lt|gt|quot);/g, (entity) => entities[entity]!)
-    .trim();
-  return {
-    name: (named || name || pages[0]!).slice(0, 120),
-    files: stored,
-    pages,
-    missing: missingOf(stored, pages),
-  };
+async function pagesOf(files: readonly IncomingFile[]): Promise<string[]> {
+  const pages: string[] = [];
+  for (const file of files) if (isHtmlPath(file.path) && (await looksLikeHtml(file))) pages.push(file.path);
+  return pages.sort(
+    (a, b) => depth(a) - depth(b) || Number(isIndex(b)) - Number(isIndex(a)) || (a < b ? -1 : 1),
+  );
 }
 
-function missingOf(files: StoredFile[], pages: string[]): Reference[] {
+const MOST_MISSING = 500;
+
+/** Titles of pages, and what files ask for and is not among them. Scripts are told by the page, where they run. */
+async function references(
+  files: readonly IncomingFile[],
+  pages: readonly string[],
+): Promise<{ missing: Reference[]; titles: Map<string, string> }> {
   const paths = new Set(files.map(({ path }) => path));
-  const out = new Map<string, Reference>();
-  const note = (references: Reference[], base: string | null) => {
-    for (const reference of references) {
-      if (/^(data|blob|about|javascript|mailto):|^#/i.test(reference.address)) continue;
+  const isPage = new Set(pages);
+  const missing = new Map<string, Reference>();
+  const titles = new Map<string, string>();
+  const note = (found: readonly Reference[], base: string | null) => {
+    for (const reference of found) {
+      if (reference.what === 'script' || /^(data|blob|about|javascript|mailto):|^#/i.test(reference.address)) continue;
       const target = pathOf(reference.address, reference.from, base);
-      const there = target !== null && (paths.has(target) || paths.has(`${target}index.html`));
-      if (!there && !out.has(reference.address)) out.set(reference.address, reference);
+      const isThere = target !== null && (paths.has(target) || paths.has(`${target}index.html`));
+      if (!isThere && !missing.has(reference.address)) missing.set(reference.address, reference);
     }
   };
   for (const file of files) {
-    if (pages.includes(file.path)) {
-      const { base, references } = documentReferences(file.path, decodeHtml(file.bytes).text);
-      note(references, base);
-    } else if (file.type === 'text/css') note(sheetReferences(file.path, decodeCss(file.bytes, 'utf-8')), null);
+    if (isPage.has(file.path)) {
+      const page = documentReferences(file.path, decodeHtml(await file.read()).text);
+      titles.set(file.path, page.title);
+      note(page.references, page.base);
+    } else if (typeOf(file.path) === 'text/css')
+      note(sheetReferences(file.path, decodeCss(await file.read(), 'utf-8')), null);
   }
-  return [...out.values()].slice(0, 500);
+  return { missing: [...missing.values()].slice(0, MOST_MISSING), titles };
 }

@@ -15,7 +15,7 @@ import Flatbush from 'flatbush';
 import { bareAddress, frameAddress, frameBase } from '../frames.ts';
 import { profilesOf } from '../defaults/defaults.ts';
 import { wrong } from '../notices/notices.svelte.ts';
-import { okSchema, send } from '../send.ts';
+import { isConflict, okSchema, send, versionSchema } from '../send.ts';
 import type { Analyst } from './analyst.worker.ts';
 import type { SheetFact, Taken } from './analyst/page.ts';
 import AnalystWorker from './analyst.worker.ts?worker';
@@ -41,6 +41,8 @@ export interface BenchInput {
   defaults: string;
   plainKey: string;
   scripts: 'hold' | 'run';
+  /** Which state of the specimen's name and scripts this is. */
+  version: number;
   revision: number;
   /** Earlier revisions of its files, the newest first. */
   earlier: { number: number; key: string }[];
@@ -99,6 +101,7 @@ export function createBench(input: BenchInput, start: Place) {
   /** What else is drawn of the pick: its containing block. */
   let shown = $state<'block' | null>(null);
   let scripts = $state(input.scripts);
+  let { version } = input;
   /** What is laid over the page, and which of it found nothing to change. */
   let edits: readonly Edit[] = [];
   let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
@@ -450,7 +453,16 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   async function setScripts(mode: 'hold' | 'run'): Promise<void> {
-    await send('PATCH', `/api/specimens/${input.id}`, okSchema, { scripts: mode });
+    const keep = (): Promise<{ version: number }> =>
+      send('PATCH', `/api/specimens/${input.id}`, versionSchema, { scripts: mode, version });
+    try {
+      ({ version } = await keep());
+    } catch (error) {
+      if (!isConflict(error)) throw error;
+      // What was renamed elsewhere, or let run, is still what the user decides about here.
+      ({ version } = versionSchema.parse(error.now));
+      ({ version } = await keep());
+    }
     scripts = mode;
     if (holders) await open(holders);
   }

@@ -5,13 +5,17 @@ import { z } from 'zod';
 import type { Bench } from '../bench/bench.svelte.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
 import type { Stretched } from '../account/stretch.ts';
-import { okSchema, send } from '../send.ts';
+import { askConflict } from '../notices/conflicts.svelte.ts';
+import { isConflict, okSchema, Refused, send, versionSchema } from '../send.ts';
+import { editsTogether } from './together.ts';
 
 export interface Trial {
   id: string;
   page: string;
   name: string;
   edits: Edit[];
+  /** Which of its states this is: the server counts them. */
+  version: number;
 }
 
 const trialSchema = z.object({
@@ -19,6 +23,7 @@ const trialSchema = z.object({
   page: z.string(),
   name: z.string(),
   edits: z.array(editSchema),
+  version: z.number(),
 });
 
 export type Trials = ReturnType<typeof createTrials>;
@@ -63,13 +68,68 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       past = [...past.slice(-199), back];
       future = [];
     }
-    current = { ...current, edits };
-    all = all.map((one) => (one.id === current!.id ? current! : one));
-    void bench.lay(edits.filter(({ on }) => on)).catch(wrong);
     const { id } = current;
-    saving = saving
-      .then(() => send('PATCH', `/api/trials/${id}`, okSchema, { edits }))
-      .then(() => undefined, wrong);
+    update(id, { edits });
+    void bench.lay(edits.filter(({ on }) => on)).catch(wrong);
+    saving = saving.then(() => save(id)).catch(wrong);
+  }
+
+  /** Puts what is known of a trial in the place of what was. */
+  function update(id: string, change: Partial<Trial>): void {
+    all = all.map((trial) => (trial.id === id ? { ...trial, ...change } : trial));
+    if (current?.id === id) current = all.find((trial) => trial.id === id) ?? null;
+  }
+
+  /** The edits of each trial that the server has. */
+  const saved = new Map(known.map(({ id, edits }) => [id, edits]));
+
+  /** Keeps the newest edits of a trial. Where another client has changed it, the user says which count. */
+  async function save(id: string): Promise<void> {
+    const trial = all.find((candidate) => candidate.id === id);
+    if (!trial || saved.get(id) === trial.edits) return;
+    const { edits, version } = trial;
+    try {
+      const change = await send('PATCH', `/api/trials/${id}`, versionSchema, { version, edits });
+      saved.set(id, edits);
+      update(id, change);
+    } catch (error) {
+      if (error instanceof Refused && error.status === 404) await keepAnew(trial);
+      else if (isConflict(error)) await settle(trial, trialSchema.parse(error.now));
+      else throw error;
+    }
+  }
+
+  /** What was deleted elsewhere stays here, as a trial of its own. */
+  async function keepAnew({ id, name, edits }: Trial): Promise<void> {
+    const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, { page, name, edits });
+    all = all.map((trial) => (trial.id === id ? { ...made, edits } : trial));
+    saved.set(made.id, edits);
+    if (current?.id === id) current = all.find((trial) => trial.id === made.id) ?? null;
+    remember();
+    done(`${name} was deleted elsewhere. What is here was kept as a new trial.`);
+  }
+
+  async function settle(mine: Trial, theirs: Trial): Promise<void> {
+    const choice = await askConflict({
+      what: `The trial ${mine.name}`,
+      mine: await bench.editWords(mine.edits),
+      theirs: await bench.editWords(theirs.edits),
+      both: 'Take the edits of both',
+    });
+    const edits =
+      choice === 'theirs'
+        ? theirs.edits
+        : choice === 'mine'
+          ? mine.edits
+          : editsTogether(theirs.edits, mine.edits, nextId);
+    saved.set(mine.id, theirs.edits);
+    update(mine.id, { edits, name: theirs.name, version: theirs.version });
+    if (current?.id === mine.id) {
+      past = [...past, mine.edits];
+      future = [];
+      await bench.lay(edits.filter(({ on }) => on));
+    }
+    if (choice !== 'theirs') await save(mine.id);
   }
 
   let beginning: Promise<Trial> | null = null;
@@ -89,6 +149,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       edits: [],
     });
     all = [...all, made];
+    saved.set(made.id, made.edits);
     current = made;
     past = [];
     future = [];
@@ -275,6 +336,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       const body = { page, name: `${name}, forked`, edits };
       const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, body);
       all = [...all, made];
+      saved.set(made.id, made.edits);
       choose(made);
       done(`${made.name} begins where ${name} is.`);
     } catch (error) {
@@ -284,27 +346,47 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   async function rename(name: string): Promise<void> {
     if (!current || name.trim() === '') return;
+    const { id, name: was } = current;
+    await saving;
+    const version = all.find((trial) => trial.id === id)?.version;
     try {
-      await send('PATCH', `/api/trials/${current.id}`, okSchema, { name });
-      current = { ...current, name };
-      all = all.map((one) => (one.id === current!.id ? current! : one));
+      update(id, { name, ...(await send('PATCH', `/api/trials/${id}`, versionSchema, { version, name })) });
     } catch (error) {
-      wrong(error);
+      if (!isConflict(error)) return wrong(error);
+      const theirs = trialSchema.parse(error.now);
+      const choice =
+        theirs.name === was
+          ? 'mine'
+          : await askConflict({ what: `The name of ${was}`, mine: [name], theirs: [theirs.name], both: null });
+      update(id, { version: theirs.version, ...(choice === 'theirs' && { name: theirs.name }) });
+      if (choice === 'mine') await rename(name);
     }
   }
 
   async function discard(): Promise<void> {
     if (!current) return;
+    const { id, name } = current;
+    await saving;
+    const version = all.find((trial) => trial.id === id)?.version;
     try {
-      const { id, name } = current;
-      await saving;
-      await send('DELETE', `/api/trials/${id}`, okSchema);
-      all = all.filter((one) => one.id !== id);
-      choose(null);
-      done(`${name} is deleted.`);
+      await send('DELETE', `/api/trials/${id}?version=${version}`, okSchema);
     } catch (error) {
-      wrong(error);
+      if (!isConflict(error)) return wrong(error);
+      const theirs = trialSchema.parse(error.now);
+      const choice = await askConflict({
+        what: `The trial ${name}`,
+        mine: ['It is to be deleted.'],
+        theirs: await bench.editWords(theirs.edits),
+        both: null,
+      });
+      saved.set(id, theirs.edits);
+      update(id, theirs);
+      if (choice === 'mine') return discard();
+      return choose(all.find((trial) => trial.id === id) ?? null);
     }
+    all = all.filter((trial) => trial.id !== id);
+    choose(null);
+    done(`${name} is deleted.`);
   }
 
   return {

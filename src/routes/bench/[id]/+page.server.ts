@@ -1,3 +1,4 @@
+import { frameName } from '$lib/server/access.ts';
 import { specimenOr404 } from '$lib/server/database/specimenOr404.ts';
 import { listReadings, listRevisions } from '$lib/server/database/specimens.ts';
 import { listTrials } from '$lib/server/database/trials.ts';
@@ -12,15 +13,15 @@ export const load: PageServerLoad = async ({ params, request }) => {
   const trials = await listTrials(db, params.id);
   return {
     host: request.headers.get('host') ?? '',
-    specimen: { id: specimen.id, name: specimen.name, scripts: specimen.scripts },
+    specimen: { id: specimen.id, name: specimen.name, scripts: specimen.scripts, version: specimen.version },
     revision: {
-      key: revision.key,
+      key: frameName(revision.key),
       number: revision.number,
       entry: revision.entry,
       pages: revision.pages,
       missing: revision.missing,
     },
-    earlier,
+    earlier: earlier.map(({ number, key }) => ({ number, key: frameName(key) })),
     trials,
     readings: readings.map((one) => ({ ...one, takenAt: one.takenAt.toISOString() })),
   };

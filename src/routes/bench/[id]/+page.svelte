@@ -24,7 +24,8 @@
   import { sweepOf } from '$lib/ui/sweep/sweeps.svelte.ts';
   import Views from '$lib/ui/Views.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
-  import { okSchema, send } from '$lib/ui/send.ts';
+  import { askConflict } from '$lib/ui/notices/conflicts.svelte.ts';
+  import { isConflict, okSchema, send } from '$lib/ui/send.ts';
   import { formOf, fromInput } from '$lib/ui/shelf/bring.ts';
   import { since } from '$lib/ui/since.ts';
   import { provideTrials } from '$lib/ui/trial/context.ts';
@@ -57,6 +58,7 @@
       plainKey,
       page: revision.pages.includes(entry) ? entry : revision.entry,
       scripts: specimen.scripts,
+      version: specimen.version,
       revision: revision.number,
       earlier,
     },
@@ -173,18 +175,29 @@
     }
   }
 
-  async function replaceFiles(files: FileList) {
+  const revisionSchema = z.object({ number: z.number() });
+  /** `base`: the revision over which the files are laid; `newest`: the newest that was seen. */
+  async function replaceFiles(files: FileList, base = revision.number, newest = revision.number) {
     try {
       const { number: now } = await send(
         'POST',
-        `/api/specimens/${specimen.id}/revisions`,
-        z.object({ number: z.number() }),
+        `/api/specimens/${specimen.id}/revisions?base=${base}&newest=${newest}`,
+        revisionSchema,
         formOf(fromInput(files)),
       );
       done(`Revision ${now} is measured now.`);
       location.reload();
     } catch (error) {
-      wrong(error);
+      if (!isConflict(error)) return wrong(error);
+      const { number: theirs } = revisionSchema.parse(error.now);
+      const choice = await askConflict({
+        what: `The specimen ${specimen.name}`,
+        mine: Array.from(files, ({ name }) => name),
+        theirs: [`Revision ${theirs} was brought in.`],
+        both: `Lay these files over revision ${theirs}`,
+      });
+      if (choice === 'theirs') location.reload();
+      else await replaceFiles(files, choice === 'both' ? theirs : base, theirs);
     }
   }
 

@@ -1,3 +1,4 @@
+import { frameName } from '$lib/server/access.ts';
 import { listTrials } from '$lib/server/database/trials.ts';
 import { specimenOr404 } from '$lib/server/database/specimenOr404.ts';
 import { database } from '$lib/server/state.ts';
@@ -10,7 +11,7 @@ export const load: PageServerLoad = async ({ params, request }) => {
     host: request.headers.get('host') ?? '',
     specimen: { id: specimen.id, name: specimen.name },
     revision: {
-      key: revision.key,
+      key: frameName(revision.key),
       number: revision.number,
       entry: revision.entry,
       pages: revision.pages,

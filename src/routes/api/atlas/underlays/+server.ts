@@ -1,5 +1,7 @@
+import { frameName } from '$lib/server/access.ts';
 import { answer, bodyOf, reply } from '$lib/server/answer.ts';
 import { keepOverlay } from '$lib/server/frames/overlays.ts';
+import { storage } from '$lib/server/state.ts';
 import { z } from 'zod';
 import type { RequestHandler } from './$types';
 
@@ -9,5 +11,5 @@ const sheet = z.string().max(2_000_000);
 export const POST: RequestHandler = ({ request }) =>
   answer(async () => {
     const underlay = await bodyOf(request, z.object({ standards: sheet, quirks: sheet }));
-    return reply({ key: keepOverlay({ key: '', texts: {}, underlay }) }, 201);
+    return reply({ key: frameName(await keepOverlay(await storage(), { key: '', texts: {}, underlay })) }, 201);
   });

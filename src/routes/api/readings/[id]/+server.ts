@@ -1,16 +1,17 @@
 import { answer, reply, required } from '$lib/server/answer.ts';
 import { deleteReading, findReading, readingBody, revisionOfReading } from '$lib/server/database/specimens.ts';
 import { sourcesOf } from '$lib/server/database/sources.ts';
-import { database } from '$lib/server/state.ts';
+import { database, storage } from '$lib/server/state.ts';
 import type { RequestHandler } from './$types';
 
 /** A saved reading with the sources of the revision that it was taken of. */
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
-    const db = await database();
-    const head = required(await findReading(db, params.id), 'reading');
-    const revision = required(await revisionOfReading(db, params.id), 'revision of this reading');
-    return reply({ head, texts: await sourcesOf(db, revision), body: await readingBody(db, params.id) });
+    const kept = await storage();
+    const head = required(await findReading(kept.db, params.id), 'reading');
+    const revision = required(await revisionOfReading(kept.db, params.id), 'revision of this reading');
+    const [texts, body] = [await sourcesOf(kept, revision), await readingBody(kept.db, params.id)];
+    return reply({ head, texts, body });
   });
 
 export const DELETE: RequestHandler = ({ params }) =>

@@ -1,25 +1,30 @@
 import { editSchema } from '$core/trials/edit.ts';
-import { answer, bodyOf, reply, required } from '$lib/server/answer.ts';
+import { answer, bodyOf, reply, required, seenVersion, version } from '$lib/server/answer.ts';
 import { changeTrial, deleteTrial } from '$lib/server/database/trials.ts';
 import { database } from '$lib/server/state.ts';
 import { z } from 'zod';
 import type { RequestHandler } from './$types';
 
-const change = z
-  .object({
-    name: z.string().trim().min(1, 'must not be empty').max(200),
-    edits: z.array(editSchema).max(2000),
-  })
-  .partial();
+const change = z.object({
+  version,
+  name: z.string().trim().min(1, 'must not be empty').max(200).optional(),
+  edits: z.array(editSchema).max(2000).optional(),
+});
 
+/** `version`: the one that was seen; the answer is the new one. */
 export const PATCH: RequestHandler = ({ params, request }) =>
   answer(async () => {
-    required(await changeTrial(await database(), params.id, await bodyOf(request, change)), 'trial');
-    return reply({ ok: true });
+    const { version: seen, ...asked } = await bodyOf(request, change);
+    const { name, edits } = asked;
+    const changed = await changeTrial(await database(), params.id, seen, {
+      ...(name !== undefined && { name }),
+      ...(edits !== undefined && { edits }),
+    });
+    return reply({ ok: true, version: required(changed, 'trial') });
   });
 
-export const DELETE: RequestHandler = ({ params }) =>
+export const DELETE: RequestHandler = ({ params, url }) =>
   answer(async () => {
-    required(await deleteTrial(await database(), params.id), 'trial');
+    required(await deleteTrial(await database(), params.id, seenVersion(url)), 'trial');
     return reply({ ok: true });
   });

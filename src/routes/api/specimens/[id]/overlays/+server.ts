@@ -1,7 +1,8 @@
-import { answer, bodyOf, reply, required } from '$lib/server/answer.ts';
+import { frameName } from '$lib/server/access.ts';
+import { answer, bodyOf, frameKey, reply, required } from '$lib/server/answer.ts';
 import { findRevision } from '$lib/server/database/specimens.ts';
 import { keepOverlay, revisionKey } from '$lib/server/frames/overlays.ts';
-import { database } from '$lib/server/state.ts';
+import { storage } from '$lib/server/state.ts';
 import { z } from 'zod';
 import type { RequestHandler } from './$types';
 
@@ -18,7 +19,9 @@ const overlay = z.object({
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     const asked = await bodyOf(request, overlay);
-    const { specimen } = required(await findRevision(await database(), revisionKey(asked.key)), 'revision');
+    const kept = await storage();
+    const key = frameKey(asked.key);
+    const { specimen } = required(await findRevision(kept.db, await revisionKey(kept, key)), 'revision');
     required(specimen.id === params.id, 'revision of this specimen');
-    return reply({ key: keepOverlay(asked) }, 201);
+    return reply({ key: frameName(await keepOverlay(kept, { ...asked, key })) }, 201);
   });

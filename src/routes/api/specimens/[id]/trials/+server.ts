@@ -13,11 +13,16 @@ const trial = z.object({
 });
 
 export const GET: RequestHandler = ({ params }) =>
-  answer(async () => reply(await listTrials(await database(), params.id)));
-
-export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     const db = await database();
     required(await findSpecimen(db, params.id), 'specimen');
-    return reply(await createTrial(db, params.id, await bodyOf(request, trial)), 201);
+    return reply(await listTrials(db, params.id));
+  });
+
+export const POST: RequestHandler = ({ params, request }) =>
+  answer(async () => {
+    const made = await bodyOf(request, trial);
+    const db = await database();
+    required(await findSpecimen(db, params.id), 'specimen');
+    return reply(await createTrial(db, params.id, made), 201);
   });

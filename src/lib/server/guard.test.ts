@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { describe, test } from 'node:test';
-import { frameBase, passDoor } from './door.ts';
+import { frameBase, passGuard } from './guard.ts';
 
 interface Seen {
   status: number;
@@ -28,7 +28,7 @@ function knock(
       seen.body = body;
     },
   } as unknown as ServerResponse;
-  passDoor(req, res, { hosts });
+  passGuard(req, res, { hosts });
   seen.url = req.url ?? '';
   return seen;
 }
@@ -89,7 +89,7 @@ const CASES: [string, Parameters<typeof knock>, Partial<Seen>][] = [
   ],
 ];
 
-describe('the door', () => {
+describe('the guard', () => {
   for (const [name, args, expected] of CASES)
     test(name, () => {
       const seen = knock(...args);

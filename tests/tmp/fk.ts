@@ -1,0 +1,15 @@
+import { openDatabase } from '/work/main/src/lib/server/database/open.ts';
+import { sql } from 'drizzle-orm';
+import { rmSync } from 'node:fs';
+rmSync('/tmp/d3',{recursive:true,force:true});
+const o = await openDatabase({folder:'/tmp/d3'}); const db=o.db;
+let t=performance.now(); const lap=(n:string)=>{console.log(n,(performance.now()-t).toFixed(0));t=performance.now();};
+await db.execute(sql`insert into specimens(id,name) values('s','s')`); await db.execute(sql`insert into revisions(id,specimen_id,number,key,entry,pages,missing) values('r','s',1,'k','e','[]','[]'),('r2','s',2,'k2','e','[]','[]'),('r3','s',3,'k3','e','[]','[]')`);
+const rows=JSON.stringify(Array.from({length:5000},(_,i)=>({path:`d/${i}.txt`,type:'text/plain',size:2000,hash:('0000000000000000000000000000000000000000000000000000000000000000'+i.toString(16)).slice(-64).split('').reverse().join('')})));
+lap('prep');
+await db.execute(sql`insert into contents(hash,size) select hash,size from json_to_recordset(${rows}::json) as a(hash text,size bigint) on conflict (hash) do update set added_at=now()`); lap('contents');
+const ins=(r:string)=>db.execute(sql`insert into files(revision_id,path,type,size,hash) select ${r},path,type,size,hash from json_to_recordset(${rows}::json) as a(path text,type text,size integer,hash text)`);
+await ins('r'); lap('files with fks');
+await db.execute(sql`alter table files drop constraint files_hash_contents_hash_fk`); lap('drop'); await ins('r2'); lap('files w/o hash fk');
+await db.execute(sql`alter table files drop constraint files_revision_id_revisions_id_fk`); lap('drop'); await ins('r3'); lap('files w/o fk');
+await o.close(); process.exit();

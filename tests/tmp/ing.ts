@@ -1,0 +1,16 @@
+import { openDatabase } from '/work/main/src/lib/server/database/open.ts';
+import { stage } from '/work/main/src/lib/server/ingest/staging.ts';
+import { bringIn } from '/work/main/src/lib/server/specimen-archive.ts';
+import { adoptContents, insertSpecimen } from '/work/main/src/lib/server/database/specimens.ts';
+import { mkdirSync, writeFileSync, rmSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+rmSync('/tmp/d2',{recursive:true,force:true});
+const o = await openDatabase({folder:'/tmp/d2'});
+const folder = await o.contents.staging();
+let t=performance.now(); const lap=(n:string)=>{console.log(n,(performance.now()-t).toFixed(0));t=performance.now();};
+mkdirSync('/tmp/base'+process.pid); for(let i=0;i<4999;i++) writeFileSync(`/tmp/base${process.pid}/${i}`,`file ${i} `.repeat(200)); lap('baseline write sync'); execFileSync('sync',['-f','/tmp/base'+process.pid]); lap('sync -f');
+const sent=[]; for(let i=0;i<4998;i++){const f=`${folder}/s${i}`;writeFileSync(f,`file ${i} `.repeat(200));sent.push({path:`d/${i}.txt`,file:f});} writeFileSync(folder+'/p','<p>x');sent.push({path:'d/a.html',file:folder+'/p'}); lap('spool');
+const staged = await stage({sent,folder,over:null}); lap('stage');
+await adoptContents(o, staged.files); lap('adopt'); await o.db.transaction(async tx=>{await insertSpecimen(tx,staged as never)}); lap('insert only');
+await bringIn(o,{...staged,files:staged.files.map(f=>({...f}))}).catch(e=>console.log(e.message)); lap('again adopt+insert');
+await o.close(); process.exit();
