@@ -48,7 +48,8 @@ async function apiAnswer(response: Response, method: string): Promise<Response> 
     const allow = response.headers.get('allow');
     return refuse(`method: ${method} is not possible here${allow ? `; ${allow} is` : ''}.`, 405);
   }
-  if (response.status < 500) return refuse(`request: ${(await response.text()).slice(0, 300)}`, response.status);
+  if (response.status < 500)
+    return refuse(`request: ${(await response.text()).slice(0, 300)}`, response.status);
   return response;
 }
 
@@ -71,7 +72,11 @@ export const handle: Handle = async ({ event, resolve }) => {
   const { headers } = response;
   const policy = headers.get('content-security-policy');
   // Frames are of this server alone: of its port, which is known only now.
-  if (policy) headers.set('content-security-policy', policy.replaceAll('*.localhost:*', `*.localhost:${url.port || '80'}`));
+  if (policy)
+    headers.set(
+      'content-security-policy',
+      policy.replaceAll('*.localhost:*', `*.localhost:${url.port || '80'}`),
+    );
   else headers.set('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
   headers.set('x-content-type-options', 'nosniff');
   headers.set('cross-origin-resource-policy', 'same-origin');
@@ -88,8 +93,12 @@ function refuseOddAddress(url: URL): void {
 
 /** Logs say what happened, and never what was in a request. */
 export const handleError: HandleServerError = ({ error, event, status }) => {
-  if (status >= 500) console.error(`${event.request.method} ${event.url.pathname.slice(0, 200)}: ${reasonOfError(error)}`);
+  if (status >= 500)
+    console.error(`${event.request.method} ${event.url.pathname.slice(0, 200)}: ${reasonOfError(error)}`);
   return {
-    message: status === 404 ? 'There is nothing at this address.' : 'The server could not do it. Its terminal says why.',
+    message:
+      status === 404
+        ? 'There is nothing at this address.'
+        : 'The server could not do it. Its terminal says why.',
   };
 };

@@ -8,7 +8,7 @@ import { askedDefaults, measureProfile } from '../lib/server/engines/atlas.ts';
 import { measureFirefox } from '../lib/server/engines/elsewhere.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
-import { readAtlasOptions } from './options.ts';
+import { readAtlasOptions, writableFile } from './options.ts';
 
 async function measureChromium(name: string, title: string, sheet: string | null): Promise<Profile> {
   const headless = await openHeadless();
@@ -31,6 +31,7 @@ async function measureChromium(name: string, title: string, sheet: string | null
 
 export async function atlas(argv: string[]): Promise<number> {
   const { engine, sheet, name, title, against, mode, json, out } = readAtlasOptions(argv);
+  if (out !== null) await writableFile(out);
   const text = sheet === null ? null : readSheet(sheet);
   const named = { name: name ?? engine, title: title ?? name ?? engine };
   const profile =

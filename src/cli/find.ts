@@ -1,5 +1,4 @@
 /** `normetra find`: what is wrong on a page, because of what, and the change that was proved to help. */
-import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { findingsText, type FindingsDocument } from '../core/reports/findings.ts';
 import { junitDocument } from '../core/reports/junit.ts';
@@ -9,7 +8,8 @@ import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { missingOf, openPage } from '../lib/server/engines/source.ts';
 import { VERSION } from '../lib/server/version.ts';
-import { readFindOptions, type FindOptions } from './options.ts';
+import { print, scriptsOf } from './output.ts';
+import { readFindOptions, writableFile, type FindOptions } from './options.ts';
 import { showProgress } from './progress.ts';
 
 function textOf(document: FindingsDocument, quiet: number, { format, failOn }: FindOptions): string {
@@ -29,6 +29,7 @@ export async function find(argv: string[]): Promise<number> {
   const options = readFindOptions(argv);
   const { page, widths, height, root, scripts, defaults, kinds, failOn, meant, out } = options;
   const isOver = options.scrollbars === 'over';
+  if (out !== null) await writableFile(out);
   const source = await openPage(page, root);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
@@ -45,11 +46,20 @@ export async function find(argv: string[]): Promise<number> {
     const asked = { page: name, defaults, widths, height, kinds, beneath, progress };
     const all = await findOn(opened, asked).finally(end);
     const missing = await missingOf(source);
-    const found = missing.length > 0 ? { ...all, missing } : all;
-    const document = meant ? found : { ...found, findings: all.findings.filter((one) => one.meant === '') };
+    const { redirected } = source;
+    const told = await scriptsOf(source, opened, all.emptiness);
+    const { emptiness: _, ...rest } = all;
+    const found: FindingsDocument = {
+      ...rest,
+      ...(missing.length > 0 && { missing }),
+      ...(redirected && { redirected }),
+      ...(told && { scripts: told }),
+    };
+    const isShown = ({ meant: reason, doubtful }: FindingsDocument['findings'][number]): boolean =>
+      meant || reason === '' || doubtful === true;
+    const document = { ...found, findings: all.findings.filter(isShown) };
     const text = textOf(document, all.findings.length - document.findings.length, options);
-    if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
-    else await writeFile(out, `${text}\n`);
+    await print(text, out);
     const failed = document.findings.some((one) => one.meant === '' && failOn !== null && one.px >= failOn);
     return failed ? 1 : 0;
   } finally {

@@ -1,5 +1,6 @@
-/** The command `normetra`. Exit codes: 0 done, 2 bad usage or input, 3 the engine could not be had. */
+/** The command `normetra`. Its exit codes stand at the end of USAGE. */
 import { atlas } from './atlas.ts';
+import { backup, restore } from './backup.ts';
 import { find } from './find.ts';
 import { read } from './read.ts';
 import { serve } from './serve.ts';
@@ -10,6 +11,8 @@ normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on 
 normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
+normetra backup <file> [--data DIR]
+normetra restore <file> [--data DIR]
 
   read    the boxes of a page with their sums; <page> is an HTML file, a folder with index.html, a .zip,
           or an http(s) address
@@ -42,10 +45,24 @@ normetra serve [--port N] [--host H] [--data DIR]
           --name, --title      what the profile is called
           --json, --out FILE   as a document (docs/schema/atlas-1.json)
   serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
+          --host H             bound to more than this machine, it asks for a token: NORMETRA_TOKEN, or one that it
+                               prints
+  backup  everything that is kept, in one file; a server may be running meanwhile
+  restore the same back into an empty folder, or an empty database
+          DATABASE_URL names a PostgreSQL server for all three
 
-Exit codes: 0 done; 1 findings at or above --fail-on; 2 bad usage or input; 3 the engine could not be had.`;
+Exit codes: 0 done; 1 findings at or above --fail-on; 2 bad usage or input; 3 the engine could not be had; 4 the database
+could not be had; 5 anything that was not foreseen.`;
 
-const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = { read, find, sweep, atlas, serve };
+const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = {
+  read,
+  find,
+  sweep,
+  atlas,
+  serve,
+  backup,
+  restore,
+};
 
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;
@@ -67,12 +84,20 @@ async function main(argv: string[]): Promise<number> {
   return 2;
 }
 
-/** What went wrong in one line, with what Playwright adds about its own calls left out. */
+/** What went wrong in one line, without what a driver of engines adds about its own calls. */
 const oneLine = (error: unknown): string =>
-  (error instanceof Error ? error.message : String(error)).split('\n')[0]!;
-/** The engine is missing or cannot be started. */
-const isEngine = (error: unknown): boolean =>
-  error instanceof Error && (error.name === 'NoEngine' || /browserType\.launch/.test(error.message));
+  (error instanceof Error ? error.message : String(error))
+    .split('\n')[0]!
+    .replace(/^(?:[a-zA-Z]+\.[a-zA-Z]+: )+/, '')
+    .replace(/^(?:[A-Z]\w*(?:Error|Failure): )+/, '');
+
+/** What the exit codes mean, by the names of errors. What happens in an engine comes as text. */
+function exitCodeOf(error: unknown): number {
+  if (!(error instanceof Error)) return 5;
+  if (error.name === 'Refusal' || /\bFrameFailure\b/.test(error.message)) return 2;
+  if (error.name === 'NoEngine' || /browserType\.launch/.test(error.message)) return 3;
+  return error.name === 'NoDatabase' ? 4 : 5;
+}
 
 main(process.argv.slice(2)).then(
   (code) => {
@@ -80,6 +105,7 @@ main(process.argv.slice(2)).then(
   },
   (error: unknown) => {
     console.error(`normetra: ${oneLine(error)}`);
-    process.exit(isEngine(error) ? 3 : 2);
+    if (process.env['NORMETRA_DEBUG']) console.error(error);
+    process.exit(exitCodeOf(error));
   },
 );

@@ -1,4 +1,7 @@
 /** Options that the commands share, and the message that a refusal of them is. */
+import { constants, existsSync } from 'node:fs';
+import { access, stat } from 'node:fs/promises';
+import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { KINDS } from '../core/findings/finding.ts';
@@ -157,7 +160,59 @@ export const readAtlasOptions = (argv: string[]): AtlasOptions => {
   return checked(values, atlasOptions);
 };
 
+const keepingOptions = z.object({ data: z.string().min(1).default('data') });
+
+/** Options of the commands on what is kept, which name one file. */
+export function readKeepingOptions(command: string, argv: string[]): { file: string; data: string } {
+  const { values, positionals } = parsedOf(argv, ['data'], []);
+  const [file, ...more] = positionals;
+  if (file === undefined || more.length > 0)
+    throw new Refusal(`normetra ${command} names one file: normetra ${command} FILE [--data DIR].`);
+  return { ...checked(values, keepingOptions), file };
+}
+
+/** Refuses a file that could not be written, before what is to be in it is worked out. */
+export async function writableFile(file: string): Promise<void> {
+  const folder = dirname(resolve(file));
+  const because = (why: string): Refusal =>
+    new Refusal(`${file} cannot be written: ${why}. Name another file.`);
+  try {
+    await access(folder, constants.W_OK);
+    if (!(await stat(folder)).isDirectory()) throw because(`${folder} is no folder`);
+    if (await isFolder(file)) throw because('it is a folder');
+    if (existsSync(file)) await access(file, constants.W_OK);
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    throw because(
+      code === 'ENOENT' || code === 'ENOTDIR'
+        ? `there is no folder ${folder}`
+        : code === 'EACCES' || code === 'EROFS' || code === 'EPERM'
+          ? 'it may not be written to'
+          : String(code),
+    );
+  }
+}
+
+const isFolder = (file: string): Promise<boolean> =>
+  stat(file).then(
+    (found) => found.isDirectory(),
+    () => false,
+  );
+
 type Values = Record<string, string | boolean | undefined>;
+
+/** A value that begins with a dash and a digit is a number, not an option: it is joined to the option before it. */
+function joined(argv: readonly string[], texts: readonly string[]): string[] {
+  const out: string[] = [];
+  for (const word of argv) {
+    const before = out.at(-1) ?? '';
+    if (/^-\d/.test(word) && before.startsWith('--') && texts.includes(before.slice(2)))
+      out[out.length - 1] = `${before}=${word}`;
+    else out.push(word);
+  }
+  return out;
+}
 
 function parsedOf(
   argv: string[],
@@ -169,7 +224,7 @@ function parsedOf(
     ...flags.map((name) => [name, { type: 'boolean' as const }]),
   ]) as Record<string, { type: 'string' | 'boolean' }>;
   try {
-    return parseArgs({ args: argv, allowPositionals: true, options }) as {
+    return parseArgs({ args: joined(argv, texts), allowPositionals: true, options }) as {
       values: Values;
       positionals: string[];
     };

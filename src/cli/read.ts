@@ -1,17 +1,18 @@
 /** `normetra read`: one page measured by a headless engine, without database and server. */
-import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { readingDocument } from '../core/reports/reading.ts';
-import { boxText, readingTable } from '../core/reports/text.ts';
+import { boxText, readingSummary } from '../core/reports/text.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
-import { readPageOptions } from './options.ts';
+import { notesOf, print } from './output.ts';
+import { readPageOptions, writableFile } from './options.ts';
 
 export async function read(argv: string[]): Promise<number> {
   const options = readPageOptions('read', argv);
   const { page, width, height, root, scripts, scrollbars, defaults, json, select, out } = options;
+  if (out !== null) await writableFile(out);
   const source = await openPage(page, root);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
@@ -39,12 +40,14 @@ export async function read(argv: string[]): Promise<number> {
           ),
         });
       }
-      return found ? found.map((element) => boxText(analysis, element)).join('\n\n') : readingTable(analysis);
+      return found
+        ? found.map((element) => boxText(analysis, element)).join('\n\n')
+        : readingSummary(analysis, out !== null);
     };
     // A table of boxes needs no sums, and so nothing more from the engine.
     const text = json || found ? await opened.complete(analysis, made) : made();
-    if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
-    else await writeFile(out, `${text}\n`);
+    for (const note of await notesOf(source, opened, analysis)) console.error(`normetra: ${note}`);
+    await print(text, out);
     return 0;
   } finally {
     await headless.close();

@@ -99,7 +99,8 @@ export async function serve(argv: string[]): Promise<number> {
   const query = token === null ? '' : `?token=${encodeURIComponent(token)}`;
   console.log(`Normetra is at http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/${query}`);
   if (!isLoopbackOnly(host)) {
-    for (const name of isWildcard(host) ? ownAddresses() : []) console.log(`          and http://${name}:${at}/${query}`);
+    for (const name of isWildcard(host) ? ownAddresses() : [])
+      console.log(`          and http://${name}:${at}/${query}`);
     console.log(
       `Whoever can reach ${isWildcard(host) ? 'an address of this machine' : host} on port ${at} and knows the token can use it: see and change all specimens.`,
     );

@@ -1,5 +1,4 @@
 /** `normetra sweep`: a page at every width of a range, each change to 1 px. */
-import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { across } from '../core/sweep/across.ts';
 import { sweepDocument, sweepText } from '../core/reports/sweep.ts';
@@ -7,7 +6,8 @@ import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
 import { sweepOn } from '../lib/server/engines/sweep.ts';
-import { readSweepOptions } from './options.ts';
+import { notesOf, print } from './output.ts';
+import { readSweepOptions, writableFile } from './options.ts';
 import { showProgress } from './progress.ts';
 
 /** Frames in which the page is measured at once. */
@@ -16,6 +16,7 @@ const FRAMES = 2;
 export async function sweep(argv: string[]): Promise<number> {
   const { page, from, to, height, root, scripts, scrollbars, defaults, json, out } = readSweepOptions(argv);
   const isOver = scrollbars === 'over';
+  if (out !== null) await writableFile(out);
   const source = await openPage(page, root);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
@@ -33,8 +34,8 @@ export async function sweep(argv: string[]): Promise<number> {
       defaults,
     });
     const text = json ? JSON.stringify(document) : sweepText(document);
-    if (out === null) await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
-    else await writeFile(out, `${text}\n`);
+    for (const note of await notesOf(source, frames[0]!, analysis)) console.error(`normetra: ${note}`);
+    await print(text, out);
     return 0;
   } finally {
     await headless.close();

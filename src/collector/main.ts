@@ -2,11 +2,12 @@
  * Runs inside a specimen's document before anything of the page does, takes itself out of the tree, and
  * answers requests over the one port that its embedder sends. It reads; it does not reason.
  */
-import { CONNECT, REST, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
+import { CONNECT, GONE, REST, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
 import { holdAnimations } from './animations.ts';
 import { bars } from './bars.ts';
 import { defaultKeysOf, defaults } from './defaults.ts';
 import { dress } from './dress.ts';
+import { failures, noteFailures } from './failures.ts';
 import { frames, within } from './frames.ts';
 import { makePacker } from './packed.ts';
 import { prepare, validity, type Prepared } from './match.ts';
@@ -17,8 +18,11 @@ import { sheetsOf } from './sheets.ts';
 import { isStill } from './still.ts';
 import { lay } from './underlay.ts';
 import { walk } from './walk.ts';
+import { closeWebRtc } from './webrtc.ts';
 
 lay(document.currentScript);
+closeWebRtc();
+noteFailures();
 document.currentScript?.remove();
 
 let last: Element[] = [];
@@ -66,6 +70,7 @@ const answers: { [V in Verb]: Answer<V> } = {
       engine: engine(),
       sheets: sheetsOf(tree.roots),
       roots: tree.roots.length,
+      isHeld: isStill,
       defaultKeys: Array.from(new Set(tree.elements.flatMap(defaultKeysOf))),
     };
   },
@@ -89,6 +94,7 @@ const answers: { [V in Verb]: Answer<V> } = {
   settle,
   dress: dressNow,
   dressed: async ({ dress: worn, read: asked }) => ((await dressNow(worn)) ? readNow(asked) : null),
+  failures,
   frames: () => frames(last),
   within: (ask) => within(last, ask),
   find: ({ selector }) => {
@@ -109,10 +115,13 @@ const answers: { [V in Verb]: Answer<V> } = {
 
 // Taken before the page can put its own in their place.
 const post = MessagePort.prototype.postMessage;
+const on = window.addEventListener.bind(window);
 const embedder = window.parent;
 
 function listen(port: MessagePort): void {
   const send = (reply: Reply) => void Reflect.apply(post, port, [reply]);
+  // Whoever shows what was measured must hear that the page is gone, before another is there.
+  on('pagehide', () => send({ id: GONE, ok: true, reply: null }));
   port.onmessage = (event: MessageEvent<Request>) => {
     const { id, verb, ask } = event.data;
     const run = async (): Promise<unknown> => (answers[verb] as (ask: unknown) => unknown)(ask);

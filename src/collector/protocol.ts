@@ -30,6 +30,8 @@ export interface Requests {
   dress: { ask: DressAsk; reply: boolean };
   /** Both one after the other, with no time for the page to be painted in between. null: dressing was refused. */
   dressed: { ask: { dress: DressAsk; read: ReadAsk }; reply: RawReading | null };
+  /** What scripts of the page could not load, and what they ended with. */
+  failures: { ask: null; reply: ScriptFailure[] };
   /** Elements of the last reading that are frames whose documents can be asked. */
   frames: { ask: null; reply: number[] };
   /** A request passed on to the document in a frame. */
@@ -44,6 +46,14 @@ export interface ReadAsk {
   changed?: Changed | null;
   /** Besides what `changed` says, nothing but the width of the viewport is another. */
   isResized?: boolean;
+}
+
+export interface ScriptFailure {
+  /** Of the script; '': unknown. */
+  address: string;
+  /** From 1; 0: of the script as a whole. */
+  line: number;
+  why: string;
 }
 
 /** `moved`: whether the element scrolled. `x`, `y`: the viewport's offset afterwards. */
@@ -63,6 +73,8 @@ export interface Request<V extends Verb = Verb> {
 
 export type Reply = { id: number; ok: true; reply: unknown } | { id: number; ok: false; why: string };
 
+/** The id under which a document says that it goes. */
+export const GONE = -1;
 /** The first message to a specimen's window; it carries the port. */
 export const CONNECT = 'normetra:connect';
 /** Name, beside the files of every specimen, of the document that holds a frame of it. */

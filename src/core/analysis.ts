@@ -6,6 +6,7 @@ import { pathInFrame } from './css/addresses.ts';
 import { makeStyles, type Styles } from './css/styles.ts';
 import { parseDocument, type SourceDocument } from './css/document.ts';
 import { silentMedia } from './css/silent.ts';
+import { scriptsIn, touchesOf, type Touch } from './html/scripts.ts';
 import { makePlan, patchedPlan, type Plan, type Validity } from './css/plan.ts';
 
 /** A page's sources and what its sheets come to; the same for all readings of a revision. */
@@ -14,6 +15,9 @@ export interface Sources {
   html: string;
   document: SourceDocument;
   plan: Plan;
+  /** Whether the page's scripts are held, and what they would touch if they ran. */
+  isHeld: boolean;
+  touches: (() => Touch[]) | null;
 }
 
 export interface Analysis {
@@ -180,7 +184,21 @@ export function readSources(
     textOf: (path) => texts[path] ?? null,
     pathOf: (address, from) => pathInFrame(address, from, frameBase),
   });
-  return { page, html: texts[page] ?? '', document, plan };
+  const html = texts[page] ?? '';
+  return {
+    page,
+    html,
+    document,
+    plan,
+    isHeld: described.isHeld ?? false,
+    touches: touchesIn(page, html, texts),
+  };
+}
+
+/** Scripts are read when something is found, and once. */
+function touchesIn(page: string, html: string, texts: Readonly<Record<string, string>>): Sources['touches'] {
+  let touches: Touch[] | null = null;
+  return () => (touches ??= touchesOf(scriptsIn(page, html, texts)));
 }
 
 /**

@@ -41,7 +41,10 @@
     });
 
   const renamedSchema = z.object({ name: z.string(), version: z.number() });
-  async function rename({ id, name: was, version }: { id: string; name: string; version: number }, name: string) {
+  async function rename(
+    { id, name: was, version }: { id: string; name: string; version: number },
+    name: string,
+  ) {
     try {
       await send('PATCH', `/api/specimens/${id}`, okSchema, { name, version });
     } catch (error) {
@@ -50,7 +53,12 @@
       const choice =
         theirs.name === was
           ? 'mine'
-          : await askConflict({ what: `The name of “${was}”`, mine: [name], theirs: [theirs.name], both: null });
+          : await askConflict({
+              what: `The name of “${was}”`,
+              mine: [name],
+              theirs: [theirs.name],
+              both: null,
+            });
       if (choice === 'mine') await rename({ id, ...theirs }, name);
     }
   }

@@ -1,5 +1,5 @@
 /** One specimen frame and the port to the collector in it. */
-import { CONNECT, type Size, type Requests, type Verb } from '../collector/protocol.ts';
+import { CONNECT, GONE, type Size, type Requests, type Verb } from '../collector/protocol.ts';
 import { envelope, replySchemas } from './replies.ts';
 import { settle } from './survey.ts';
 
@@ -11,6 +11,9 @@ const CONNECT_MS = 10_000;
 const OPEN_MS = 2000;
 const ANSWER_MS = 60_000;
 
+const WENT =
+  'The page went to another address by itself, so what was measured is not what is there now. Hold its scripts and open it again.';
+
 /** Why a page could not be measured, in a sentence for its user. */
 export class FrameFailure extends Error {
   override name = 'FrameFailure';
@@ -21,6 +24,8 @@ export interface Frame {
   ask: <V extends Verb>(verb: V, ask: Requests[V]['ask'], ms?: number) => Promise<Requests[V]['reply']>;
   resize: (width: number, height: number) => void;
   close: () => void;
+  /** Called once, with the reason, where the page goes elsewhere or breaks off by itself. */
+  onGone: (hear: (why: FrameFailure) => void) => void;
 }
 
 interface Waiting {
@@ -72,10 +77,11 @@ export async function openFrame(
   container.replaceChildren(element);
   try {
     await loaded;
-    const { ask, close } = await connect(element);
+    const { ask, close, onGone } = await connect(element);
     return {
       element,
       ask,
+      onGone,
       resize: holder ? resizeHeld : resizeOwn,
       close: () => (close(), element.remove()),
     };
@@ -85,16 +91,19 @@ export async function openFrame(
   }
 }
 
-async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 'close'>> {
+async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 'close' | 'onGone'>> {
   const { port1: port, port2 } = new MessageChannel();
   const waiting = new Map<number, Waiting>();
   let next = 1;
   let unasked = 0;
   let broken: FrameFailure | null = null;
+  let isClosed = false;
+  let hear: ((why: FrameFailure) => void) | null = null;
 
   const breakOff = (why: string) => {
     if (broken) return;
     broken = new FrameFailure(why);
+    if (!isClosed) hear?.(broken);
     port.close();
     for (const { fail } of waiting.values()) fail(broken);
     waiting.clear();
@@ -107,6 +116,7 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
   };
   port.onmessage = ({ data }: MessageEvent<unknown>) => {
     const parsed = envelope.safeParse(data);
+    if (parsed.success && parsed.data.id === GONE) return breakOff(WENT);
     const entry = parsed.success ? waiting.get(parsed.data.id) : undefined;
     if (!parsed.success || !entry) return odd();
     waiting.delete(parsed.data.id);
@@ -139,12 +149,22 @@ async function connect(element: HTMLIFrameElement): Promise<Pick<Frame, 'ask' | 
       });
       port.postMessage({ id, verb, ask: asked });
     });
-  element.addEventListener('load', () =>
-    breakOff('The page went to another address by itself. Hold its scripts and open it again.'),
-  );
+  element.addEventListener('load', () => breakOff(WENT));
+  // The other end of a port goes with its document (HTML §9.4.5), where the engine tells of it.
+  port.addEventListener('close', () => breakOff(WENT));
   // The document's origin is opaque: no other target than any can be named.
   element.contentWindow?.postMessage(CONNECT, '*', [port2]);
   const { clientWidth: width, clientHeight: height } = element;
   await settle({ ask: (verb, asked) => ask(verb, asked, CONNECT_MS) }, { width, height }, OPEN_MS);
-  return { ask, close: () => breakOff('The frame was closed.') };
+  return {
+    ask,
+    onGone: (listener) => {
+      hear = listener;
+      if (broken && !isClosed) listener(broken);
+    },
+    close: () => {
+      isClosed = true;
+      breakOff('The frame was closed.');
+    },
+  };
 }

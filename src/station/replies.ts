@@ -23,6 +23,9 @@ export const replySchemas: Record<Verb, z.ZodType> = {
   intrinsic: z.array(size).max(360_000),
   dress: z.boolean(),
   dressed: z.unknown(),
+  failures: z
+    .array(z.object({ address: z.string().max(300), line: z.number().int().min(0), why: z.string().max(300) }))
+    .max(40),
   frames: z.array(z.number().int().min(0)).max(10_000),
   /** Checked by what the request was that was passed on. */
   within: z.unknown(),

@@ -46,7 +46,7 @@ describe('the server', () => {
       'a body that is no JSON',
       ['POST', '/api/specimens', '{', { 'content-type': 'application/json' }],
       400,
-      /The request's body is not JSON/,
+      /body: the request's body is not JSON/,
     ],
     [
       'a field that is missing',
@@ -59,15 +59,20 @@ describe('the server', () => {
       'a form without files',
       ['POST', '/api/specimens', 'x', { 'content-type': 'multipart/form-data; boundary=b' }],
       400,
-      /The upload broke off or is not a form/,
+      /the upload broke off or is not a form/,
     ],
     [
       'a specimen that is not there',
-      ['PATCH', '/api/specimens/none', { name: 'x' }],
+      ['PATCH', '/api/specimens/none', { name: 'x', version: 1 }],
       404,
-      /There is no such specimen/,
+      /there is no such specimen/,
     ],
-    ['an empty name', ['PATCH', '/api/specimens/none', { name: '  ' }], 400, /name: a specimen needs a name/],
+    [
+      'an empty name',
+      ['PATCH', '/api/specimens/none', { name: '  ', version: 1 }],
+      400,
+      /name: a specimen needs a name/,
+    ],
     ['an unknown mode of scripts', ['PATCH', '/api/specimens/none', { scripts: 'maybe' }], 400, /scripts: /],
     [
       'a drawing of nonsense',
@@ -75,21 +80,21 @@ describe('the server', () => {
       400,
       /drawing\.width: /,
     ],
-    ['deleting what is not there', ['DELETE', '/api/specimens/none'], 404, /There is no such specimen/],
+    ['deleting what is not there', ['DELETE', '/api/specimens/none'], 404, /there is no such specimen/],
     [
       'restoring what was not deleted',
       ['POST', '/api/specimens/none/restore'],
       404,
-      /There is no such specimen/,
+      /there is no such specimen/,
     ],
     [
       'a reading that is none',
       ['POST', '/api/specimens/none/readings', { note: '' }],
       404,
-      /There is no such specimen/,
+      /there is no such specimen/,
     ],
-    ['a reading that is not there', ['GET', '/api/readings/none'], 404, /There is no such reading/],
-    ['sources without a key', ['GET', '/api/specimens/none/sources'], 404, /There is no such revision/],
+    ['a reading that is not there', ['GET', '/api/readings/none'], 404, /there is no such reading/],
+    ['sources without a key', ['GET', '/api/specimens/none/sources'], 404, /there is no such revision/],
     [
       'another origin',
       ['POST', '/api/specimens', { html: '<p>', css: '' }, { origin: 'http://evil.invalid' }],
@@ -118,7 +123,7 @@ describe('the server', () => {
   test('made, renamed, duplicated, deleted, taken back', async () => {
     const id = await make('<title>One</title><link rel=stylesheet href=gone.css><p>x');
     assert.equal((await list())[0]!.missing, 1);
-    await ask('PATCH', `/api/specimens/${id}`, { name: ' Two ', scripts: 'run' });
+    await ask('PATCH', `/api/specimens/${id}`, { name: ' Two ', scripts: 'run', version: 1 });
     const copy = String((await ask('POST', `/api/specimens/${id}/duplicate`)).json()['id']);
     assert.deepEqual((await list()).map(({ name, scripts }) => `${name} ${scripts}`).sort(), [
       'Two (copy) run',
@@ -141,7 +146,7 @@ describe('the server', () => {
     const form = new FormData();
     form.append('files', new File(['p { margin: 9px }'], 'style.css'));
     form.append('paths', 'style.css');
-    const revised = await fetch(`${app.url}/api/specimens/${id}/revisions`, {
+    const revised = await fetch(`${app.url}/api/specimens/${id}/revisions?newest=1`, {
       method: 'POST',
       headers: { origin: app.url },
       body: form,

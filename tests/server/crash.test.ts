@@ -29,7 +29,7 @@ async function write(url: string, mark: string): Promise<string | null> {
     const renamed = await fetch(`${url}/api/specimens/${id}`, {
       method: 'PATCH',
       headers,
-      body: JSON.stringify({ name: `${mark} renamed` }),
+      body: JSON.stringify({ name: `${mark} renamed`, version: 1 }),
     });
     return renamed.ok ? `${mark} renamed` : mark;
   } catch (error) {
@@ -98,7 +98,7 @@ test('a data folder that is in use is not opened twice', async () => {
   );
   assert.match(
     outcome,
-    /^3$|ended with 3:[\s\S]*in use by process \d+\. Stop that one, or choose another folder with --data/,
+    /^4$|ended with 4:[\s\S]*in use by process \d+\. Stop that one, or choose another folder with --data/,
   );
   assert.equal((await fetch(`${app!.url}/api/specimens`)).status, 200, 'the first one goes on');
 });

@@ -1,9 +1,11 @@
 /** Pages that mean harm, each with its scripts held and with them running: none reaches anything beyond itself. */
 import assert from 'node:assert/strict';
+import { createSocket } from 'node:dgram';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { after, afterEach, before, describe, test } from 'node:test';
-import type { Page } from 'playwright-core';
+import { chromium, type Browser, type Page } from 'playwright-core';
+import { launchOptions } from '../../src/lib/server/engines/chromium.ts';
 import { openDesk, until, type Desk } from '../app.ts';
 
 const nest = (depth: number): string => '<div>'.repeat(depth) + 'deep' + '</div>'.repeat(depth);
@@ -61,13 +63,68 @@ const ATTACKS: { name: string; html: string; script: string; blocked: number }[]
   },
 ];
 
+const ESCAPED = (html: string): string => html.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
+/** A connection between peers by way of servers at an address where nobody else sends anything. */
+const CONNECT = `try { const p = new RTCPeerConnection({ iceServers: [{ urls: 'stun:UDP' }, { urls: 'turn:UDP?transport=tcp', username: 'a', credential: 'b' }] }); p.createDataChannel('x'); p.createOffer().then((o) => p.setLocalDescription(o)) } catch (e) { window.report?.('blocked', e.name) }`;
+const IN_SCRIPT = (html: string): string => JSON.stringify(html).replace(/<\//g, '<\\/');
+
+/** Ways out of a page whose scripts were let run, each tried by itself: nothing may arrive anywhere. */
+const ESCAPES: { name: string; html: string }[] = [
+  { name: 'WebRTC in the page', html: `<script>${CONNECT}</script>` },
+  {
+    name: 'WebRTC in a written document',
+    html: `<iframe srcdoc="${ESCAPED(`<script>${CONNECT}</script>`)}"></iframe>`,
+  },
+  {
+    name: 'WebRTC in a document that a script writes',
+    html: `<script>const f = document.createElement('iframe'); f.srcdoc = ${IN_SCRIPT(`<script>${CONNECT}</script>`)}; document.documentElement.append(f)</script>`,
+  },
+  {
+    name: 'WebRTC in a blank document',
+    html: `<script>const f = document.createElement('iframe'); document.documentElement.append(f); try { window.RTCPeerConnection = f.contentWindow.RTCPeerConnection; ${CONNECT} } catch (e) { report('blocked', e.name) }</script>`,
+  },
+  {
+    name: 'WebRTC in a document of data',
+    html: `<iframe src="data:text/html,${encodeURIComponent(`<script>${CONNECT}</script>`)}"></iframe>`,
+  },
+  {
+    name: 'WebRTC in a document of a blob',
+    html: `<script>const f = document.createElement('iframe'); f.src = URL.createObjectURL(new Blob([${IN_SCRIPT(`<script>${CONNECT}</script>`)}], { type: 'text/html' })); document.documentElement.append(f)</script>`,
+  },
+  {
+    name: 'WebRTC in a drawing',
+    html: `<iframe src="data:image/svg+xml,${encodeURIComponent(`<svg xmlns="http://www.w3.org/2000/svg"><script>${CONNECT}</script></svg>`)}"></iframe>`,
+  },
+  {
+    name: 'another port of a name under localhost',
+    html: `<script>setTimeout(() => { location = 'http://anything.localhost:PORT/self' }, 100)</script>`,
+  },
+  { name: 'another port in a frame', html: `<iframe src="http://anything.localhost:PORT/frame"></iframe>` },
+  {
+    name: 'a frame that goes elsewhere',
+    html: `<iframe srcdoc="${ESCAPED(`<script>location = 'http://anything.localhost:PORT/inner'</script>`)}"></iframe>`,
+  },
+  {
+    name: 'connecting ahead',
+    html: `<link rel=preconnect href="http://anything.localhost:PORT"><link rel="dns-prefetch preconnect" href="http://127.0.0.1:PORT"><script>for (const rel of ['preconnect', 'prefetch', 'prerender', 'modulepreload', 'preload']) { const l = document.createElement('link'); l.rel = rel; l.as = 'script'; l.href = 'http://127.0.0.1:PORT/' + rel; document.head.append(l) } const s = document.createElement('script'); s.type = 'speculationrules'; s.textContent = JSON.stringify({ prefetch: [{ urls: ['http://anything.localhost:PORT/spec'] }] }); document.head.append(s)</script>`,
+  },
+  {
+    name: 'WebTransport',
+    html: `<script>try { new WebTransport('https://127.0.0.1:PORT/wt').ready.catch(() => {}) } catch (e) { report('blocked', e.name) }</script>`,
+  },
+];
+
 describe('hostile pages', () => {
   let desk: Desk;
+  /** An engine as a user has it: without what one that the server starts is told besides. */
+  let plain: Browser;
   let bait: Server;
   let caught: string[] = [];
   let baitUrl = '';
   before(async () => {
     desk = await openDesk({ NORMETRA_DEMO: 'none' });
+    const { args = [], ...options } = launchOptions(process.getuid?.());
+    plain = await chromium.launch({ ...options, args: args.filter((flag) => !/webrtc/.test(flag)) });
     bait = createServer((req, res) => {
       caught.push(`${req.method} ${req.url}`);
       res.end('bait');
@@ -79,6 +136,7 @@ describe('hostile pages', () => {
   after(async () => {
     bait.closeAllConnections();
     bait.close();
+    await plain.close();
     await desk.close();
   });
 
@@ -170,6 +228,73 @@ describe('hostile pages', () => {
       assert.equal((await shelf(page)).count, before);
       await context.close();
     });
+
+  for (const { name, html } of ESCAPES)
+    test(`no way out: ${name}`, async () => {
+      const udp = createSocket('udp4');
+      const arrived: string[] = [];
+      udp.on('message', (message) => arrived.push(`a packet of ${message.length} bytes`));
+      await new Promise<void>((resolve) => udp.bind(0, '127.0.0.1', resolve));
+      const tcp = createServer((req, res) => {
+        arrived.push(`${req.method} ${req.headers.host}${req.url}`);
+        res.end('bait');
+      });
+      tcp.on('connection', () => arrived.push('a connection'));
+      await new Promise<void>((resolve) => tcp.listen(0, resolve));
+      const port = String((tcp.address() as AddressInfo).port);
+      const page = await plain.newPage();
+      try {
+        const text = html.replaceAll('UDP', `127.0.0.1:${udp.address().port}`).replaceAll('PORT', port);
+        await bring(page, `<!doctype html><title>Out</title>${REPORT}<p class=mark>mark</p>${text}`);
+        await settled(page);
+        assert.deepEqual(arrived, [], 'with its scripts held');
+        await page.locator('[data-scripts]').click();
+        // The engine may end a page that tries: nothing can be asked of it then.
+        await new Promise((resolve) => setTimeout(resolve, 1500));
+        assert.deepEqual(arrived, [], 'with its scripts running');
+      } finally {
+        await page.close();
+        udp.close();
+        tcp.closeAllConnections();
+        tcp.close();
+      }
+    });
+
+  test('what these tries send arrives where nothing stands in their way', async () => {
+    const udp = createSocket('udp4');
+    const arrived: number[] = [];
+    udp.on('message', (message) => arrived.push(message.length));
+    await new Promise<void>((resolve) => udp.bind(0, '127.0.0.1', resolve));
+    const page = await plain.newPage();
+    await page.goto(`${baitUrl}/bare`);
+    await page.evaluate(CONNECT.replaceAll('UDP', `127.0.0.1:${udp.address().port}`));
+    await until(
+      () => Promise.resolve(arrived.length),
+      (count) => count > 0,
+    );
+    assert.ok(arrived.length > 0);
+    await page.close();
+    udp.close();
+  });
+
+  test('a page that goes elsewhere after it was measured is not shown under the old numbers', async () => {
+    const { page, context } = await desk.page();
+    await bring(
+      page,
+      '<!doctype html><title>Gone</title><p class=box style="width:123px">x<script>setTimeout(() => { location = "other.html" }, 6000)</script>',
+    );
+    await settled(page);
+    await page.locator('[data-scripts]').click();
+    await page.locator('[data-status=ready]').waitFor({ state: 'attached' });
+    await page.locator('[data-selector]').fill('.box');
+    await page.locator('[data-selector]').press('Enter');
+    await page.locator('[data-account]').waitFor();
+    await page.locator('[data-failure]').waitFor();
+    assert.match(await page.locator('[data-failure]').innerText(), /went to another address by itself/);
+    assert.equal(await page.locator('[data-account]').count(), 0, 'no account is left of it');
+    assert.doesNotMatch(await page.locator('body').innerText(), /123/);
+    await context.close();
+  });
 
   async function shelf(page: Page): Promise<{ count: number }> {
     const list = (await (await page.request.get(`${desk.app.url}/api/specimens`)).json()) as unknown[];

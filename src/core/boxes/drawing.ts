@@ -31,14 +31,25 @@ export function drawingOf(reading: RawReading): Drawing {
       number,
     ];
     const tag = reading.strings[reading.tag[i]!] ?? '';
-    if (w < 2 || h < 2 || y >= height || x >= width || tag === 'html' || tag === 'body') continue;
+    if (
+      w < 2 ||
+      h < 2 ||
+      y >= height ||
+      x >= width ||
+      x + w <= 0 ||
+      y + h <= 0 ||
+      tag === 'html' ||
+      tag === 'body'
+    )
+      continue;
     const kind = REPLACED.has(tag) ? 2 : CONTROLS.has(tag) ? 3 : hasChild[i] ? 0 : 1;
-    const shown = Math.min(h, height - y);
+    // Only what lies on the drawing is drawn: boxes can reach as far beyond it as engines count.
+    const [left, top] = [Math.max(x, 0), Math.max(y, 0)];
     marks.push([
-      Math.round(x * unit),
-      Math.round(y * unit),
-      Math.round(Math.min(w, width - x) * unit),
-      Math.round(shown * unit),
+      Math.round(left * unit),
+      Math.round(top * unit),
+      Math.round((Math.min(x + w, width) - left) * unit),
+      Math.round((Math.min(y + h, height) - top) * unit),
       kind,
     ]);
   }

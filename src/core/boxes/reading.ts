@@ -251,6 +251,8 @@ export const describedSchema = z.object({
   engine: engineSchema,
   sheets: z.array(sheetFoundSchema).max(5000),
   roots: z.number().int().min(1),
+  /** Whether the page's own scripts are held. */
+  isHeld: z.boolean().optional(),
   defaultKeys: z.array(z.string().max(200)).max(2000),
 });
 export type Described = z.infer<typeof describedSchema>;

@@ -35,6 +35,8 @@ export interface Suspect {
   what: string;
   /** Why it is probably meant; '': nothing says so. */
   meant: string;
+  /** Whether `meant` says why it may not be so at all, rather than why somebody wanted it. */
+  isDoubtful: boolean;
   /** Boxes that may be to blame, the likeliest first. */
   boxes: number[];
   /** CSS px that a visitor loses or sees wrong, for the order of findings. */
@@ -84,6 +86,7 @@ export const suspect = (
   other: null,
   form: '',
   meant: '',
+  isDoubtful: false,
   boxes: [made.subject],
   weight: made.px,
   source: null,

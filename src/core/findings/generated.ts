@@ -1,6 +1,7 @@
 /** Boxes of `::before` and `::after` that make the page wider than its viewport: no element's box tells of them (CSS Pseudo 4 §4.1). */
 import type { Analysis } from '../analysis.ts';
 import { inside, rectOf, usedText } from '../boxes/tree.ts';
+import { scrollableBy } from '../boxes/viewport.ts';
 import type { Pseudo } from '../boxes/reading.ts';
 import { px } from '../geometry/rect.ts';
 import { suspect, type Suspect } from './finding.ts';
@@ -11,8 +12,7 @@ const MOST = 10;
 
 /** `reached`: CSS px by which elements go beyond the page. */
 export function beyondByGenerated(analysis: Analysis, kind: 'overflow', reached: number): Suspect[] {
-  const { scrollWidth, clientWidth } = analysis.reading.document;
-  const by = scrollWidth - clientWidth;
+  const by = scrollableBy(analysis.reading, 'x');
   if (by < 1 || reached > by - 1) return [];
   const owners = [...inside(analysis.tree).pseudos]
     .filter(([element, list]) => isOut(analysis, element) && list.some(isBox))

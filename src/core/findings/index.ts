@@ -12,6 +12,7 @@ import * as overlap from './overlap/index.ts';
 import * as percentHeight from './percent-height.ts';
 import * as size from './size.ts';
 import * as strayScroll from './stray-scroll.ts';
+import { doubtScripted } from './scripted.ts';
 import { upward } from './sight.ts';
 import * as viewport from './viewport.ts';
 
@@ -45,11 +46,17 @@ export function* detecting(
     all.push(...detect(analysis));
     yield;
   }
-  const seen = all.filter((one) => !isTurnedAway(analysis, one));
+  const seen = doubtScripted(
+    analysis,
+    all.filter((one) => !isTurnedAway(analysis, one)),
+  );
   return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
-    (a, b) => Number(a.meant !== '') - Number(b.meant !== '') || b.weight - a.weight || a.subject - b.subject,
+    (a, b) => standing(a) - standing(b) || b.weight - a.weight || a.subject - b.subject,
   );
 }
+
+/** What is wrong, what may be, what is probably meant. */
+const standing = ({ meant, isDoubtful }: Suspect): number => (meant === '' ? 0 : isDoubtful ? 1 : 2);
 
 /** Whether a relation of boxes is told that are seen from the side, so that their rectangles say nothing of it. */
 function isTurnedAway(analysis: Analysis, { kind, subject, other }: Suspect): boolean {

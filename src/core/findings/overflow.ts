@@ -1,6 +1,7 @@
 /** What sticks out of the page or of its container, and makes it scroll sideways (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../analysis.ts';
 import { inFixed } from '../boxes/flags.ts';
+import { viewportScrolls } from '../boxes/viewport.ts';
 import { hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { columnRoom } from '../accounts/declared.ts';
 import { laidAreas } from '../boxes/areas.ts';
@@ -101,9 +102,7 @@ function ofThePage(analysis: Analysis): Suspect[] {
   const { reading, tree } = analysis;
   const { scrollWidth, clientWidth } = reading.document;
   if (scrollWidth - clientWidth < LEAST) return [];
-  const hidden = [0, bodyOf(analysis)].some(
-    (one) => one >= 0 && /hidden|clip/.test(usedText(reading, 'overflow', one).split(' ')[0]!),
-  );
+  const hidden = !viewportScrolls(reading, 'x');
   const { visible } = sightOf(analysis);
   const stuck: number[] = [];
   for (let i = 1; i < tree.count; i++) {
@@ -128,7 +127,9 @@ function ofThePage(analysis: Analysis): Suspect[] {
         px: by,
         axis: 'x',
         subject: element,
-        what: `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${name(analysis, element)} reaches ${px(by)} px beyond it`,
+        what: hidden
+          ? `${name(analysis, element)} reaches ${px(by)} px beyond the viewport, which does not scroll sideways`
+          : `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${name(analysis, element)} reaches ${px(by)} px beyond it`,
         meant: hidden ? 'The page hides what is beyond its width' : '',
         weight: by * 4 + 200,
       }),
@@ -140,11 +141,6 @@ function ofThePage(analysis: Analysis): Suspect[] {
   const generated = hidden ? [] : beyondByGenerated(analysis, kind, reached);
   return [...out.values(), ...generated];
 }
-
-const bodyOf = ({ tree }: Analysis): number => {
-  for (let i = 0; i < tree.count; i++) if (tagOf(tree, i) === 'body') return i;
-  return -1;
-};
 
 /** Whether something around a box cuts it off or scrolls on an axis before the page does. */
 export function isClippedOn(analysis: Analysis, element: number, axis: 'x' | 'y'): boolean {

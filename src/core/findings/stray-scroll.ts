@@ -2,6 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { inFixed } from '../boxes/flags.ts';
+import { viewportScrolls } from '../boxes/viewport.ts';
 import { edgesOf, hasBox, inside, rectOf, usedText } from '../boxes/tree.ts';
 import { px, type Axis, type Rect } from '../geometry/rect.ts';
 import { said } from '../remedies/proposal.ts';
@@ -55,7 +56,7 @@ function scrollers(analysis: Analysis): Scroller[] {
       axis === 'x'
         ? [document.scrollWidth, document.clientWidth]
         : [document.scrollHeight, document.clientHeight];
-    if (scroll - client < LEAST_FITTING) continue;
+    if (scroll - client < LEAST_FITTING || !viewportScrolls(reading, axis)) continue;
     const boxes: number[] = [];
     for (let i = 1; i < tree.count; i++)
       if (hasBox(tree, i) && !isClippedOn(analysis, i, axis) && inFixed(reading)[i] === 0) boxes.push(i);

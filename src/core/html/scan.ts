@@ -146,7 +146,8 @@ export function scanHtml(text: string, { element, text: tellText }: Scan = {}): 
       if (node.tag === 'head') places.headEnd ??= location.endTag?.startOffset ?? null;
     },
     onItemPop: (node: Item) => {
-      if (isKeepingText(node) && node.text !== '') tellText?.(node.tag as 'style' | 'title', node.text, node.textLine);
+      if (isKeepingText(node) && node.text !== '')
+        tellText?.(node.tag as 'style' | 'title', node.text, node.textLine);
       // What has been read is let go.
       node.text = '';
     },

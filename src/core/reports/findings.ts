@@ -8,6 +8,7 @@ import { KINDS } from '../findings/finding.ts';
 import type { Blame } from '../findings/prove.ts';
 import type { Reliance } from '../findings/reliance.ts';
 import { differences } from '../trials/moved.ts';
+import { cutDiff } from './cut.ts';
 import { sourceSchema } from './reading.ts';
 
 const size = z.number();
@@ -34,6 +35,8 @@ export const findingSchema = z.object({
   because: z.string(),
   /** Why it is probably meant; '': nothing says so. */
   meant: z.string(),
+  /** Whether `meant` says why it may not be so at all: no change was looked for. */
+  doubtful: z.boolean().optional(),
   remedies: z.array(
     z.object({
       what: z.string(),
@@ -44,6 +47,8 @@ export const findingSchema = z.object({
       sideEffects: z.object({ moved: z.number().int(), resized: z.number().int(), largest: size }),
       /** The change as a unified diff of the page's own files. */
       diff: z.string(),
+      /** Whether long lines of the diff are cut to what is around the change: it is to be read, and cannot be applied. */
+      cut: z.boolean().optional(),
     }),
   ),
 });
@@ -106,6 +111,18 @@ export const findingsDocumentSchema = z.object({
       }),
     )
     .optional(),
+  /** Where the address that was asked for led elsewhere: both. */
+  redirected: z.object({ from: z.string(), to: z.string() }).optional(),
+  /** What is to be known of the page's scripts where it is not what they would make of it. */
+  scripts: z
+    .object({
+      mode: z.enum(['hold', 'run']),
+      /** Nothing can be seen on the page without its scripts. */
+      empty: z.boolean(),
+      /** What they could not load, and what they ended with. */
+      failed: z.array(z.object({ address: z.string(), line: z.number().int().min(0), why: z.string() })),
+    })
+    .optional(),
 });
 export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
 
@@ -144,13 +161,18 @@ export function findingDocument(
     })),
     because: sentenceOf(seen, blame),
     meant: suspect.meant,
-    remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => ({
-      what: words,
-      edits: shown,
-      proved,
-      sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
-      diff: diffs[n] ?? '',
-    })),
+    ...(suspect.isDoubtful && { doubtful: true }),
+    remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => {
+      const { diff, isCut } = cutDiff(diffs[n] ?? '');
+      return {
+        what: words,
+        edits: shown,
+        proved,
+        sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
+        diff,
+        ...(isCut && { cut: true }),
+      };
+    }),
   };
 }
 
@@ -218,12 +240,37 @@ function missingText(missing: NonNullable<FindingsDocument['missing']>): string 
   ].join('\n');
 }
 
+/** What the page's scripts have to do with it. */
+export function scriptsText(scripts: FindingsDocument['scripts']): string {
+  if (!scripts) return '';
+  const { mode, empty, failed } = scripts;
+  const emptiness = !empty
+    ? ''
+    : mode === 'hold'
+      ? 'Nothing can be seen on the page without its scripts, which are held. --scripts run lets them run.'
+      : 'Nothing can be seen on the page, though its scripts run.';
+  const lines = failed
+    .slice(0, MOST_LINES)
+    .map(({ address, line, why }) => `   ${address}${line > 0 ? `:${line}` : ''}  ${why}`);
+  const more = failed.length - lines.length;
+  const failures =
+    failed.length === 0
+      ? ''
+      : [
+          'Scripts of the page failed; it is not what they would make of it:',
+          ...lines,
+          ...(more > 0 ? [`   and ${more} more; --json has them all.`] : []),
+        ].join('\n');
+  return [emptiness, failures].filter(Boolean).join('\n\n');
+}
+
 /** Findings in words, each with its place and the first remedy; `quiet`: how many more are probably meant. */
 export function findingsText(
-  { page, widths, findings, dependence, missing = [] }: FindingsDocument,
+  { page, widths, findings, dependence, missing = [], redirected, scripts }: FindingsDocument,
   quiet = 0,
 ): string {
-  const lacks = missingText(missing);
+  const led = redirected ? `${redirected.from} leads to ${redirected.to}: that is what was measured.` : '';
+  const lacks = [led, missingText(missing), scriptsText(scripts)].filter(Boolean).join('\n\n');
   const rests = dependence ? dependenceText(dependence) : '';
   const at = `at ${widths.join(', ')} px`;
   const rest =
@@ -244,7 +291,7 @@ function findingText(page: string, one: FindingDocument): string {
   const at = one.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
   const places = one.places.length > 1 ? `, ${one.places.length} places` : '';
   const head = `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${places}\n   ${place}  ${one.subject}`;
-  if (one.meant !== '') return `${head}\n   Probably meant: ${one.meant}.`;
+  if (one.meant !== '') return `${head}\n   ${one.doubtful ? 'Doubtful' : 'Probably meant'}: ${one.meant}.`;
   const [first] = one.remedies;
   if (!first) return `${head}\n   No single change was proved to take it away.`;
   const { moved, resized, largest } = first.sideEffects;

@@ -51,7 +51,7 @@ export function sarifDocument({ page, findings }: FindingsDocument, version: str
           message: { text: one.because },
           locations: [location(page, one)],
           properties: { px: one.px, subject: one.subject, at: one.at },
-          ...(one.meant
+          ...(one.meant && !one.doubtful
             ? { suppressions: [{ kind: 'external', status: 'accepted', justification: one.meant }] }
             : {}),
         })),

@@ -30,6 +30,37 @@ export function readingTable({ reading, tree }: Analysis): string {
     .join('\n');
 }
 
+/** Boxes above which a table of them is no answer any more. */
+const MOST_BOXES = 1000;
+const SHOWN = 25;
+
+/** The same, of a page with very many boxes its largest and how many there are; `isWhole`: all of them all the same. */
+export function readingSummary(analysis: Analysis, isWhole: boolean): string {
+  const { reading, tree } = analysis;
+  const boxes = Array.from({ length: reading.count }, (_, i) => i).filter((i) => hasBox(tree, i));
+  if (isWhole || boxes.length <= MOST_BOXES) return readingTable(analysis);
+  const kinds = new Map<string, number>();
+  for (const box of boxes) kinds.set(tree.kinds[box]!, (kinds.get(tree.kinds[box]!) ?? 0) + 1);
+  const area = (box: number): number => {
+    const { width, height } = rectOf(reading, box);
+    return width * height;
+  };
+  const largest = [...boxes].sort((one, other) => area(other) - area(one)).slice(0, SHOWN);
+  const { scrollWidth, scrollHeight } = reading.document;
+  return [
+    `${boxes.length} boxes on a page of ${px(scrollWidth)} × ${px(scrollHeight)} px; these are the ${SHOWN} largest:`,
+    ...largest.map((box) => {
+      const { x, y, width, height } = rectOf(reading, box);
+      return `  ${labelOf(reading, box).slice(0, 60)}  ${tree.kinds[box]}  ${px(width)} × ${px(height)} at ${px(x)}, ${px(y)}`;
+    }),
+    `By kind: ${[...kinds]
+      .sort(([, one], [, other]) => other - one)
+      .map(([kind, count]) => `${count} ${kind}`)
+      .join(', ')}.`,
+    '--select CSS shows the boxes that match with their sums; --out FILE writes all of them, and --json --out FILE as a document.',
+  ].join('\n');
+}
+
 const NAMES: Record<string, string> = { container: 'room', child: '', line: 'lines' };
 
 function termLine(analysis: Analysis, { px: size, what, source, note, box }: Term): string {

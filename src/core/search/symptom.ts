@@ -1,5 +1,6 @@
 /** Symptoms that a user can state: a number of a reading, and what it must be. */
 import { linesAt } from '../boxes/ownlines.ts';
+import { scrollableBy } from '../boxes/viewport.ts';
 import { inside, hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
 import { elementAt, labelOf, pathOf } from '../boxes/label.ts';
 import type { RawReading } from '../boxes/reading.ts';
@@ -50,9 +51,7 @@ export function quantityOf(tree: BoxTree, quantity: Quantity): number | null {
   };
   switch (quantity.of) {
     case 'overflow':
-      return quantity.axis === 'x'
-        ? Math.max(0, document.scrollWidth - document.clientWidth)
-        : Math.max(0, document.scrollHeight - document.clientHeight);
+      return scrollableBy(reading, quantity.axis);
     case 'page':
       return quantity.axis === 'x' ? document.scrollWidth : document.scrollHeight;
     case 'size': {

@@ -30,6 +30,8 @@ function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width
   });
   return {
     width,
+    scrollableX: 0,
+    scrollableY: 0,
     scrollWidth: width,
     scrollHeight: 0,
     clientWidth: width,

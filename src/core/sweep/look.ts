@@ -1,5 +1,6 @@
 /** What a sweep keeps of the reading at one width. */
 import type { Analysis } from '../analysis.ts';
+import { scrollableBy } from '../boxes/viewport.ts';
 import { labelOf } from '../boxes/label.ts';
 import { linesOfEach } from '../boxes/ownlines.ts';
 import { silentMedia } from '../css/silent.ts';
@@ -25,7 +26,10 @@ export interface FoundAt {
 
 export interface Look {
   width: number;
-  /** CSS px of the page: what it scrolls over, and what is seen of it. */
+  /** CSS px over which a user can scroll the page. */
+  scrollableX: number;
+  scrollableY: number;
+  /** CSS px of the page: what it reaches to, and what is seen of it. */
   scrollWidth: number;
   scrollHeight: number;
   clientWidth: number;
@@ -77,6 +81,8 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
   linesOfEach(tree).forEach((number, i) => (lines[i] = Math.min(255, number)));
   return {
     width: viewport.width,
+    scrollableX: scrollableBy(reading, 'x'),
+    scrollableY: scrollableBy(reading, 'y'),
     scrollWidth: document.scrollWidth,
     scrollHeight: document.scrollHeight,
     clientWidth: document.clientWidth,

@@ -29,9 +29,7 @@ function readerOf({ reading }: Analysis, quantity: Quantity): Reader {
   };
   switch (quantity.of) {
     case 'overflow':
-      return quantity.axis === 'x'
-        ? (look) => Math.max(0, look.scrollWidth - look.clientWidth)
-        : (look) => Math.max(0, look.scrollHeight - look.clientHeight);
+      return quantity.axis === 'x' ? (look) => look.scrollableX : (look) => look.scrollableY;
     case 'page':
       return (look) => (quantity.axis === 'x' ? look.scrollWidth : look.scrollHeight);
     case 'size': {

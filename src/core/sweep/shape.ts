@@ -3,6 +3,7 @@
  * a word under a key: what it is of, and an element or a number.
  */
 import type { Analysis } from '../analysis.ts';
+import { scrollableBy } from '../boxes/viewport.ts';
 import { ownLines } from '../boxes/ownlines.ts';
 import { flags, type Test } from '../boxes/flags.ts';
 import type { RawReading } from '../boxes/reading.ts';
@@ -54,8 +55,7 @@ export function shapeOf({ reading, tree }: Analysis): {
     out.set(key, word);
     if (lacks > 0) short.set(key, lacks);
   };
-  const { document } = reading;
-  const beyond = document.scrollWidth - document.clientWidth;
+  const beyond = scrollableBy(reading, 'x');
   put('page', 0, beyond >= LEAST ? 'scrolls' : 'fits', beyond);
   reading.media.forEach((holds, i) => put('media', i, holds ? 'holds' : 'fails'));
   reading.containers.forEach((list, i) => put('container', i, String(list.length)));

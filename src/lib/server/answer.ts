@@ -117,4 +117,8 @@ export const seenVersion = (url: URL): number =>
 
 const POSITIVE = 'must be the whole number that the list gave';
 /** Which state of a row has been seen. */
-export const version = z.coerce.number(POSITIVE).int(POSITIVE).min(0, POSITIVE).max(2 ** 31 - 2, POSITIVE);
+export const version = z.coerce
+  .number(POSITIVE)
+  .int(POSITIVE)
+  .min(0, POSITIVE)
+  .max(2 ** 31 - 2, POSITIVE);

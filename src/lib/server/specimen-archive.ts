@@ -24,7 +24,11 @@ import { createTrial, listTrials } from './database/trials.ts';
 import { Refusal } from './ingest/refusal.ts';
 import { MANIFEST, type Staged, type StagedFile } from './ingest/staging.ts';
 
-const int = z.number().int().min(-(2 ** 31)).max(2 ** 31 - 1);
+const int = z
+  .number()
+  .int()
+  .min(-(2 ** 31))
+  .max(2 ** 31 - 1);
 
 const headSchema = z.object({
   file: z.string().max(200),
@@ -105,7 +109,9 @@ async function jsonOf({ path, file }: StagedFile): Promise<unknown> {
     return JSON.parse(await readFile(file, 'utf8'));
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
-    throw new Refusal(`files: “${path}” in the archive is not JSON (${error.message}). Export the specimen again.`);
+    throw new Refusal(
+      `files: “${path}” in the archive is not JSON (${error.message}). Export the specimen again.`,
+    );
   }
 }
 

@@ -1,6 +1,7 @@
 /** Lines of one box that lie over each other (CSS Inline 3 §5.1). */
 import type { Analysis } from '../../analysis.ts';
-import { inside, usedPx } from '../../boxes/tree.ts';
+import { layoutPiece } from '../../boxes/transform.ts';
+import { frames, inside, usedPx } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { suspect, type Suspect } from '../finding.ts';
 import { isThing, name, sightOf } from '../sight.ts';
@@ -17,9 +18,11 @@ export function closeLines(analysis: Analysis): Suspect[] {
     if (!visible[element] || isThing(tree, element)) continue;
     if (runs.length === 1 && runs[0]!.pieces.length < 2) continue;
     const size = usedPx(reading, 'font-size', element);
+    // As laid out: a transform scales lines and letters alike.
     const pieces = runs
       .filter(({ blank }) => !blank)
-      .flatMap((run) => run.pieces.filter(({ width }) => width > 1));
+      .flatMap((run) => run.pieces.filter(({ width }) => width > 1))
+      .map((piece) => layoutPiece(frames(tree), element, piece));
     // A first letter that is larger than its line begins beside it, and is no line of its own.
     const tall = Math.min(...pieces.map(({ height }) => height)) * 1.2;
     const tops = [

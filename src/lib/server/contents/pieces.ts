@@ -32,10 +32,7 @@ export async function pieceStore(db: Database, scratch: string): Promise<Content
           .values({ hash, number: number++, bytes: new Uint8Array(bytes) })
           .onConflictDoNothing();
       if (number === 0)
-        await tx
-          .insert(contentPieces)
-          .values({ hash, number, bytes: new Uint8Array() })
-          .onConflictDoNothing();
+        await tx.insert(contentPieces).values({ hash, number, bytes: new Uint8Array() }).onConflictDoNothing();
     });
   };
   const pieces: ContentStore['pieces'] = async function* (hash) {
@@ -92,9 +89,7 @@ export async function pieceStore(db: Database, scratch: string): Promise<Content
         .where(eq(contentPieces.hash, hash))
         .orderBy(asc(contentPieces.number));
       if (rows.length === 0) return null;
-      return rows.length === 1
-        ? rows[0]!.bytes
-        : new Uint8Array(Buffer.concat(rows.map(({ bytes }) => bytes)));
+      return rows.length === 1 ? rows[0]!.bytes : new Uint8Array(Buffer.concat(rows.map(({ bytes }) => bytes)));
     },
     pieces,
     onDisk: async (hash, folder) => {

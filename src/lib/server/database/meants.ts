@@ -60,12 +60,7 @@ export async function saveMeant(
 }
 
 /** False: there is no such mark. Throws a Refusal (409) where it was changed elsewhere since `version` was seen. */
-export const deleteMeant = (
-  db: Database,
-  specimenId: string,
-  id: string,
-  version: number,
-): Promise<boolean> =>
+export const deleteMeant = (db: Database, specimenId: string, id: string, version: number): Promise<boolean> =>
   db.transaction(async (tx) => {
     const [row] = await tx
       .select(shown)

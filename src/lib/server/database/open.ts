@@ -66,7 +66,9 @@ export async function openDatabase({ folder, url }: Place): Promise<Opened> {
     return url ? await openServer(url, folder) : await openFolder(folder);
   } catch (error) {
     if (error instanceof NoDatabase) throw error;
-    throw new NoDatabase(reasonOf(error, url ? `the database at ${placeOf(url)}` : `the data folder ${folder}`));
+    throw new NoDatabase(
+      reasonOf(error, url ? `the database at ${placeOf(url)}` : `the data folder ${folder}`),
+    );
   }
 }
 

@@ -4,21 +4,30 @@ import type { StoredFile } from '../ingest/files.ts';
 import type { Storage } from './open.ts';
 import { entriesOf, withBytes, type Revision } from './specimens.ts';
 
+/** Pages, style sheets, and scripts, of which it is read what they would touch. */
+const READ = ['text/html', 'text/css', 'text/javascript'];
+/** Bytes of a script above which nobody reads it. */
+const MAX_SCRIPT = 2_000_000;
+
+function textOf(type: string, bytes: Uint8Array, encoding: string): string {
+  if (type === 'text/css') return decodeCss(bytes, encoding);
+  return type === 'text/html' ? decodeHtml(bytes).text : new TextDecoder().decode(bytes);
+}
+
 /** By path. */
 export function textsOf(files: StoredFile[], entry: string): Record<string, string> {
   const first = files.find(({ path }) => path === entry);
   const encoding = first ? decodeHtml(first.bytes).encoding : 'utf-8';
   return Object.fromEntries(
     files
-      .filter(({ type }) => type === 'text/html' || type === 'text/css')
-      .map(({ path, type, bytes }) => [
-        path,
-        type === 'text/css' ? decodeCss(bytes, encoding) : decodeHtml(bytes).text,
-      ]),
+      .filter(({ type }) => READ.includes(type))
+      .map(({ path, type, bytes }) => [path, textOf(type, bytes, encoding)]),
   );
 }
 
 export async function sourcesOf(storage: Storage, revision: Revision): Promise<Record<string, string>> {
-  const entries = await entriesOf(storage.db, revision.id, ['text/html', 'text/css']);
+  const entries = (await entriesOf(storage.db, revision.id, READ)).filter(
+    ({ type, size }) => type !== 'text/javascript' || size < MAX_SCRIPT,
+  );
   return textsOf(await Promise.all(entries.map((entry) => withBytes(storage, entry))), revision.entry);
 }

@@ -121,7 +121,9 @@ export interface Arrived extends Examined {
 /** Puts contents into their store before a row names them. `file`: where they lie on disk; none where they are held already. */
 export async function adoptContents({ contents: store }: Storage, arrived: Arrived['files']): Promise<void> {
   const distinct = new Map(arrived.map((file) => [file.hash, file]));
-  await store.adopt([...distinct.values()].flatMap(({ hash, size, file }) => (file ? [{ hash, size, file }] : [])));
+  await store.adopt(
+    [...distinct.values()].flatMap(({ hash, size, file }) => (file ? [{ hash, size, file }] : [])),
+  );
 }
 
 /** A specimen with its first revision. Its contents must be in the store. Returns its id. */
@@ -131,16 +133,14 @@ export async function insertSpecimen(
   extra: { demo?: boolean; drawing?: Drawing | null; createdAt?: Date } = {},
 ): Promise<{ id: string; revisionId: string }> {
   const id = newId();
-  await tx
-    .insert(specimens)
-    .values({
-      id,
-      name,
-      demo: extra.demo ?? false,
-      scripts: 'hold',
-      drawing: extra.drawing ?? null,
-      ...(extra.createdAt && { createdAt: extra.createdAt }),
-    });
+  await tx.insert(specimens).values({
+    id,
+    name,
+    demo: extra.demo ?? false,
+    scripts: 'hold',
+    drawing: extra.drawing ?? null,
+    ...(extra.createdAt && { createdAt: extra.createdAt }),
+  });
   const revisionId = newId();
   await tx
     .insert(revisions)
@@ -340,7 +340,10 @@ export const entriesOf = (db: Database, revisionId: string, types?: string[]): P
     .orderBy(asc(files.path));
 
 /** Throws MissingContents where the store has lost them. */
-export async function withBytes({ contents: store }: Storage, { path, type, hash }: FileEntry): Promise<StoredFile> {
+export async function withBytes(
+  { contents: store }: Storage,
+  { path, type, hash }: FileEntry,
+): Promise<StoredFile> {
   const bytes = await store.read(hash);
   if (!bytes) throw new MissingContents(hash);
   return { path, type, bytes };

@@ -1,5 +1,6 @@
 /** What is wrong on a page at several widths, measured and proved in a headless engine. */
 import type { Analysis } from '../../../core/analysis.ts';
+import { isEmptyPage } from '../../../core/boxes/empty.ts';
 import { folded, together, type Seen } from '../../../core/findings/across.ts';
 import type { Suspect } from '../../../core/findings/finding.ts';
 import { detectAll } from '../../../core/findings/index.ts';
@@ -34,7 +35,11 @@ interface At {
   prover: Prover;
 }
 
-export async function findOn(opened: Opened, options: FindOptions): Promise<FindingsDocument> {
+/** `emptiness`: whether nothing can be seen on the page. */
+export async function findOn(
+  opened: Opened,
+  options: FindOptions,
+): Promise<FindingsDocument & { emptiness: boolean }> {
   const { widths, height, kinds, page, defaults, most = 25, beneath = null, progress } = options;
   let current = -1;
   const show = async (width: number): Promise<void> => {
@@ -101,6 +106,7 @@ export async function findOn(opened: Opened, options: FindOptions): Promise<Find
     defaults,
     widths: [...widths],
     findings: out,
+    emptiness: isEmptyPage(readings.get(widths[0]!)!.analysis.tree),
     ...(dependence ? { dependence } : {}),
   };
 }

@@ -219,13 +219,13 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
   ): Promise<Standing> => {
     const { entry } = source;
     const key = randomBytes(16).toString('hex');
-    const file: PageSource['file'] = async (path) => {
-      const own = await source.file(path);
-      return own && withText(own, texts[own.path]);
+    const file: PageSource['file'] = async (path, target) => {
+      const own = await source.file(path, target);
+      return own && withText(own, Object.hasOwn(texts, own.path) ? texts[own.path] : undefined);
     };
     specimens.set(key, { ...source, file, scripts, underlay });
     const base = `http://${key}.localhost:${port}/`;
-    const address = base + entry.split('/').map(encodeURIComponent).join('/');
+    const address = base + (source.target ?? entry.split('/').map(encodeURIComponent).join('/'));
     const frame = await openAt(address, size, isHeld ? base + HOLDER : null);
     const askers = askOf(frame);
     if (areBarsOver) await askers.ask('bars', { areOver: true });

@@ -48,19 +48,19 @@ async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; p
   const handle = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
     if (passGuard(req, res, { hosts: [] })) return;
     const host = req.headers.host ?? '';
-    const framed = /^\/frame\/(\w+)\/([^?#]*)/.exec(req.url ?? '');
+    const framed = /^\/frame\/(\w+)\/([^?#]*)([^#]*)/.exec(req.url ?? '');
     if (!framed) {
       res
         .writeHead(200, { 'content-type': 'text/html; charset=utf-8' })
         .end('<!doctype html><title>Station</title><body style="margin:0">');
       return;
     }
-    const [, key = '', path = ''] = framed;
+    const [, key = '', path = '', query = ''] = framed;
     const kept = specimens.get(key);
     const answer =
       key === 'bare' || !kept
         ? await serveBare(host, path)
-        : await serveFrame(host, key, decodeURIComponent(path), kept);
+        : await serveFrame(host, key, decodeURIComponent(path), kept, path + query);
     res.writeHead(answer.status, answer.headers).end(answer.body);
   };
   const server = createServer((req, res) => {

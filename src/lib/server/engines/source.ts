@@ -1,23 +1,26 @@
 /** Where a page's files come from when no database holds them: memory, a folder, an archive, or an address. */
 import { readFile, realpath, stat } from 'node:fs/promises';
-import { dirname, join, resolve, sep } from 'node:path';
-import { isIP } from 'node:net';
-import { lookup } from 'node:dns/promises';
+import { basename, dirname, join, resolve, sep } from 'node:path';
 import type { Described } from '../../../core/boxes/reading.ts';
 import { pathInFrame, pathOf } from '../../../core/css/addresses.ts';
 import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
-import { MAX_BYTES, megabytes } from '../ingest/limits.ts';
 import { typeOf } from '../ingest/paths.ts';
 import { Refusal } from '../ingest/refusal.ts';
-import { ingestFiles } from '../ingest/specimen.ts';
+import { otherThanHtml } from '../ingest/sniff.ts';
+import { ingestFiles, isMarkup } from '../ingest/specimen.ts';
+import { makeFetcher } from './fetching.ts';
 
 export interface PageSource {
   /** Path of the page from the root that root-relative addresses start at. */
   entry: string;
-  /** Null where there is no such file. */
-  file: (path: string) => Promise<StoredFile | null>;
+  /** Path and query under which the page is opened, where they are others than its path. */
+  target?: string;
+  /** Where an address led elsewhere. */
+  redirected?: { from: string; to: string };
+  /** Null where there is no such file. `target`: path and query as the page asks for them. */
+  file: (path: string, target?: string) => Promise<StoredFile | null>;
 }
 
 export function fromFiles(files: StoredFile[], entry: string): PageSource {
@@ -51,20 +54,32 @@ function reach(path: string, html: string): number {
   return Math.max(0, ...references.map(({ address }) => (/^(\.\.\/)+/.exec(address)?.[0].length ?? 0) / 3));
 }
 
+async function folderOf(root: string): Promise<string> {
+  try {
+    const full = await realpath(root);
+    if ((await stat(full)).isDirectory()) return full;
+  } catch (error) {
+    if (!isMissing(error)) throw error;
+  }
+  throw new Refusal(`--root ${root} is no folder. Name the folder that root-relative addresses start at.`);
+}
+
 async function fromDisk(page: string, root: string | null): Promise<PageSource> {
   const full = await realpath(page);
   if ((await stat(full)).isDirectory()) return fromDisk(join(full, 'index.html'), root ?? full);
   const bytes = new Uint8Array(await readFile(full));
-  if (/\.zip$/i.test(full) || (bytes[0] === 0x50 && bytes[1] === 0x4b)) {
-    const { files, pages } = await ingestFiles([{ path: 'page.zip', bytes }]);
+  if (/\.zip$/i.test(full)) {
+    const { files, pages } = await ingestFiles([{ path: basename(full), bytes }]);
     return fromFiles(files, pages[0]!);
   }
-  const text = decodeHtml(bytes).text;
-  if (!/<[a-z!][^>]*>/i.test(text))
+  const what = otherThanHtml(bytes);
+  if (what) throw new Refusal(`${page} is ${what}, not an HTML page. Name the page's own file.`);
+  if (!isMarkup(bytes))
     throw new Refusal(`${page} is not HTML: there is no tag in it. Name the page's own file.`);
+  const { text } = decodeHtml(bytes);
   let top = dirname(full);
   if (root !== null) {
-    top = await realpath(root);
+    top = await folderOf(root);
     if (!full.startsWith(top + sep))
       throw new Refusal(`--root ${root} does not hold ${page}. Name a folder that it lies in.`);
   } else for (let up = reach(page, text); up > 0 && dirname(top) !== top; up--) top = dirname(top);
@@ -77,73 +92,52 @@ async function fromDisk(page: string, root: string | null): Promise<PageSource> 
   );
 }
 
-/** Link-local and unspecified addresses belong to no page (RFC 3927, RFC 4291 §2.5). */
-function isForbidden(address: string): boolean {
-  return /^(169\.254\.|0\.|fe[89ab][0-9a-f]:|::$|::ffff:169\.254\.)/i.test(address);
-}
-
-async function refuseLocal(url: URL): Promise<void> {
-  if (url.protocol !== 'http:' && url.protocol !== 'https:')
-    throw new Refusal(`${url.protocol}// is not fetched. Name an http or https address, or a file.`);
-  const host = url.hostname.replace(/^\[|\]$/g, '');
-  const addresses = isIP(host) ? [host] : (await lookup(host, { all: true })).map(({ address }) => address);
-  const bad = addresses.find(isForbidden);
-  if (bad)
-    throw new Refusal(`${url.host} is at ${bad}, a link-local address, and is not fetched. Name another.`);
-}
-
-/** Fetches an address, each redirect looked at before it is followed. Null: there is no such thing there. */
-async function fetchBytes(
-  address: URL,
-  ms: number,
-): Promise<{ url: URL; bytes: Uint8Array; type: string } | null> {
-  let url = address;
-  for (let hop = 0; hop < 6; hop++) {
-    await refuseLocal(url);
-    const answer = await fetch(url, { redirect: 'manual', signal: AbortSignal.timeout(ms) });
-    const location = answer.headers.get('location');
-    if (answer.status >= 300 && answer.status < 400 && location) {
-      url = new URL(location, url);
-      continue;
-    }
-    if (!answer.ok) return null;
-    const bytes = new Uint8Array(await answer.arrayBuffer());
-    if (bytes.length > MAX_BYTES)
-      throw new Refusal(`${url.href} is larger than ${megabytes(MAX_BYTES)}. Name a smaller page.`);
-    const type = answer.headers.get('content-type')?.split(';')[0]?.trim() ?? typeOf(url.pathname);
-    return { url, bytes, type };
-  }
-  throw new Refusal(`${address.href} redirects without end. Open it in a browser and name where it ends up.`);
-}
+/** A path and query as a request names them, from the root of the host. */
+const targetOf = (url: URL): string => url.pathname.slice(1) + url.search;
 
 async function fromAddress(address: string): Promise<PageSource> {
-  const page = await fetchBytes(new URL(address), 20_000).catch((error: unknown) => {
-    if (error instanceof Refusal) throw error;
-    throw new Refusal(
-      `${address} could not be fetched: ${error instanceof Error ? error.message : String(error)}.`,
-    );
-  });
-  if (!page) throw new Refusal(`There is nothing at ${address}. Check the address.`);
-  const entry = page.url.pathname.endsWith('/')
-    ? `${page.url.pathname.slice(1)}index.html`
-    : page.url.pathname.slice(1);
-  const kept = new Map<string, Promise<StoredFile | null>>();
-  kept.set(entry, Promise.resolve({ path: entry, type: 'text/html', bytes: page.bytes }));
+  if (!URL.canParse(address))
+    throw new Refusal(`${address} is no address. Write it like http://localhost:5173/.`);
+  const asked = new URL(address);
+  const fetcher = makeFetcher();
+  const page = await fetcher.page(asked);
+  const what = otherThanHtml(page.bytes, page.type);
+  if (what) throw new Refusal(`${page.url.href} is ${what}, not an HTML page. Name the address of a page.`);
+  const entry = decodedPath(
+    page.url.pathname.endsWith('/') ? `${page.url.pathname}index.html` : page.url.pathname,
+  );
+  const target = targetOf(page.url);
+  const file: StoredFile = { path: entry, type: 'text/html', bytes: page.bytes };
+  const byTarget = new Map<string, Promise<StoredFile | null>>([[target, Promise.resolve(file)]]);
+  /** What a path was asked for with last: a sheet is known by its path, and may be served for a query alone. */
+  const lastOf = new Map<string, string>([[entry, target]]);
+  const get = (path: string, wanted: string): Promise<StoredFile | null> => {
+    lastOf.set(path, wanted);
+    const known = byTarget.get(wanted);
+    if (known) return known;
+    const made = fetcher
+      .part(new URL(`/${wanted}`, page.url.origin))
+      .then((found) => found && { path, type: found.type || typeOf(path), bytes: found.bytes });
+    byTarget.set(wanted, made);
+    return made;
+  };
   return {
     entry,
-    file: (path) => {
-      const known = kept.get(path);
-      if (known) return known;
-      const url = new URL(`/${path.split('/').map(encodeURIComponent).join('/')}`, page.url.origin);
-      const made = fetchBytes(url, 10_000).then(
-        (found) =>
-          found && found.url.origin === page.url.origin ? { path, type: found.type, bytes: found.bytes } : null,
-        () => null,
-      );
-      kept.set(path, made);
-      return made;
-    },
+    target,
+    ...(page.url.href === asked.href ? {} : { redirected: { from: asked.href, to: page.url.href } }),
+    file: (path, wanted) =>
+      get(path, wanted ?? lastOf.get(path) ?? path.split('/').map(encodeURIComponent).join('/')),
   };
+}
+
+/** A path without its first slash; as it is where it holds what is no escape. */
+function decodedPath(path: string): string {
+  try {
+    return decodeURIComponent(path.slice(1));
+  } catch (error) {
+    if (error instanceof URIError) return path.slice(1);
+    throw error;
+  }
 }
 
 /**
@@ -164,7 +158,10 @@ export async function openPage(page: string, root: string | null): Promise<PageS
   }
 }
 
-/** Texts of a page and of the style sheets that it uses, imports included, by path. */
+/** Bytes of a script above which nobody reads it. */
+const MAX_SCRIPT = 2_000_000;
+
+/** Texts of a page, of the style sheets that it uses, imports included, and of its scripts, by path. */
 export async function textsOf(
   { entry, file }: PageSource,
   described: Described,
@@ -174,7 +171,7 @@ export async function textsOf(
   const { text, encoding } = decodeHtml(page?.bytes ?? new Uint8Array());
   const out: Record<string, string> = { [entry]: text };
   const take = async (path: string | null): Promise<void> => {
-    if (path === null || path in out) return;
+    if (path === null || Object.hasOwn(out, path)) return;
     const sheet = await file(path);
     if (!sheet) return;
     out[path] = decodeCss(sheet.bytes, encoding);
@@ -184,10 +181,18 @@ export async function textsOf(
     for (const { what, address } of sheetReferences(path, css))
       if (what === 'style sheet') await take(pathOf(address, path));
   };
+  const takeScript = async (path: string | null): Promise<void> => {
+    if (path === null || Object.hasOwn(out, path)) return;
+    const script = await file(path);
+    if (script && script.bytes.length < MAX_SCRIPT) out[path] = new TextDecoder().decode(script.bytes);
+  };
   for (const sheet of described.sheets) {
     if (sheet.form === 'link') await take(pathInFrame(sheet.address, '', base));
     else await imports(entry, sheet.text);
   }
+  const { base: documentBase, references } = documentReferences(entry, text);
+  for (const { what, address } of references)
+    if (what === 'script') await takeScript(pathOf(address, entry, documentBase));
   return out;
 }
 
@@ -196,7 +201,8 @@ const stemOf = (address: string): string => address.replace(/[?#].*$/, '').repla
 
 /** A style sheet or a font. */
 type OfLooks = Reference & { what: 'style sheet' | 'font' };
-const isOfLooks = (one: Reference): one is OfLooks => one.what === 'style sheet' || one.what === 'font';
+const isOfLooks = (reference: Reference): reference is OfLooks =>
+  reference.what === 'style sheet' || reference.what === 'font';
 
 /**
  * What of its looks a page asks for and does not get: style sheets with what they import, and fonts of which there is no

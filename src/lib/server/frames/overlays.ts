@@ -47,7 +47,10 @@ async function rowOf({ db }: Storage, key: string): Promise<Row | null> {
 }
 
 /** Keeps what is laid over a revision, or over another overlay; the answer is its key. */
-export async function keepOverlay(storage: Storage, { key: below, texts, underlay }: Overlaid): Promise<string> {
+export async function keepOverlay(
+  storage: Storage,
+  { key: below, texts, underlay }: Overlaid,
+): Promise<string> {
   const under = below === '' ? null : await rowOf(storage, below);
   const put = (text: string): Promise<{ hash: string; size: number }> =>
     storage.contents.write(new TextEncoder().encode(text), false);
@@ -72,7 +75,9 @@ export async function keepOverlay(storage: Storage, { key: below, texts, underla
 }
 
 async function forgetOldest({ db }: Storage): Promise<void> {
-  const [sum] = await db.select({ bytes: sql<number>`coalesce(sum(${overlays.size}), 0)::float8` }).from(overlays);
+  const [sum] = await db
+    .select({ bytes: sql<number>`coalesce(sum(${overlays.size}), 0)::float8` })
+    .from(overlays);
   if (!sum || sum.bytes <= KEPT_BYTES) return;
   let kept = 0;
   const rows = await db

@@ -113,6 +113,13 @@ export async function frameFile(
   return { status: 200, headers: headers(file.type, csp), body: file.bytes };
 }
 
+/** `location`: where it is, from the folder of what was asked for. */
+export const frameMoved = (location: string, options: FrameOptions): FrameAnswer => ({
+  status: 301,
+  headers: { ...headers('text/plain; charset=utf-8', policy(options, '')), location },
+  body: '',
+});
+
 export function frameMissing(path: string, options: FrameOptions): FrameAnswer {
   return {
     status: 404,

@@ -10,6 +10,7 @@ import {
   frameFile,
   frameHolder,
   frameMissing,
+  frameMoved,
   framePage,
   type FrameAnswer,
   type FrameOptions,
@@ -19,7 +20,7 @@ export interface FrameSource {
   scripts: 'hold' | 'run';
   /** The page that is opened first; its encoding is that of sheets which declare none. */
   entry: string;
-  file: (path: string) => Promise<StoredFile | null>;
+  file: (path: string, target?: string) => Promise<StoredFile | null>;
   /** Says where a page gets what its frame needs; none: on this thread. */
   places?: (html: string) => Promise<FramePlaces>;
   /** Style sheets that are laid under all of its pages. */
@@ -47,21 +48,25 @@ export async function serveBare(
   return html === undefined ? frameMissing(path, options) : framePage(html, options);
 }
 
+/** `target`: path and query as they were asked for, undecoded. */
 export async function serveFrame(
   host: string,
   key: string,
   path: string,
   source: FrameSource,
+  target?: string,
 ): Promise<FrameAnswer> {
-  const { underlay = null } = source;
+  const { underlay = null, places } = source;
   if (underlay && path.startsWith(BARE_FOLDER))
     return serveBare(host, path.slice(BARE_FOLDER.length), key, underlay);
-  const { places } = source;
   const options = { ...frameOptions(host, key, source.scripts), underlay, ...(places && { places }) };
   if (path === HOLDER) return frameHolder(options);
-  const found =
-    (await source.file(path)) ??
-    (await source.file(path === '' || path.endsWith('/') ? `${path}index.html` : `${path}/index.html`));
+  const isFolder = path === '' || path.endsWith('/');
+  let found = await source.file(path, target);
+  if (!found && isFolder) found = await source.file(`${path}index.html`);
+  // What is in a folder names its neighbours from the folder, so its address ends with a slash.
+  if (!found && !isFolder && (await source.file(`${path}/index.html`)))
+    return frameMoved(`${encodeURIComponent(path.split('/').at(-1)!)}/`, options);
   if (!found) return frameMissing(path, options);
   let encoding = 'utf-8';
   if (found.type === 'text/css') {

@@ -50,11 +50,7 @@ export async function unpackEach(
       entries.push(entry);
     }
     for (const entry of entries)
-      await take(
-        safePath(entry.fileName),
-        await zip.openReadStreamPromise(entry),
-        entry.uncompressedSize,
-      );
+      await take(safePath(entry.fileName), await zip.openReadStreamPromise(entry), entry.uncompressedSize);
   } catch (error) {
     if (error instanceof Refusal) throw error;
     const said = error instanceof Error ? error.message : '';

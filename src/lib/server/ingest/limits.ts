@@ -22,7 +22,10 @@ export function makeTally(): Tally {
       files += 1;
       total += bytes;
       if (files > MAX_FILES)
-        throw new Refusal(`There are more than the ${MAX_FILES} files that a specimen may have. ${ADVICE}`, 413);
+        throw new Refusal(
+          `There are more than the ${MAX_FILES} files that a specimen may have. ${ADVICE}`,
+          413,
+        );
       if (total > MAX_BYTES)
         throw new Refusal(
           `The files are more than the ${megabytes(MAX_BYTES)} that a specimen may have. ${ADVICE}`,

@@ -8,6 +8,7 @@ import { inMemory, type IncomingFile, type SourceFile, type StoredFile } from '.
 import { makeTally, MAX_TEXT_BYTES, megabytes } from './limits.ts';
 import { typeOf, withoutCommonFolder } from './paths.ts';
 import { Refusal } from './refusal.ts';
+import { otherThanHtml } from './sniff.ts';
 
 /** What a set of files comes to. */
 export interface Examined {
@@ -81,7 +82,8 @@ export async function examine(files: readonly IncomingFile[], name: string): Pro
 }
 
 async function check(files: readonly IncomingFile[]): Promise<void> {
-  if (files.length === 0) throw new Refusal('There are no files in what was sent. Put the HTML of the page in it.');
+  if (files.length === 0)
+    throw new Refusal('There are no files in what was sent. Put the HTML of the page in it.');
   const tally = makeTally();
   const seen = new Set<string>();
   for (const { path, size } of files) {
@@ -105,6 +107,9 @@ async function check(files: readonly IncomingFile[]): Promise<void> {
       `${quoted(pages.map(({ path }) => path))} is empty. Save the page with its content and try again.`,
     );
   for (const page of filled) if (await looksLikeHtml(page)) return;
+  const what = otherThanHtml(await filled[0]!.read(200_000));
+  if (what)
+    throw new Refusal(`“${filled[0]!.path}” is named like a page but is ${what}. Choose the file of the page.`);
   throw new Refusal(
     `${quoted(filled.map(({ path }) => path))} is named like a page but is not HTML: there is no tag in it. Choose the file of the page.`,
   );
@@ -118,7 +123,10 @@ export function isMarkup(bytes: Uint8Array): boolean {
   return start >= 0 && text.indexOf('>', start) > start;
 }
 
-const looksLikeHtml = async (file: IncomingFile): Promise<boolean> => isMarkup(await file.read(200_000));
+async function looksLikeHtml(file: IncomingFile): Promise<boolean> {
+  const head = await file.read(200_000);
+  return isMarkup(head) && otherThanHtml(head) === null;
+}
 
 const depth = (path: string): number => path.split('/').length;
 const isIndex = (path: string): boolean => /(^|\/)index\.x?html?$/i.test(path);
@@ -144,7 +152,8 @@ async function references(
   const titles = new Map<string, string>();
   const note = (found: readonly Reference[], base: string | null) => {
     for (const reference of found) {
-      if (reference.what === 'script' || /^(data|blob|about|javascript|mailto):|^#/i.test(reference.address)) continue;
+      if (reference.what === 'script' || /^(data|blob|about|javascript|mailto):|^#/i.test(reference.address))
+        continue;
       const target = pathOf(reference.address, reference.from, base);
       const isThere = target !== null && (paths.has(target) || paths.has(`${target}index.html`));
       if (!isThere && !missing.has(reference.address)) missing.set(reference.address, reference);

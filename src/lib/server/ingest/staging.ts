@@ -114,7 +114,12 @@ async function unpackSent({ sent, folder }: StageInput): Promise<StagedFile[]> {
     }
     await unpackEach(path, file, tally, async (entry, contents, unpackedSize) => {
       const to = join(folder, `unpacked-${out.length}`);
-      out.push({ path: entry, type: typeOf(entry), file: to, ...(await unpackEntry(contents, unpackedSize, to)) });
+      out.push({
+        path: entry,
+        type: typeOf(entry),
+        file: to,
+        ...(await unpackEntry(contents, unpackedSize, to)),
+      });
     });
   }
   return out;
@@ -127,7 +132,7 @@ const incoming = ({ path, size, file }: StagedFile): IncomingFile => ({
     const handle = await open(file);
     try {
       const buffer = new Uint8Array(Math.min(most, size));
-      for (let at = 0; at < buffer.length; ) {
+      for (let at = 0; at < buffer.length;) {
         const { bytesRead } = await handle.read(buffer, at, buffer.length - at, at);
         if (bytesRead === 0) break;
         at += bytesRead;

@@ -226,8 +226,8 @@ export function createBench(input: BenchInput, start: Place) {
         signal,
       );
       if (signal.aborted) return opened.close();
-      frame = opened;
-      if (areBarsOver) await frame.ask('bars', { areOver: true });
+      adoptFrame(opened);
+      if (areBarsOver) await frame!.ask('bars', { areOver: true });
       wearing.reset();
       lab.reset();
       facts = await surveyPage(input.key, texts);
@@ -240,6 +240,27 @@ export function createBench(input: BenchInput, start: Place) {
       if (signal.aborted && status !== 'opening' && status !== 'measuring') return;
       fail(error);
     }
+  }
+
+  /** The frame that is shown. Where its page goes elsewhere, the numbers are those of no page that is there. */
+  function adoptFrame(opened: Frame): void {
+    frame = opened;
+    opened.onGone((why) => {
+      if (frame !== opened) return;
+      frame = null;
+      finder.forget();
+      forget();
+      fail(why);
+    });
+  }
+
+  /** Nothing of what was measured is shown any more. */
+  function forget(): void {
+    reading = null;
+    hits = null;
+    moved = null;
+    outlines = [];
+    picking.shown.choose(-1);
   }
 
   /** Asks the page what it is; `own`: the texts that it was opened with. */
@@ -265,8 +286,8 @@ export function createBench(input: BenchInput, start: Place) {
       signal,
     );
     frame?.close();
-    frame = next;
-    if (areBarsOver) await frame.ask('bars', { areOver: true });
+    adoptFrame(next);
+    if (areBarsOver) await frame!.ask('bars', { areOver: true });
     await surveyPage(key, { ...texts, ...other });
     await firstLook();
   }
@@ -363,6 +384,8 @@ export function createBench(input: BenchInput, start: Place) {
       analyst.viewports().then((said) => (viewports = said)),
     ]);
     await compareNow();
+    // The page may have gone meanwhile.
+    if (!frame) return;
     status = 'ready';
     void finder.look().catch(wrong);
   }

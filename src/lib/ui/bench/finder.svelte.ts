@@ -82,6 +82,12 @@ export function createFinder(
     }
   }
 
+  function stop(): void {
+    round++;
+    clearTimeout(timer);
+    proving = false;
+  }
+
   return {
     get found() {
       return found;
@@ -103,10 +109,14 @@ export function createFinder(
       return proving;
     },
     look,
-    stop: () => {
-      round++;
-      clearTimeout(timer);
-      proving = false;
+    stop,
+    /** Nothing is known of the page any more. */
+    forget: () => {
+      stop();
+      found = null;
+      blames = new Map();
+      rests = null;
+      picked = '';
     },
   };
 }

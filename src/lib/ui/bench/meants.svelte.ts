@@ -4,7 +4,13 @@ import { wrong } from '../notices/notices.svelte.ts';
 import { askConflict } from '../notices/conflicts.svelte.ts';
 import { isConflict, okSchema, send } from '../send.ts';
 
-const meantSchema = z.object({ id: z.string(), page: z.string(), key: z.string(), reason: z.string(), version: z.number() });
+const meantSchema = z.object({
+  id: z.string(),
+  page: z.string(),
+  key: z.string(),
+  reason: z.string(),
+  version: z.number(),
+});
 
 export type Meants = ReturnType<typeof createMeants>;
 

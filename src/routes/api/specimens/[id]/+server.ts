@@ -1,6 +1,11 @@
 import { drawingSchema } from '$core/boxes/drawing.ts';
 import { answer, bodyOf, reply, required, version } from '$lib/server/answer.ts';
-import { changeSpecimen, deleteSpecimen, keepDrawing, type SpecimenChange } from '$lib/server/database/specimens.ts';
+import {
+  changeSpecimen,
+  deleteSpecimen,
+  keepDrawing,
+  type SpecimenChange,
+} from '$lib/server/database/specimens.ts';
 import { Refusal } from '$lib/server/ingest/refusal.ts';
 import { database } from '$lib/server/state.ts';
 import { z } from 'zod';

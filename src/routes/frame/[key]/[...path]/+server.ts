@@ -54,6 +54,9 @@ export const GET: RequestHandler = async ({ params: { key, path }, request }) =>
     );
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    return new Response(error.message, { status: error.status, headers: { 'content-type': 'text/plain; charset=utf-8' } });
+    return new Response(error.message, {
+      status: error.status,
+      headers: { 'content-type': 'text/plain; charset=utf-8' },
+    });
   }
 };

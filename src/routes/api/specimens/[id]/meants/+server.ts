@@ -23,8 +23,8 @@ export const GET: RequestHandler = ({ params }) =>
 /** Says that a finding of a page is meant, and why. */
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
-    const { version: seen, ...mark } = await bodyOf(request, meant);
     const db = await database();
     required(await findSpecimen(db, params.id), 'specimen');
+    const { version: seen, ...mark } = await bodyOf(request, meant);
     return reply(await db.transaction((tx) => saveMeant(tx, params.id, seen, mark)), 201);
   });

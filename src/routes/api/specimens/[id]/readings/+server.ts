@@ -9,7 +9,12 @@ import type { RequestHandler } from './$types';
 const column = z
   .number()
   .transform(Math.round)
-  .pipe(z.number().min(-(2 ** 31), 'is too small to be kept').max(2 ** 31 - 1, 'is too large to be kept'));
+  .pipe(
+    z
+      .number()
+      .min(-(2 ** 31), 'is too small to be kept')
+      .max(2 ** 31 - 1, 'is too large to be kept'),
+  );
 const sizes = z.object({
   width: column,
   height: column,
@@ -27,9 +32,9 @@ export const GET: RequestHandler = ({ params }) =>
 
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
-    const { note, pick, page, under, ...body } = await bodyOf(request, savedReadingSchema);
     const db = await database();
     const { specimen, revision } = required(await findSpecimen(db, params.id), 'specimen');
+    const { note, pick, page, under, ...body } = await bodyOf(request, savedReadingSchema);
     const { engine, viewport, document, count } = body.reading;
     const numbers = sizes.parse({
       width: viewport.width,

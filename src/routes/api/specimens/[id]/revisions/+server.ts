@@ -15,7 +15,11 @@ import { z } from 'zod';
 import type { RequestHandler } from './$types';
 
 const NUMBER = 'must be the number of a revision';
-const number = z.coerce.number(NUMBER).int(NUMBER).min(1, NUMBER).max(2 ** 31 - 2, NUMBER);
+const number = z.coerce
+  .number(NUMBER)
+  .int(NUMBER)
+  .min(1, NUMBER)
+  .max(2 ** 31 - 2, NUMBER);
 const query = z.object({ newest: number, base: number.optional() });
 
 /**
@@ -43,7 +47,9 @@ export const POST: RequestHandler = ({ params, request, url }) =>
       );
       const staged = await work('stage', { sent, folder, over });
       const held = new Set(over.map(({ hash }) => hash));
-      const files = staged.files.map(({ file, ...entry }) => (held.has(entry.hash) ? entry : { ...entry, file }));
+      const files = staged.files.map(({ file, ...entry }) =>
+        held.has(entry.hash) ? entry : { ...entry, file },
+      );
       await adoptContents(kept, files);
       return reply({ number: await addRevision(kept, specimen.id, asked.newest, { ...staged, files }) }, 201);
     } finally {

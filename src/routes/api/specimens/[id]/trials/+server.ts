@@ -21,8 +21,7 @@ export const GET: RequestHandler = ({ params }) =>
 
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
-    const made = await bodyOf(request, trial);
     const db = await database();
     required(await findSpecimen(db, params.id), 'specimen');
-    return reply(await createTrial(db, params.id, made), 201);
+    return reply(await createTrial(db, params.id, await bodyOf(request, trial)), 201);
   });
