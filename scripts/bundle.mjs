@@ -1,7 +1,7 @@
 /** Scripts put into one file, anew when their sources have changed: what runs so starts and works in half the time. */
 import { build } from 'esbuild';
-import { mkdirSync, readdirSync, statSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const SOURCES = ['src/cli', 'src/core', 'src/station', 'src/collector', 'src/lib/server'];
@@ -13,27 +13,29 @@ const newestIn = (folder) =>
 /** For the engine that runs a bundle: to compile much into one function costs more than it saves in a run of some seconds. */
 export const INLINE_LESS = '--max-inlined-bytecode-size-cumulative=200';
 
-/** The bundle of a script, by its path under `root`. `beside`: folders that it asks besides the sources. */
-export async function bundled(root, script, beside = []) {
-  const bundle = join(
-    root,
-    'node_modules/.cache/normetra',
-    script.replace(/\W+/g, '-').replace(/-ts$/, '.mjs'),
-  );
+/** The bundle of a script, by its path under `root`. `others`: folders that it asks besides the sources. */
+export async function bundled(root, script, others = []) {
+  const name = script.replace(/\W+/g, '-').replace(/-ts$/, '');
+  const folder = join(root, 'node_modules/.cache/normetra', name);
+  const bundle = join(folder, 'main.mjs');
   const newest = Math.max(
     changed(fileURLToPath(import.meta.url)),
-    ...[...SOURCES, ...beside].map((folder) => newestIn(join(root, folder))),
+    ...[...SOURCES, ...others].map((folder) => newestIn(join(root, folder))),
   );
   if (changed(bundle) >= newest) return bundle;
-  mkdirSync(dirname(bundle), { recursive: true });
+  // Made beside and renamed: whoever starts meanwhile finds the former one whole, or this one.
+  const beside = `${folder}.${process.pid}`;
   await build({
-    entryPoints: [join(root, script)],
-    outfile: bundle,
+    entryPoints: { main: join(root, script) },
+    outdir: beside,
+    outExtension: { '.js': '.mjs' },
+    // What a command does not use is not loaded.
+    splitting: true,
     bundle: true,
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    external: ['playwright-core', 'esbuild', 'css-tree'],
+    external: ['playwright-core', 'esbuild', 'css-tree', '@electric-sql/pglite'],
     // Packages that ask for others by `require` find it under this name.
     banner: {
       js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
@@ -41,5 +43,13 @@ export async function bundled(root, script, beside = []) {
     tsconfigRaw: {},
     logLevel: 'silent',
   });
+  rmSync(folder, { recursive: true, force: true });
+  try {
+    renameSync(beside, folder);
+  } catch (error) {
+    // Another process has put the same there in this moment.
+    if (error.code !== 'ENOTEMPTY' && error.code !== 'EEXIST') throw error;
+    rmSync(beside, { recursive: true, force: true });
+  }
   return bundle;
 }

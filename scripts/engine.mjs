@@ -1,10 +1,10 @@
-/** Sees to it that the tests have Debian's Chromium and the fonts that the demo is measured with. */
+/** Sees to it that the tests have Debian's Chromium, the fonts that the demo is measured with, and PostgreSQL. */
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { say, stop } from './setup.mjs';
 
 const PLACES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
-const PACKAGES = ['chromium', 'fonts-liberation', 'fonts-dejavu-core'];
+const PACKAGES = ['chromium', 'fonts-liberation', 'fonts-dejavu-core', 'postgresql'];
 
 const works = (command, args) => spawnSync(command, args, { stdio: 'ignore' }).status === 0;
 

@@ -11,15 +11,21 @@ export interface App {
   url: string;
   folder: string;
   child: ChildProcess;
+  /** What it has printed. */
+  said: () => string;
   stop: (signal?: NodeJS.Signals) => Promise<void>;
 }
 
 export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'normetra-'));
 
-export async function startApp(folder = temporaryFolder(), env: Record<string, string> = {}): Promise<App> {
+export async function startApp(
+  folder = temporaryFolder(),
+  env: Record<string, string> = {},
+  args: readonly string[] = [],
+): Promise<App> {
   const child = spawn(
     process.execPath,
-    ['--import', 'tsx', join(ROOT, 'src/cli/main.ts'), 'serve', '--port', '0', '--data', folder],
+    [join(ROOT, 'bin/normetra.mjs'), 'serve', '--port', '0', '--data', folder, ...args],
     {
       cwd: ROOT,
       env: { ...process.env, NORMETRA_ROOT: ROOT, ...env },
@@ -43,7 +49,7 @@ export async function startApp(folder = temporaryFolder(), env: Record<string, s
       child.once('exit', () => resolve());
       child.kill(signal);
     });
-  return { url, folder, child, stop };
+  return { url, folder, child, said: () => said, stop };
 }
 
 /** How long a page may take for what it is asked: machines that do much else besides take several times as long as others. */

@@ -10,10 +10,9 @@ import { tokenAtHand } from '../lib/server/access.ts';
 import { makeBackup, restoreBackup } from '../lib/server/database/backup.ts';
 import { NoDatabase, openDatabase } from '../lib/server/database/open.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
+import { SERVING } from './serving.ts';
 import { readKeepingOptions, writableFile } from './options.ts';
 
-/** Where a running server says how it can be reached. */
-export const SERVING = 'serving.json';
 const servingSchema = z.object({ url: z.string() });
 
 /** The address of the server that has a data folder in use; null: it says none. */

@@ -1,10 +1,4 @@
 /** The command `normetra`. Its exit codes stand at the end of USAGE. */
-import { atlas } from './atlas.ts';
-import { backup, restore } from './backup.ts';
-import { find } from './find.ts';
-import { read } from './read.ts';
-import { serve } from './serve.ts';
-import { sweep } from './sweep.ts';
 
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
 normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--json]
@@ -54,14 +48,17 @@ normetra restore <file> [--data DIR]
 Exit codes: 0 done; 1 findings at or above --fail-on; 2 bad usage or input; 3 the engine could not be had; 4 the database
 could not be had; 5 anything that was not foreseen.`;
 
-const COMMANDS: Record<string, (argv: string[]) => Promise<number>> = {
-  read,
-  find,
-  sweep,
-  atlas,
-  serve,
-  backup,
-  restore,
+type Command = (argv: string[]) => Promise<number>;
+
+/** Each is loaded when it is asked for. */
+const COMMANDS: Record<string, () => Promise<Command>> = {
+  read: async () => (await import('./read.ts')).read,
+  find: async () => (await import('./find.ts')).find,
+  sweep: async () => (await import('./sweep.ts')).sweep,
+  atlas: async () => (await import('./atlas.ts')).atlas,
+  serve: async () => (await import('./serve.ts')).serve,
+  backup: async () => (await import('./backup.ts')).backup,
+  restore: async () => (await import('./backup.ts')).restore,
 };
 
 async function main(argv: string[]): Promise<number> {
@@ -76,8 +73,8 @@ async function main(argv: string[]): Promise<number> {
     console.log(USAGE);
     return 0;
   }
-  const run = COMMANDS[command];
-  if (run) return run(rest);
+  const load = Object.hasOwn(COMMANDS, command) ? COMMANDS[command] : undefined;
+  if (load) return (await load())(rest);
   console.error(
     `normetra: there is no command “${command}”. The commands are: ${Object.keys(COMMANDS).join(', ')}.`,
   );

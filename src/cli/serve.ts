@@ -1,5 +1,5 @@
 /** `normetra serve`: the built application behind its guard. */
-import { existsSync } from 'node:fs';
+import { existsSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type RequestListener } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -10,6 +10,7 @@ import { newToken, tokenAtHand } from '../lib/server/access.ts';
 import { passGuard } from '../lib/server/guard.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
+import { SERVING } from './serving.ts';
 
 const optionsSchema = z.object({
   port: z.coerce
@@ -96,6 +97,12 @@ export async function serve(argv: string[]): Promise<number> {
   });
   const address = server.address();
   const at = typeof address === 'object' && address ? address.port : port;
+  const serving = join(resolve(data), SERVING);
+  if (!process.env['DATABASE_URL'])
+    writeFileSync(
+      serving,
+      JSON.stringify({ url: `http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/` }),
+    );
   const query = token === null ? '' : `?token=${encodeURIComponent(token)}`;
   console.log(`Normetra is at http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/${query}`);
   if (!isLoopbackOnly(host)) {
@@ -106,6 +113,7 @@ export async function serve(argv: string[]): Promise<number> {
     );
   }
   const stop = () => {
+    rmSync(serving, { force: true });
     server.close();
     server.closeAllConnections();
     process.emit('sveltekit:shutdown' as never);
