@@ -55,9 +55,11 @@ async function apiAnswer(response: Response, method: string): Promise<Response> 
 
 export const handle: Handle = async ({ event, resolve }) => {
   const { request, url } = event;
+  const isRead = request.method === 'GET' || request.method === 'HEAD';
   const isApi = url.pathname.startsWith('/api/') || url.pathname === '/api';
+  if (!isApi && !isRead) return withHeaders(refuse('method: a page is only read: GET or HEAD.', 405), url);
   const isFrame = url.pathname.startsWith('/frame/');
-  let response = await withinDeadline(
+  const response = await withinDeadline(
     request,
     isApi
       ? answer(async () => {
@@ -66,9 +68,13 @@ export const handle: Handle = async ({ event, resolve }) => {
         })
       : Promise.resolve(resolve(event)),
   );
-  if (isFrame) return response;
+  return isFrame ? response : withHeaders(response, url);
+};
+
+/** What goes with every answer of the application's own: who may show it, and what it may ask for. */
+function withHeaders(made: Response, url: URL): Response {
   // What the framework made may not be changed in place.
-  response = new Response(response.body, response);
+  const response = new Response(made.body, made);
   const { headers } = response;
   const policy = headers.get('content-security-policy');
   // Frames are of this server alone: of its port, which is known only now.
@@ -82,7 +88,7 @@ export const handle: Handle = async ({ event, resolve }) => {
   headers.set('cross-origin-resource-policy', 'same-origin');
   headers.set('referrer-policy', 'same-origin');
   return response;
-};
+}
 
 function refuseOddAddress(url: URL): void {
   for (const [name, value] of url.searchParams) {

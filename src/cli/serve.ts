@@ -1,6 +1,7 @@
 /** `normetra serve`: the built application behind its guard. */
 import { existsSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type RequestListener } from 'node:http';
+import type { Socket } from 'node:net';
 import { hostname, networkInterfaces } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -81,12 +82,28 @@ export async function serve(argv: string[]): Promise<number> {
   const hosts = namesOf(host);
   let handler: RequestListener | null = null;
   const server = createServer((req, res) => {
+    // What of a body nobody has read holds up the next request on its connection: it is read and let go.
+    res.once('finish', () => {
+      if (req.complete) return;
+      req.removeAllListeners('data');
+      req.resume();
+    });
     if (!passGuard(req, res, { hosts, token })) handler!(req, res);
   });
   // Between two looks at a page a minute goes by: a connection that is closed just as it is used again is an error.
   server.keepAliveTimeout = KEEP_ALIVE;
   server.headersTimeout = HEAD_MS;
   server.requestTimeout = REQUEST_MS;
+  server.on('clientError', (error: NodeJS.ErrnoException, socket: Socket) => {
+    if (error.code === 'ECONNRESET' || !socket.writable) return;
+    const body = JSON.stringify({
+      error: `request: it is not as HTTP has it (${error.code ?? error.message}).`,
+      field: 'request',
+    });
+    socket.end(
+      `HTTP/1.1 400 Bad Request\r\nContent-Type: application/json; charset=utf-8\r\nConnection: close\r\nContent-Length: ${Buffer.byteLength(body)}\r\n\r\n${body}`,
+    );
+  });
   // The database is opened as the application is loaded: where it cannot be had, nothing is listened on and nothing printed.
   ({ handler } = (await import(pathToFileURL(handlerFile).href)) as { handler: RequestListener });
   await new Promise<void>((listening, failed) => {

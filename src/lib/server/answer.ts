@@ -1,6 +1,4 @@
 /** How every route answers: JSON, and for what it refuses one sentence with the field and the reason. */
-import { Readable } from 'node:stream';
-import type { ReadableStream as WebStream } from 'node:stream/web';
 import { z } from 'zod';
 import { keyOfName } from './access.ts';
 import { Refusal } from './ingest/refusal.ts';
@@ -39,12 +37,15 @@ const MAX_JSON = 96 * 1024 * 1024;
 async function textOf(request: Request): Promise<string> {
   const pieces: Uint8Array[] = [];
   let size = 0;
-  const body = request.body ? Readable.fromWeb(request.body as WebStream<Uint8Array>) : [];
-  for await (const piece of body as AsyncIterable<Uint8Array>) {
-    size += piece.length;
+  // Read by hand: a stream that is cancelled takes the connection with it, and whoever sent this would never hear why.
+  const reader = request.body?.getReader();
+  for (;;) {
+    const { done = true, value } = (await reader?.read()) ?? {};
+    if (done) break;
+    size += value!.length;
     if (size > MAX_JSON)
       throw new Refusal('body: it is larger than the 96 MB that a body of JSON may have. Send less.', 413);
-    pieces.push(piece);
+    pieces.push(value!);
   }
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(pieces));

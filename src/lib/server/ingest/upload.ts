@@ -4,9 +4,8 @@ import { once } from 'node:events';
 import { createWriteStream, writeFileSync, type WriteStream } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
-import { finished, pipeline } from 'node:stream/promises';
-import type { ReadableStream } from 'node:stream/web';
+import type { Readable } from 'node:stream';
+import { finished } from 'node:stream/promises';
 import { MAX_BYTES, MAX_FILES, megabytes } from './limits.ts';
 import { Refusal } from './refusal.ts';
 
@@ -96,21 +95,28 @@ export async function receiveUpload(request: Request, folder: string): Promise<S
     form.on(limit, () =>
       fail(new Refusal(`files: more than the ${MAX_FILES} files that a specimen may have were sent.`, 413)),
     );
-  let received = 0;
-  const counted = async function* (body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
-    for await (const piece of body) {
-      received += piece.length;
-      if (received > MAX_BYTES + FORM_BYTES) throw tooLarge();
-      yield piece;
-    }
-  };
   if (!request.body) throw broken(new Error('there is nothing in it'));
+  const ended = finished(form).catch((error: unknown) =>
+    fail(error instanceof Refusal ? error : broken(error)),
+  );
+  // Read by hand: a stream that is cancelled takes the connection with it, and whoever sent this would never hear why.
+  const reader = request.body.getReader();
+  let received = 0;
   try {
-    await pipeline(Readable.fromWeb(request.body as ReadableStream<Uint8Array>), counted, form);
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done || failure) break;
+      received += value.length;
+      if (received > MAX_BYTES + FORM_BYTES) fail(tooLarge());
+      else if (!form.write(value)) await Promise.race([once(form, 'drain').catch(() => undefined), ended]);
+    }
   } catch (error) {
-    await Promise.all(writing);
-    throw failure ?? (error instanceof Refusal ? error : broken(error));
+    fail(broken(error));
+  } finally {
+    reader.releaseLock();
   }
+  if (!failure) form.end();
+  await ended;
   await Promise.all(writing);
   if (failure) throw failure as Refusal;
   return files.map(({ name, file }, i) => ({ path: paths[i] || name, file }));
