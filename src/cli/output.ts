@@ -56,6 +56,6 @@ export async function notesOf(source: PageSource, opened: Opened, analysis: Anal
   const { redirected } = source;
   return [
     redirected ? `${redirected.from} leads to ${redirected.to}: that is what is measured.` : '',
-    scriptsText((await scriptsOf(source, opened, isEmptyPage(analysis.tree))) ?? undefined),
+    scriptsText((await scriptsOf(source, opened, isEmptyPage(analysis.reading))) ?? undefined),
   ].filter(Boolean);
 }

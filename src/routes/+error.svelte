@@ -3,6 +3,8 @@
   import Header from '$lib/ui/Header.svelte';
 </script>
 
+<svelte:head><title>{page.status} · Normetra</title></svelte:head>
+
 <Header />
 <main class="mx-auto max-w-xl px-6 py-16">
   <p class="heading">{page.status}</p>

@@ -100,12 +100,12 @@
   ondrop={dropped}
 />
 
-<div class="flex h-screen flex-col">
+<div class="flex h-screen flex-col max-[900px]:h-auto">
   <Header
     ><span class="faint">measures the boxes of web pages and says why each is as it is</span>
     <span class="grow"></span><a class="linkish" href="/atlas">Atlas of default styles</a></Header
   >
-  <div class="flex min-h-0 grow">
+  <div class="flex min-h-0 grow max-[900px]:flex-col">
     <main class="min-w-0 grow overflow-y-auto px-6 py-5">
       <div class="mb-4 flex items-baseline gap-4">
         <h1 class="text-xl font-semibold">Shelf</h1>
@@ -150,7 +150,10 @@
         {/each}
       </div>
     </main>
-    <aside class="w-85 shrink-0 overflow-y-auto border-l border-base-300 bg-base-200 px-5 py-5">
+    <aside
+      class="w-85 shrink-0 overflow-y-auto border-l border-base-300 bg-base-200 px-5 py-5 max-[900px]:w-full max-[900px]:border-l-0"
+      aria-label="Bring a page in"
+    >
       <BringIn bind:this={bringIn} bind:busy />
     </aside>
   </div>

@@ -1,5 +1,6 @@
 /** Whether anything can be seen on a page. */
-import { rectOf, type BoxTree } from './tree.ts';
+import type { RawReading } from './reading.ts';
+import { rectOf } from './tree.ts';
 
 /** Elements with a picture of their own (HTML §15.4, §15.5). */
 const SHOWING = new Set([
@@ -23,7 +24,7 @@ const SHOWING = new Set([
 ]);
 
 /** No text, picture or control lies anywhere on it. Grounds and borders alone are no content. */
-export function isEmptyPage({ reading }: BoxTree): boolean {
+export function isEmptyPage(reading: RawReading): boolean {
   if (reading.texts.length > 0) return false;
   for (let i = 0; i < reading.count; i++) {
     const { width, height } = rectOf(reading, i);

@@ -143,7 +143,7 @@
   </select>
 {/snippet}
 
-<div class="flex h-screen min-w-[1000px] flex-col">
+<div class="flex h-screen flex-col">
   <Header>
     <span class="faint">/</span>
     <h1 class="font-medium">Atlas of default styles</h1>
@@ -157,7 +157,10 @@
       /></label
     >
   </Header>
-  <div class="flex shrink-0 items-baseline gap-3 border-b border-base-content px-4 py-2">
+  <section
+    aria-label="Which profiles"
+    class="flex shrink-0 flex-wrap items-baseline gap-3 border-b border-base-content px-4 py-2"
+  >
     {@render choice('a', 'First profile')}
     <span class="faint">against</span>
     {@render choice('b', 'Second profile')}
@@ -181,7 +184,7 @@
       aria-label="Only properties"
       bind:value={property}
     />
-  </div>
+  </section>
   <div class="flex min-h-0 grow">
     <main class="min-w-0 grow overflow-y-auto">
       {#if !profiles}

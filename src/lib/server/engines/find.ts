@@ -106,7 +106,7 @@ export async function findOn(
     defaults,
     widths: [...widths],
     findings: out,
-    emptiness: isEmptyPage(readings.get(widths[0]!)!.analysis.tree),
+    emptiness: isEmptyPage(readings.get(widths[0]!)!.analysis.reading),
     ...(dependence ? { dependence } : {}),
   };
 }

@@ -22,11 +22,23 @@
   const groups = $derived(byDeclaration(properties));
   const toggle = (key: string) =>
     (unfolded = unfolded.includes(key) ? unfolded.filter((one) => one !== key) : [...unfolded, key]);
+  let list: HTMLElement;
+  let waiting = '';
+  /** Ends an edit; the focus goes back to the value, in whatever list stands there once the page has been measured. */
+  function leave(property: string) {
+    waiting = document.activeElement?.hasAttribute('data-value-edit') ? property : '';
+    editing = '';
+  }
+  $effect(() => {
+    void [groups, editing];
+    if (waiting === '' || editing !== '' || document.activeElement !== document.body) return;
+    list.querySelector<HTMLElement>(`[data-edit="${CSS.escape(waiting)}"]`)?.focus();
+  });
   const beaten = (accounts: PropertyAccount[]) =>
     accounts.reduce((sum, account) => sum + account.beaten.length, 0);
 </script>
 
-<ul>
+<ul bind:this={list}>
   {#each groups as { key, source, important, accounts } (key)}
     {@const isOpen = unfolded.includes(key)}
     <li class="border-b border-base-300 py-1" data-declaration={source.property}>
@@ -48,10 +60,10 @@
             label="Value of {source.property}"
             inUse={bench.facts.inUse}
             commit={(value, final) => {
-              if (final) editing = '';
+              if (final) leave(source.property);
               if (value !== source.value) void trials.set(source, value, important);
             }}
-            cancel={() => (editing = '')}
+            cancel={() => leave(source.property)}
           />
         {:else}
           <button

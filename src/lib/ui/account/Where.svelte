@@ -1,5 +1,6 @@
 <!-- Why the pick lies where it does: its containing block and formatting context, then from there down to its corner. -->
 <script lang="ts">
+  import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import type { BoxAccount } from '$core/accounts/box.ts';
   import type { PositionAccount, Step } from '$core/accounts/position.ts';
   import type { Source } from '$core/css/styles.ts';
@@ -16,6 +17,8 @@
   ]);
   const last = (place: PositionAccount): Step | undefined => place.steps.at(-1);
   const block = $derived(box.containingBlock);
+  /** Whose sums are shown, by axis. */
+  let opened = $state<Record<string, boolean>>({});
 </script>
 
 <div class="flex flex-col gap-1.5 text-[13px]">
@@ -36,25 +39,34 @@
   {#each axes as { name, words, place, whole } (name)}
     {@const step = last(place)}
     {#if step}
-      <details data-place={name}>
-        <summary class="cursor-pointer">
-          <span class="num font-medium">{px(step.used)}</span>
-          {words} of
-          {#if step.holder < 0}the page{:else}<BoxLink
-              {bench}
-              element={step.holder + box.base}
-            />{/if}{step.holder >= 0 ? `; ${px(whole)} in the page` : ''}
-        </summary>
-        <Sum
-          {bench}
-          account={{ used: step.used, terms: step.terms, residual: step.residual, lost: [] }}
-          owner={box.element}
-          base={box.base}
-          total={words}
-          name="place-{name}"
-          {open}
-        />
-      </details>
+      <div data-place={name}>
+        <p class="flex items-baseline gap-1">
+          <button
+            class="shrink-0 cursor-pointer"
+            aria-expanded={opened[name]}
+            aria-label="{px(step.used)} {words}: the sum"
+            onclick={() => (opened[name] = !opened[name])}
+            ><ChevronRight size={12} class="translate-y-px {opened[name] ? 'rotate-90' : ''}" /></button
+          >
+          <span
+            ><span class="num font-medium">{px(step.used)}</span>
+            {words} of
+            {#if step.holder < 0}the page{:else}<BoxLink
+                {bench}
+                element={step.holder + box.base}
+              />{/if}{step.holder >= 0 ? `; ${px(whole)} in the page` : ''}</span
+          >
+        </p>
+        {#if opened[name]}<Sum
+            {bench}
+            account={{ used: step.used, terms: step.terms, residual: step.residual, lost: [] }}
+            owner={box.element}
+            base={box.base}
+            total={words}
+            name="place-{name}"
+            {open}
+          />{/if}
+      </div>
     {/if}
   {/each}
 </div>

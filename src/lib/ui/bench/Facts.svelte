@@ -210,5 +210,24 @@
         >{bench.scripts === 'hold' ? 'Let them run' : 'Hold them'}</button
       >
     </p>
+    <p class="faint text-[12px]" data-scripts-words>
+      {bench.scripts === 'hold'
+        ? 'Let run, they change the page as they like, and reach nothing else: no server, window or storage. In browsers other than Chromium connections between peers (WebRTC) cannot be closed in documents that a script writes into frames: let only scripts run that you trust.'
+        : 'They reach no server, window or storage. In browsers other than Chromium they could reach another computer by WebRTC, from documents that they write into frames.'}
+    </p>
+    {#if bench.scriptFailures.length}
+      <div data-script-failures>
+        <h3 class="heading mt-2 mb-1 text-warning!">
+          {bench.scriptFailures.length}
+          {bench.scriptFailures.length === 1 ? 'failure' : 'failures'} of scripts
+        </h3>
+        <ul>
+          {#each bench.scriptFailures as { address, line, why }, i (i)}<li class="[overflow-wrap:anywhere]">
+              <span class="code">{address.replace(/^https?:\/\/[^/]+\//, '')}{line > 0 ? `:${line}` : ''}</span>
+              {why}
+            </li>{/each}
+        </ul>
+      </div>
+    {/if}
   </section>
 </div>

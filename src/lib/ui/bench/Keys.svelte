@@ -7,7 +7,7 @@
 
   const KEYS: [string, string][] = [
     ['↑ ↓ ← →', 'on the page: parent, first child, siblings of the pick'],
-    ['/', 'pick by CSS selector; Enter again goes to the next match'],
+    ['/', 'pick by CSS selector; Enter goes to the page, and there to the next match; Escape leaves'],
     ['m', 'measure between two edges; Escape leaves'],
     ['h', 'hatch the areas of the pick'],
     ['b', 'show the containing block of the pick'],
@@ -19,6 +19,8 @@
     ['n p', 'the next and the previous finding'],
     ['a', 'try the first remedy of the picked finding'],
     ['w', 'measure all widths'],
+    ['v', 'to the Sweep, and back to the Bench'],
+    ['{ }', 'fold the left side, the right side, or open it again'],
     ['t', 'the trial: what is laid over the page'],
     ['u', 'undo the last edit; with Shift redo it'],
     ['x', 'mute the declaration that has the focus'],

@@ -14,9 +14,16 @@
     bench,
     zoom = $bindable(0),
     frameHolder = $bindable(),
-  }: { bench: Bench; zoom?: number; frameHolder?: HTMLElement | undefined } = $props();
+    onScale,
+  }: {
+    bench: Bench;
+    zoom?: number;
+    frameHolder?: HTMLElement | undefined;
+    /** Hears at which scale the page is shown, whenever it is another. */
+    onScale: (scale: number) => void;
+  } = $props();
 
-  const PAD = 24;
+  const PAD = 16;
   let room = $state({ width: 600, height: 500 });
   let pan = $state({ x: 0, y: 0 });
   let pointer = $state({ x: 0, y: 0, inside: false });
@@ -28,6 +35,7 @@
     Math.min(1, (room.width - 2 * PAD) / bench.width, (room.height - 2 * PAD) / bench.height),
   );
   const scale = $derived(zoom === 0 ? Math.max(0.05, fit) : zoom);
+  $effect(() => onScale(scale));
   const view = $derived({ zoom: scale, scrollX: bench.scroll.x, scrollY: bench.scroll.y });
   const size = $derived({ width: bench.width * scale, height: bench.height * scale });
   const left = $derived(Math.max(PAD, (room.width - size.width) / 2));
@@ -126,7 +134,6 @@
   }
 
   export const step = (direction: 1 | -1) => changeZoom(nextZoom(scale, direction));
-  export const current = () => scale;
   export const focus = () => scroller.focus();
 
   /** Puts the pick in sight: scrolls the page first, then pans the stage. */

@@ -12,12 +12,15 @@
     step,
     fit,
     found,
+    leave,
   }: {
     bench: Bench;
     zoom: number;
     step: (direction: 1 | -1) => void;
     fit: () => void;
     found: (element: number) => void;
+    /** Gives the focus to the page, where the arrow keys walk. */
+    leave: () => void;
   } = $props();
 
   let selector = $state('');
@@ -25,6 +28,9 @@
   let isLooking = $state(false);
   let input: HTMLInputElement;
   export const focus = () => input.focus();
+
+  /** Picks the next box that the selector matches. */
+  export const next = () => find();
 
   async function find() {
     said = '';
@@ -40,6 +46,7 @@
       bench.choose(next);
       bench.show(all);
       found(next);
+      leave();
       await bench.chosen();
     } catch (error) {
       said =
@@ -53,7 +60,7 @@
 </script>
 
 <div
-  class="flex h-9 shrink-0 items-center gap-3 border-b border-base-300 bg-base-100 px-3 text-[13px]"
+  class="flex min-h-9 shrink-0 flex-wrap items-center gap-3 border-b border-base-300 bg-base-100 px-3 text-[13px]"
   role="toolbar"
   aria-label="Looking at the page"
 >
@@ -72,6 +79,11 @@
       placeholder="CSS selector"
       aria-label="Pick by CSS selector"
       spellcheck="false"
+      onkeydown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        leave();
+      }}
       data-selector
     />
     <span class="truncate {/no valid|nothing/.test(said) ? 'text-error' : 'faint'}" role="status">{said}</span>

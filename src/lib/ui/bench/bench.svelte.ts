@@ -15,6 +15,8 @@ import Flatbush from 'flatbush';
 import { bareAddress, frameAddress, frameBase } from '../frames.ts';
 import { profilesOf } from '../defaults/defaults.ts';
 import { wrong } from '../notices/notices.svelte.ts';
+import type { ScriptFailure } from '$collector/protocol.ts';
+import { isEmptyPage } from '$core/boxes/empty.ts';
 import { isConflict, okSchema, send, versionSchema } from '../send.ts';
 import type { Analyst } from './analyst.worker.ts';
 import type { SheetFact, Taken } from './analyst/page.ts';
@@ -85,6 +87,7 @@ export function createBench(input: BenchInput, start: Place) {
   let status = $state<'opening' | 'measuring' | 'ready' | 'failed'>('opening');
   let failure = $state('');
   let waited = $state<string[]>([]);
+  let scriptFailures = $state.raw<ScriptFailure[]>([]);
   let reading = $state.raw<RawReading | null>(null);
   let facts = $state.raw<Facts>({
     sheets: [],
@@ -234,12 +237,17 @@ export function createBench(input: BenchInput, start: Place) {
       if (edits.length > 0) await firstLook();
       await measureNow();
       void distances.restore();
-      const drawing = await analyst.drawing();
-      await send('PATCH', `/api/specimens/${input.id}`, okSchema, { drawing }, signal);
+      // What the Shelf shows of it is no part of the measurement: where it fails, it is told, and all else stands.
+      await keepDrawing(signal).catch((error: unknown) => (signal.aborted ? undefined : wrong(error)));
     } catch (error) {
       if (signal.aborted && status !== 'opening' && status !== 'measuring') return;
       fail(error);
     }
+  }
+
+  async function keepDrawing(signal: AbortSignal): Promise<void> {
+    const drawing = await analyst.drawing();
+    await send('PATCH', `/api/specimens/${input.id}`, okSchema, { drawing }, signal);
   }
 
   /** The frame that is shown. Where its page goes elsewhere, the numbers are those of no page that is there. */
@@ -387,6 +395,7 @@ export function createBench(input: BenchInput, start: Place) {
     // The page may have gone meanwhile.
     if (!frame) return;
     status = 'ready';
+    void frame.ask('failures', null).then((list) => (scriptFailures = list), wrong);
     void finder.look().catch(wrong);
   }
 
@@ -503,6 +512,14 @@ export function createBench(input: BenchInput, start: Place) {
     },
     get failure() {
       return failure;
+    },
+    get scriptFailures() {
+      return scriptFailures;
+    },
+    /** Whether nothing can be seen on the page, and it has scripts that are held. */
+    get isEmptyWithoutScripts() {
+      const isHeld = scripts === 'hold' && reading !== null;
+      return isHeld && isEmptyPage(reading!) && /<script\b/i.test(texts[input.page] ?? '');
     },
     get waited() {
       return waited;

@@ -6,6 +6,7 @@
   import { meets, offTarget, targetWords, type Quantity, type Target } from '$core/search/symptom.ts';
   import { editSchema } from '$core/trials/edit.ts';
   import { byDeclaration } from '../account/alike.ts';
+  import { askedOf } from '../bench/asking.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import Chart from './Chart.svelte';
@@ -16,11 +17,28 @@
   let { bench, trials }: { bench: Bench; trials: Trials } = $props();
 
   const UNITS = ['px', 'rem', 'em', '%', 'vw', ''];
-  const declarations = $derived(
-    byDeclaration(bench.properties).filter(
-      ({ source }) => source.origin !== 'browser' && /\d/.test(source.value),
-    ),
-  );
+  const isNumber = ({ origin, value }: Source) => origin !== 'browser' && /\d/.test(value);
+  const placeOf = ({ sheet, line, column, property }: Source) => `${sheet}:${line}:${column}:${property}`;
+  const asked = $derived(askedOf(bench));
+  /** Those of the pick, and before them the one that the picked finding is traced to. */
+  const declarations = $derived.by(() => {
+    const own = byDeclaration(bench.properties).filter(({ source }) => isNumber(source));
+    const culprit = asked?.culprit;
+    if (!culprit || !isNumber(culprit)) return own;
+    const key = placeOf(culprit);
+    const first = own.find((declaration) => declaration.key === key) ?? {
+      key,
+      source: culprit,
+      important: false,
+      accounts: [],
+    };
+    return [first, ...own.filter((declaration) => declaration.key !== key)];
+  });
+  const askedKey = $derived(`${asked?.key} ${asked?.culprit ? placeOf(asked.culprit) : ''}`);
+  $effect(() => {
+    void askedKey;
+    chosen = '';
+  });
   let chosen = $state('');
   const declaration = $derived(declarations.find(({ key }) => key === chosen) ?? declarations[0] ?? null);
 
@@ -46,7 +64,7 @@
   let target = $state.raw<Target>({ is: 'changes', value: 0 });
   let points = $state.raw<Point[]>([]);
   let sought = $state.raw<Sought | null>(null);
-  let asked = $state.raw<{
+  let posed = $state.raw<{
     words: string;
     target: Target;
     source: Source;
@@ -70,7 +88,7 @@
     running = stop;
     points = [];
     sought = null;
-    asked = { words: await bench.quantityWords(wanted), target: aim, source, unit: own, important };
+    posed = { words: await bench.quantityWords(wanted), target: aim, source, unit: own, important };
     let lab: Awaited<ReturnType<Bench['openLab']>> | null = null;
     try {
       lab = await bench.openLab();
@@ -109,12 +127,12 @@
     }
   }
 
-  const value = (number: number) => valueOf(number, asked?.unit ?? '');
-  const runs = $derived(sought && asked ? metRuns(sought, (number) => meets(number, asked!.target)) : []);
+  const value = (number: number) => valueOf(number, posed?.unit ?? '');
+  const runs = $derived(sought && posed ? metRuns(sought, (number) => meets(number, posed!.target)) : []);
   const answer = $derived.by(() => {
-    if (!sought || !asked) return '';
-    const words = `${asked.words} ${targetWords(asked.target)}`;
-    const { property } = asked.source;
+    if (!sought || !posed) return '';
+    const words = `${posed.words} ${targetWords(posed.target)}`;
+    const { property } = posed.source;
     const { nearest } = sought;
     if (runs.length === 0) {
       const near = nearest
@@ -132,7 +150,7 @@
   });
   /** The value nearest to what stands there now at which the target is met. */
   const best = $derived.by(() => {
-    const now = Number.parseFloat(asked?.source.value ?? '');
+    const now = Number.parseFloat(posed?.source.value ?? '');
     const ends = runs.flatMap((run) => [run.from, run.to]);
     if (ends.length === 0) return null;
     return ends.reduce((near, one) => (Math.abs(one - now) < Math.abs(near - now) ? one : near));
@@ -210,22 +228,22 @@
     </form>
     {#if answer}
       <p class="text-[15px] font-medium" role="status" data-seek-answer>{answer}</p>
-      {#if best !== null && asked}
+      {#if best !== null && posed}
         <p>
           <button
             class="linkish"
-            onclick={() => trials.set(asked!.source, valueOf(best, asked!.unit), asked!.important)}
-            >Try {asked.source.property}: {valueOf(best, asked.unit)}</button
+            onclick={() => trials.set(posed!.source, valueOf(best, posed!.unit), posed!.important)}
+            >Try {posed.source.property}: {valueOf(best, posed.unit)}</button
           ><span class="faint ml-3">{sought!.measured} measurements</span>
         </p>
       {/if}
     {/if}
-    {#if points.length > 1 && asked}
+    {#if points.length > 1 && posed}
       <Chart
         {points}
         flips={sought?.flips.map(({ to: at }) => at) ?? []}
-        across={`${asked.source.property} (${asked.unit || 'number'})`}
-        up={asked.words}
+        across={`${posed.source.property} (${posed.unit || 'number'})`}
+        up={posed.words}
       />
     {/if}
   {/if}

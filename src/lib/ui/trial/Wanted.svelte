@@ -3,6 +3,8 @@
   import type { Quantity, Target } from '$core/search/symptom.ts';
   import { pathOf } from '$core/boxes/label.ts';
   import { px } from '$core/geometry/rect.ts';
+  import { untrack } from 'svelte';
+  import { askedOf } from '../bench/asking.ts';
   import type { Bench } from '../bench/bench.svelte.ts';
 
   let {
@@ -27,8 +29,10 @@
 
   const path = $derived(bench.reading && bench.pick >= 0 ? pathOf(bench.reading, bench.pick) : null);
   const pinned = $derived(bench.pinned.at(-1) ?? null);
+  const asked = $derived(askedOf(bench));
   const options = $derived.by(() => {
     const list: { words: string; quantity: Quantity }[] = [
+      ...(asked ? [{ words: `number of ${asked.words}`, quantity: asked.quantity }] : []),
       { words: 'sideways scroll of the page', quantity: { of: 'overflow', axis: 'x' } },
       { words: 'height of the page', quantity: { of: 'page', axis: 'y' } },
     ];
@@ -51,13 +55,21 @@
     return list;
   });
   let chosen = $state(0);
+  // Another finding is another question; who has changed the fields meanwhile asks about the one before no more.
+  const askedKey = $derived(asked?.key ?? '');
+  $effect(() => {
+    void askedKey;
+    untrack(() => {
+      chosen = 0;
+      if (asked && kinds.includes(asked.target.is)) target = asked.target;
+    });
+  });
   let now = $state<number | null>(null);
   $effect(() => {
     const option = options[Math.min(chosen, options.length - 1)]!;
     quantity = option.quantity;
-    const asked = option.quantity;
     if (bench.status === 'ready')
-      bench.look(asked).then(
+      bench.look(option.quantity).then(
         (number) => {
           now = number;
           if (target.is === 'changes' && number !== null) target = { ...target, value: number };

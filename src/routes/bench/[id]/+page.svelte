@@ -11,9 +11,12 @@
   import DefaultsSelect from '$lib/ui/defaults/DefaultsSelect.svelte';
   import DeviceBar from '$lib/ui/bench/DeviceBar.svelte';
   import Facts from '$lib/ui/bench/Facts.svelte';
+  import Fold from '$lib/ui/bench/Fold.svelte';
+  import { createFolds } from '$lib/ui/bench/folds.svelte.ts';
   import Reliances from '$lib/ui/defaults/Reliances.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
   import Keys from '$lib/ui/bench/Keys.svelte';
+  import { isTextField } from '$lib/ui/keys.ts';
   import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
   import type { Device } from '$lib/ui/bench/sizes.svelte.ts';
   import { SORT_WORDS, type Sort } from '$lib/ui/bench/sorts.ts';
@@ -109,6 +112,9 @@
   let bareHolder: HTMLElement;
   let source = $state.raw<{ source: Source; text: string } | null>(null);
   let keys = $state(false);
+  /** A failure that the user has read and closed. */
+  let hiddenFailure = $state('');
+  const folds = createFolds();
   let naming = $state(false);
   let note = $state('');
 
@@ -122,11 +128,6 @@
     if (trials.edits.length > 0) trying = true;
   });
   onDestroy(() => bench.close());
-  $effect(() => {
-    void zoom;
-    void bench.width;
-    void tick().then(() => (scale = stage.current()));
-  });
 
   /** What is done at once is not worth a sign, and drawing one would hold it up. */
   let takesLong = $state(false);
@@ -158,9 +159,15 @@
     else source = { source: wanted, text };
   }
 
+  let saver = $state<HTMLButtonElement>();
+  async function leaveNaming() {
+    naming = false;
+    await tick();
+    saver?.focus();
+  }
   async function save() {
     const words = note;
-    naming = false;
+    await leaveNaming();
     note = '';
     await bench.save(words);
     await invalidateAll();
@@ -217,11 +224,10 @@
   function key(event: KeyboardEvent) {
     const { target } = event;
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (
-      target instanceof HTMLElement &&
-      (target.closest('input, textarea, select, dialog') || target.isContentEditable)
-    )
-      return;
+    const element = target instanceof HTMLElement ? target : null;
+    if (element && (isTextField(element) || element.closest('dialog'))) return;
+    // Other fields have keys of their own; these two are nobody's.
+    if (element?.closest('input, select') && !/^[?w]$/.test(event.key)) return;
     const onStage =
       target instanceof HTMLElement && (target.closest('[data-stage]') !== null || target === document.body);
     const actions: Record<string, () => unknown> = {
@@ -242,6 +248,9 @@
       '-': () => stage.step(-1),
       f: () => (zoom = 0),
       s: () => (naming = true),
+      v: () => goto(toSweep),
+      '{': () => folds.toggle('left'),
+      '}': () => folds.toggle('right'),
       r: () => bench.remeasure(),
       n: () => findings.step(1),
       p: () => findings.step(-1),
@@ -259,6 +268,7 @@
             ArrowDown: () => walk('child'),
             ArrowLeft: () => walk('previous'),
             ArrowRight: () => walk('next'),
+            Enter: () => tools.next(),
           }
         : {}),
     };
@@ -272,7 +282,7 @@
 <svelte:head><title>{bench.input.name} · Normetra</title></svelte:head>
 <svelte:window onkeydown={key} />
 
-<div class="flex h-screen min-w-[1000px] flex-col">
+<div class="flex h-screen flex-col max-[900px]:h-auto max-[900px]:min-h-screen">
   <Header>
     <span class="faint">/</span>
     <h1 class="truncate font-medium">{data.specimen.name}</h1>
@@ -340,13 +350,17 @@
           maxlength="2000"
           {@attach (input) => (input as HTMLInputElement).focus()}
           aria-label="Note"
-          onkeydown={(event) => event.key === 'Escape' && (naming = false)}
+          onkeydown={(event) => event.key === 'Escape' && leaveNaming()}
         />
         <button class="btn btn-primary btn-xs">Save</button>
       </form>
     {:else}
-      <button class="btn btn-primary btn-xs" disabled={!bench.reading} onclick={() => (naming = true)} data-save
-        >Save reading</button
+      <button
+        class="btn btn-primary btn-xs"
+        bind:this={saver}
+        disabled={!bench.reading}
+        onclick={() => (naming = true)}
+        data-save>Save reading</button
       >
     {/if}
     <button class="cursor-pointer" aria-label="Keys" title="Keys (?)" onclick={() => (keys = true)}
@@ -380,9 +394,11 @@
       {/if}
     {/snippet}
   </WidthRule>
-  <div class="flex min-h-0 grow">
+  <div class="flex min-h-0 grow max-[900px]:flex-col">
     <aside
-      class="w-72 shrink-0 overflow-y-auto border-r border-base-300 bg-base-100"
+      class="w-72 shrink-0 overflow-y-auto border-r border-base-300 bg-base-100 max-[900px]:order-2 max-[900px]:w-full {folds.left
+        ? 'hidden'
+        : ''}"
       aria-label="What is wrong, and what was measured"
     >
       <Facts
@@ -398,7 +414,10 @@
           />{/snippet}
       </Facts>
     </aside>
-    <main class="relative flex min-w-0 grow flex-col">
+    <Fold side="left" isFolded={folds.left} what="what is wrong" toggle={() => folds.toggle('left')} />
+    <main
+      class="relative flex min-w-0 grow flex-col max-[900px]:order-1 max-[900px]:h-[80vh] max-[900px]:shrink-0"
+    >
       <Tools
         bind:this={tools}
         {bench}
@@ -406,6 +425,7 @@
         step={(direction) => stage.step(direction)}
         fit={() => (zoom = 0)}
         found={(element) => stage.show(element)}
+        leave={() => stage.focus()}
       />
       {#if device}<DeviceBar
           {device}
@@ -414,8 +434,20 @@
           turn={(one) => (device = one)}
           leave={() => (device = null)}
         />{/if}
-      <Stage bind:this={stage} {bench} bind:zoom bind:frameHolder />
-      {#if bench.status === 'failed'}
+      <Stage bind:this={stage} {bench} bind:zoom bind:frameHolder onScale={(now) => (scale = now)} />
+      {#if bench.isEmptyWithoutScripts && bench.status === 'ready'}
+        <div
+          class="absolute inset-x-8 top-24 z-10 border border-base-content bg-base-100 p-4"
+          role="status"
+          data-empty
+        >
+          <p class="mb-2 font-medium">Nothing can be seen on this page without its scripts, which are held.</p>
+          <button class="btn btn-primary btn-sm" onclick={() => bench.setScripts('run').catch(wrong)}
+            >Let them run</button
+          >
+        </div>
+      {/if}
+      {#if bench.status === 'failed' && hiddenFailure !== bench.failure}
         <div
           class="absolute inset-x-8 top-24 z-10 border-2 border-error bg-base-100 p-4"
           role="alert"
@@ -423,10 +455,18 @@
         >
           <p class="mb-2 font-medium">The page could not be measured.</p>
           <p class="mb-3">{bench.failure}</p>
-          <div class="flex gap-2">
+          <p class="faint mb-3">
+            Its files, trials and saved readings are as they were, and so are all other specimens on the Shelf.
+          </p>
+          <div class="flex flex-wrap gap-2">
             <button
               class="btn btn-primary btn-sm"
               onclick={() => bench.open({ page: frameHolder!, bare: bareHolder })}>Open it again</button
+            >
+            <button
+              class="btn btn-outline btn-sm"
+              onclick={() => (hiddenFailure = bench.failure)}
+              data-close-failure>Close</button
             >
             {#if bench.scripts === 'run'}<button
                 class="btn btn-outline btn-sm"
@@ -438,8 +478,11 @@
       {#if trying}<TrialSheet {bench} {trials} open={openSource} close={() => (trying = false)} />{/if}
       {#if source}<SourceSheet {...source} close={() => (source = null)} />{/if}
     </main>
+    <Fold side="right" isFolded={folds.right} what="the account" toggle={() => folds.toggle('right')} />
     <aside
-      class="w-100 shrink-0 overflow-x-hidden overflow-y-auto border-l border-base-content bg-base-100"
+      class="w-100 shrink-0 overflow-x-hidden overflow-y-auto border-l border-base-content bg-base-100 max-[900px]:order-3 max-[900px]:w-full max-[900px]:border-l-0 {folds.right
+        ? 'hidden'
+        : ''}"
       aria-label="Account"
       data-account-panel
     >

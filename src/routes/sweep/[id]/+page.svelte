@@ -6,6 +6,7 @@
   import { AS_RENDERED } from '$lib/ui/defaults/defaults.ts';
   import DefaultsSelect from '$lib/ui/defaults/DefaultsSelect.svelte';
   import Header from '$lib/ui/Header.svelte';
+  import { isTextField } from '$lib/ui/keys.ts';
   import Bands from '$lib/ui/sweep/Bands.svelte';
   import Flips from '$lib/ui/sweep/Flips.svelte';
   import Numbers from '$lib/ui/sweep/Numbers.svelte';
@@ -67,13 +68,25 @@
     await goto(address('sweep', more));
     location.reload();
   };
+  function key(event: KeyboardEvent) {
+    const element = event.target instanceof HTMLElement ? event.target : null;
+    if (event.ctrlKey || event.metaKey || event.altKey || (element && isTextField(element))) return;
+    const actions: Record<string, () => unknown> = {
+      v: () => goto(toBench(width, pick)),
+      w: () => sweep.start(true),
+    };
+    if (!Object.hasOwn(actions, event.key) || element?.closest('input, select, dialog')) return;
+    event.preventDefault();
+    actions[event.key]!();
+  }
   const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
   const mine = $derived(trials.filter((one) => one.page === page));
 </script>
 
+<svelte:window onkeydown={key} />
 <svelte:head><title>{specimen.name}: Sweep · Normetra</title></svelte:head>
 
-<div class="flex h-screen min-w-[1000px] flex-col">
+<div class="flex h-screen flex-col">
   <Header>
     <span class="faint">/</span>
     <h1 class="truncate font-medium">{specimen.name}</h1>
@@ -128,7 +141,7 @@
     </span>
   </Header>
   <!-- The rule scrolls with what is below it, so that both have the same scale beside a scrollbar. -->
-  <div class="flex min-h-0 grow flex-col overflow-y-auto">
+  <main class="flex min-h-0 grow flex-col overflow-y-auto">
     <div class="sticky top-0 z-10">
       <WidthRule
         {width}
@@ -215,5 +228,5 @@
         </p>
       </div>
     {/if}
-  </div>
+  </main>
 </div>
