@@ -18,6 +18,8 @@ import { survey, type Survey } from '../../src/station/survey.ts';
 import { zipSync } from 'fflate';
 import { openDesk, ready, type Desk } from '../app.ts';
 import { corpusPages, demoPages, hasCorpus } from '../corpus.ts';
+import { checkMeasured, measuredWords, type Measured } from '../measured.ts';
+import { firstFinding, waits } from './interface.ts';
 
 const SIZE = { width: 1280, height: 800 };
 const ROUNDS = 15;
@@ -49,7 +51,9 @@ function rawPass(selectors: string[]): number {
 
 interface Bared {
   frame: Frame;
+  /** The number of its frame in the station. */
   id: number;
+  measured: Measured;
   sources: Sources;
   surveyed: Survey;
   selectors: string[];
@@ -85,7 +89,8 @@ async function bare(headless: Headless, files: StoredFile[], entry: string): Pro
   for (const one of unique) if (await valid(one)) kept.add(one);
   return {
     frame,
-    id: 0,
+    id: opened.frame,
+    measured: await checkMeasured(opened, analysis, entry),
     sources: sources!,
     surveyed,
     selectors: rules.filter((one) => kept.has(one)),
@@ -152,14 +157,13 @@ async function main(): Promise<void> {
     console.log('The corpus is not here: the demo is measured, and the figures are not those asked for.');
 
   const made = await bare(headless, page.files, page.entry);
-  // The first frame of the station is the page's; the second is the bare document's.
-  const id = 1;
+  const { id } = made;
   const raw: number[] = [];
   const readings: number[] = [];
   const analyses: number[] = [];
   const accounts: number[] = [];
   const detections: number[] = [];
-  let count = 0;
+  const count = made.measured.elements;
   for (let round = 0; round < ROUNDS; round++) {
     // A reading leaves the page to be laid out again when it is next asked: that is not to count for the raw pass.
     await made.frame.evaluate(() => document.documentElement.getBoundingClientRect().width);
@@ -168,7 +172,8 @@ async function main(): Promise<void> {
     const given = await rawReading(headless.page, id);
     const { ms, reading } = analysisTime(made.sources, made.surveyed, given);
     analyses.push(ms);
-    count = reading.count;
+    if (reading.count !== count)
+      throw new Error(`A reading of ${reading.count} elements was timed, and the page has ${count}.`);
     const analysis = analyse(made.sources, made.surveyed.validity, made.surveyed.defaults, reading);
     const start = performance.now();
     boxAccount(analysis, count >> 1);
@@ -180,7 +185,7 @@ async function main(): Promise<void> {
   }
   const base = median(raw);
   console.log(
-    `${page.name}: ${count} elements, ${made.selectors.length} rules; the raw pass takes ${base.toFixed(1)} ms (median of ${ROUNDS})\n`,
+    `${page.name}: ${measuredWords(made.measured)}, ${made.selectors.length} rules; the raw pass takes ${base.toFixed(1)} ms (median of ${ROUNDS})\n`,
   );
   line('full reading, over its port', median(readings) / base, 1.5, `${median(readings).toFixed(1)} ms`);
   line(
@@ -203,6 +208,7 @@ async function main(): Promise<void> {
     const files = grown(times);
     const opened = await headless.open(files, 'sailings.html', SIZE);
     const analysis = await opened.measure();
+    await checkMeasured(opened, analysis, `sailings, ${times} times`);
     const { sources, reading, styles } = analysis;
     const surveyed = { described: null as never, validity: styles.validity, defaults: styles.defaults };
     const list = Array.from({ length: 9 }, () => analysisTime(sources, surveyed, reading).ms);
@@ -229,6 +235,11 @@ async function main(): Promise<void> {
   if (process.env['ONLY'] === 'readings') return;
 
   const desk = await openDesk({ NORMETRA_DEMO: 'none' });
+  if (process.env['ONLY'] === 'interface') {
+    await waits(desk);
+    await firstFinding(desk, page.files, page.entry);
+    return desk.close();
+  }
   const { page: bench } = await desk.page();
   await bench.goto(desk.app.url);
   await bench.getByRole('tab', { name: 'Paste' }).click();
@@ -273,6 +284,8 @@ async function main(): Promise<void> {
   );
   await bench.close();
   await editTimes(desk, page.files, page.entry, made.selectors);
+  await waits(desk);
+  await firstFinding(desk, page.files, page.entry);
   await desk.close();
 }
 

@@ -7,12 +7,14 @@ import { openHeadless, type Headless } from '../../src/lib/server/engines/headle
 import { corpusPages, demoPages, type CorpusPage } from '../corpus.ts';
 import { complete, counterfactuals, newResult, residuals, type Result, type Share } from './accounts.ts';
 import { compareCascade, type Disagreement } from './cascade.ts';
+import { addMeasured, checkMeasured, measuredWords, nothing } from '../measured.ts';
 import { draw, FAMILY_NAMES, familyPage } from './families.ts';
 
 const SEED = Number(process.env['SEED'] ?? 20261125);
 const PAGES = Number(process.env['PAGES'] ?? 20);
 const TRIES = 12;
 const WIDTHS = [360, 800, 1280];
+const measured = nothing();
 const SHOWN = Number(process.env['SHOWN'] ?? 2);
 
 const share = ({ all, open }: Share): string =>
@@ -52,6 +54,7 @@ async function families(headless: Headless): Promise<Result> {
         height: 600,
       });
       const analysis = await opened.measure();
+      addMeasured(measured, await checkMeasured(opened, analysis, `${name}, seed ${seed}`));
       await complete(opened, analysis);
       residuals(analysis, `seed ${seed}`, result);
       await counterfactuals(headless.page, opened, analysis, `seed ${seed}`, draw(seed), TRIES, result);
@@ -73,6 +76,7 @@ async function realPages(headless: Headless, pages: CorpusPage[]): Promise<Resul
     for (const width of WIDTHS) {
       const opened = await headless.open(files, entry, { width, height: 800 });
       const analysis = await opened.measure();
+      addMeasured(measured, await checkMeasured(opened, analysis, `${name} at ${width}`));
       await complete(opened, analysis);
       residuals(analysis, `${name} at ${width}`, result);
       if (analysis.reading.count < 1200)
@@ -103,7 +107,9 @@ async function cascade(headless: Headless, pages: CorpusPage[]): Promise<void> {
   for (const { entry, files, name } of pages) {
     const opened = await headless.open(files, entry, { width: 1280, height: 800 });
     const analysis = await opened.measure();
+    addMeasured(measured, await checkMeasured(opened, analysis, name));
     const result = await compareCascade(headless.page, opened.address, analysis);
+    if (result.compared === 0) throw new Error(`${name}: no value was compared.`);
     compared += result.compared;
     agreed += result.agreed;
     console.log(
@@ -142,3 +148,6 @@ if (total.widths.all > 0) {
 }
 if (!wanted || wanted === 'cascade') await cascade(headless, pages);
 await headless.close();
+console.log(`\n${measuredWords(measured)}`);
+if (measured.elements === 0 || (wanted !== 'cascade' && total.widths.all === 0))
+  throw new Error('Nothing was measured: the run says nothing.');

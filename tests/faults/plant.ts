@@ -8,6 +8,7 @@ import type { Headless, Opened } from '../../src/lib/server/engines/headless.ts'
 import type { StoredFile } from '../../src/lib/server/ingest/files.ts';
 import type { CorpusPage } from '../corpus.ts';
 import type { Draw } from '../conformance/families.ts';
+import { addMeasured, checkMeasured, nothing } from '../measured.ts';
 import { patchedFiles, textsOfFiles } from '../random-trials.ts';
 import { placesFor, type Fault } from './kinds.ts';
 
@@ -51,6 +52,9 @@ function filesWith(files: readonly StoredFile[], texts: Record<string, string>):
   );
 }
 
+/** What all pages that faults were planted on have. */
+export const measured = nothing();
+
 export async function plant(
   headless: Headless,
   page: CorpusPage,
@@ -59,6 +63,7 @@ export async function plant(
 ): Promise<Result | null> {
   const { before, opened: sound } = await clean(headless, page);
   const analysis = await sound.measure();
+  addMeasured(measured, await checkMeasured(sound, analysis, page.name));
   const places = placesFor(analysis, fault);
   if (places.length === 0) return null;
   const element = draw.pick(places);

@@ -3,7 +3,8 @@ import { openHeadless } from '../../src/lib/server/engines/headless.ts';
 import { draw } from '../conformance/families.ts';
 import { corpusPages, demoPages, hasCorpus } from '../corpus.ts';
 import { FAULTS } from './kinds.ts';
-import { plant, type Result } from './plant.ts';
+import { measuredWords } from '../measured.ts';
+import { measured, plant, type Result } from './plant.ts';
 
 const SEED = Number(process.env['SEED'] ?? 20261125);
 const EACH = Number(process.env['EACH'] ?? 3);
@@ -43,4 +44,6 @@ const part = (test: (one: Result) => boolean) =>
 console.log(
   `${all.length} faults of ${new Set(all.map(({ fault }) => fault)).size} kinds: found ${part((r) => r.found === true)}, culprit first ${part((r) => r.first)}, among three ${part((r) => r.amongThree)}, line ${part((r) => r.line)}, mended ${part((r) => r.remedied)}, unrelated ${(all.reduce((sum, one) => sum + one.unrelated.length, 0) / all.length).toFixed(2)} a page`,
 );
+console.log(measuredWords(measured));
 await headless.close();
+if (all.length === 0) throw new Error('No fault was planted: the run says nothing.');

@@ -12,10 +12,12 @@ import { openHeadless, type Headless, type Opened } from '../../src/lib/server/e
 import { sweepOn } from '../../src/lib/server/engines/sweep.ts';
 import { corpusPages, demoPages, type CorpusPage } from '../corpus.ts';
 import { draw } from '../conformance/families.ts';
+import { checkMeasured, measuredWords, type Measured } from '../measured.ts';
 import { responsivePage } from './pages.ts';
 
 export interface Held {
   readings: number;
+  measured: Measured;
   ms: number;
   /** Widths that the scan looked at. */
   scanned: number;
@@ -78,6 +80,7 @@ export async function held(
   const began = performance.now();
   const swept = await sweepOn(frames, { from, to, height: HEIGHT });
   const ms = performance.now() - began;
+  const measured = await checkMeasured(frames[0]!, swept.analysis, entry);
   const fast = across(swept.analysis, swept.looks);
   const bareMs = bare ? (await bareLoop(headless, frames[0]!.address, from, to)) * EVERY : 0;
   for (const one of frames) await one.close();
@@ -98,6 +101,7 @@ export async function held(
   }
   return {
     readings: swept.looks.size,
+    measured,
     ms,
     scanned: scanned.size,
     missed,
@@ -113,6 +117,8 @@ async function bareLoop(headless: Headless, address: string, from: number, to: n
     .browser()!
     .newPage({ viewport: { width: from, height: HEIGHT } });
   await page.goto(address);
+  if (!(((await page.evaluate('document.querySelectorAll("*").length')) as number) > 3))
+    throw new Error(`There is no page at ${address}: a loop over an empty one is no baseline.`);
   const began = performance.now();
   for (let width = from; width <= to; width += EVERY) {
     await page.setViewportSize({ width, height: HEIGHT });
@@ -137,7 +143,7 @@ async function main(): Promise<void> {
       const one = await held({ headless, plain }, page, { from: 240, to: 1920, bare: true, sample: SAMPLE });
       missed += one.missed.length;
       console.log(
-        `${page.name}: ${one.readings} of 1681 widths, ${Math.round(one.ms)} ms, ${(one.ms / one.bareMs).toFixed(2)} x the bare loop (${Math.round(one.bareMs)} ms); ${one.flips} flips; held against ${one.scanned} widths, ${one.missed.length} told otherwise`,
+        `${page.name}: ${measuredWords(one.measured)}; ${one.readings} of 1681 widths, ${Math.round(one.ms)} ms, ${(one.ms / one.bareMs).toFixed(2)} x the bare loop (${Math.round(one.bareMs)} ms); ${one.flips} flips; held against ${one.scanned} widths, ${one.missed.length} told otherwise`,
       );
       for (const line of one.missed.slice(0, 12)) console.log(`  ${line}`);
     }

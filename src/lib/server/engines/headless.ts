@@ -62,6 +62,8 @@ export type OtherDefaults = Profile | { css: string };
 
 export interface Opened {
   address: string;
+  /** Its number in the station. */
+  frame: number;
   /** Whether its scripts are held. */
   isStill: boolean;
   ask: Asker['ask'];
@@ -341,6 +343,9 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     return {
       get address() {
         return standing.address;
+      },
+      get frame() {
+        return standing.frame;
       },
       isStill: scripts === 'hold',
       ask: (verb, ask) => standing.ask(verb, ask),

@@ -26,6 +26,8 @@
   let waiting = '';
   /** Ends an edit; the focus goes back to the value, in whatever list stands there once the page has been measured. */
   function leave(property: string) {
+    // A field that is taken away loses the focus, and would be left twice.
+    if (editing === '') return;
     waiting = document.activeElement?.hasAttribute('data-value-edit') ? property : '';
     editing = '';
   }
