@@ -95,11 +95,23 @@ describe('normetra read', () => {
     }
     const away = await run('read', `${address}/away`);
     assert.equal(away.code, 2);
-    assert.match(away.err, /169\.254\.1\.1, a link-local address/);
+    assert.match(away.err, /169\.254\.1\.1, a link-local or special address/);
     server.close();
   });
 
   const REFUSED: [name: string, args: string[], says: RegExp][] = [
+    [
+      'a folder that is not there, for the answer',
+      ['read', 'demo/fares.html', '--out', '/none/x.json'],
+      /cannot be written: there is no folder/,
+    ],
+    [
+      'a folder in the place of a file',
+      ['read', 'demo/fares.html', '--out', '/'],
+      /cannot be written: it is a folder/,
+    ],
+    ['a root that is not there', ['read', 'demo/fares.html', '--root', '/none'], /--root \/none is no folder/],
+    ['a number with a dash before it', ['read', 'demo/fares.html', '--width', '-5'], /--width is at least 100/],
     ['no page', ['read'], /needs a page: an HTML file/],
     ['a page that is not there', ['read', 'nowhere.html'], /There is no page at nowhere\.html/],
     ['a width that is none', ['read', 'demo/fares.html', '--width', 'wide'], /--width is a number of px/],

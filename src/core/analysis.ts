@@ -15,9 +15,10 @@ export interface Sources {
   html: string;
   document: SourceDocument;
   plan: Plan;
-  /** Whether the page's scripts are held, and what they would touch if they ran. */
+  /** Whether the page's scripts are held. */
   isHeld: boolean;
-  touches: (() => Touch[]) | null;
+  /** How many scripts the page has that can be read, and what they would touch if they ran. */
+  scripted: () => Scripted;
 }
 
 export interface Analysis {
@@ -191,14 +192,24 @@ export function readSources(
     document,
     plan,
     isHeld: described.isHeld ?? false,
-    touches: touchesIn(page, html, texts),
+    scripted: scriptedIn(page, html, texts),
   };
 }
 
+export interface Scripted {
+  count: number;
+  touches: Touch[];
+}
+
 /** Scripts are read when something is found, and once. */
-function touchesIn(page: string, html: string, texts: Readonly<Record<string, string>>): Sources['touches'] {
-  let touches: Touch[] | null = null;
-  return () => (touches ??= touchesOf(scriptsIn(page, html, texts)));
+function scriptedIn(page: string, html: string, texts: Readonly<Record<string, string>>): Sources['scripted'] {
+  let made: Scripted | null = null;
+  return () => {
+    if (made) return made;
+    const scripts = scriptsIn(page, html, texts);
+    made = { count: scripts.length, touches: touchesOf(scripts) };
+    return made;
+  };
 }
 
 /**

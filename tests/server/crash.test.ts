@@ -11,7 +11,7 @@ after(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const KILLS = 3;
+const KILLS = Number(process.env['KILLS'] ?? 3);
 
 async function write(url: string, mark: string): Promise<string | null> {
   const headers = { 'content-type': 'application/json', origin: url };

@@ -33,8 +33,9 @@ interface Named {
 export function scriptedBoxes(analysis: Analysis): Map<number, string> {
   const { reading, sources, tree } = analysis;
   const out = new Map<number, string>();
-  const touches = sources.touches?.() ?? [];
-  if (!sources.isHeld || touches.length === 0) return out;
+  if (!sources.isHeld) return out;
+  const { count, touches } = sources.scripted();
+  if (count === 0) return out;
   const of = (by: Touch['by']): Map<string, Touch> =>
     new Map(touches.filter((touch) => touch.by === by).map((touch) => [touch.name, touch]));
   const named: Named = { ids: of('id'), classes: of('class'), tags: of('tag') };
