@@ -287,13 +287,14 @@ export function createBench(input: BenchInput, start: Place) {
   async function reopen(other: Record<string, string>): Promise<void> {
     const key = await keyFor(input.id, input.key, other);
     const { signal } = stop;
+    // The old page is taken out as the new one comes in: it has not gone by itself.
+    frame?.close();
     const next = await openFrame(
       holders!.page,
       frameAddress(input.host, key, input.page),
       { width, height },
       signal,
     );
-    frame?.close();
     adoptFrame(next);
     if (areBarsOver) await frame!.ask('bars', { areOver: true });
     await surveyPage(key, { ...texts, ...other });

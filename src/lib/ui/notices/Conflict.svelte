@@ -20,12 +20,21 @@
     <h2 id="conflict-title" class="mb-1 text-[15px] font-medium">{question.what} was changed elsewhere</h2>
     <p class="mb-3">Nothing was overwritten. Take one of the two, or both.</p>
     <div class="mb-4 grid grid-cols-2 gap-4">
-      {#each [{ title: 'Elsewhere', lines: question.theirs }, { title: 'Here', lines: question.mine }] as { title, lines } (title)}
+      {#each [{ title: 'Elsewhere', lines: question.theirs, others: question.mine }, { title: 'Here', lines: question.mine, others: question.theirs }] as { title, lines, others } (title)}
         <section class="min-w-0 border border-base-300 p-3" aria-label={title}>
           <h3 class="heading mb-1">{title}</h3>
           {#if lines.length === 0}<p class="faint">No edits.</p>{/if}
           <ul class="max-h-64 overflow-y-auto">
-            {#each lines as line, i (i)}<li class="break-words">{line}</li>{/each}
+            {#each lines as line, i (i)}
+              <!-- What both say is quiet: what they differ in is the question. -->
+              <li
+                class="mb-1 break-words pl-2 {others.includes(line)
+                  ? 'faint border-l-2 border-transparent'
+                  : 'border-l-2 border-accent'}"
+              >
+                {line}
+              </li>
+            {/each}
           </ul>
         </section>
       {/each}

@@ -111,7 +111,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   async function settle(mine: Trial, theirs: Trial): Promise<void> {
     const choice = await askConflict({
-      what: `The trial ${mine.name}`,
+      what: `“${mine.name}”`,
       mine: await bench.editWords(mine.edits),
       theirs: await bench.editWords(theirs.edits),
       both: 'Take the edits of both',
@@ -357,7 +357,12 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       const choice =
         theirs.name === was
           ? 'mine'
-          : await askConflict({ what: `The name of ${was}`, mine: [name], theirs: [theirs.name], both: null });
+          : await askConflict({
+              what: `The name of “${was}”`,
+              mine: [name],
+              theirs: [theirs.name],
+              both: null,
+            });
       update(id, { version: theirs.version, ...(choice === 'theirs' && { name: theirs.name }) });
       if (choice === 'mine') await rename(name);
     }
@@ -374,7 +379,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       if (!isConflict(error)) return wrong(error);
       const theirs = trialSchema.parse(error.now);
       const choice = await askConflict({
-        what: `The trial ${name}`,
+        what: `“${name}”`,
         mine: ['It is to be deleted.'],
         theirs: await bench.editWords(theirs.edits),
         both: null,

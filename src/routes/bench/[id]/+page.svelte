@@ -198,7 +198,7 @@
       if (!isConflict(error)) return wrong(error);
       const { number: theirs } = revisionSchema.parse(error.now);
       const choice = await askConflict({
-        what: `The specimen ${specimen.name}`,
+        what: `“${specimen.name}”`,
         mine: Array.from(files, ({ name }) => name),
         theirs: [`Revision ${theirs} was brought in.`],
         both: `Lay these files over revision ${theirs}`,
