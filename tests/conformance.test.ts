@@ -38,6 +38,10 @@ describe('accounts against the engine', () => {
         total[key].open += result[key].open;
       }
       for (const one of result.seen.slice(0, 3)) t.diagnostic(one.slice(0, 300));
+      assert.ok(
+        result.widths.all > 10 && result.heights.all > 10,
+        `only ${result.widths.all} widths and ${result.heights.all} heights were looked at`,
+      );
     });
 
   test('of all of them', (t) => {

@@ -1,6 +1,6 @@
 /** `normetra find`: what is wrong on a page, because of what, and the change that was proved to help. */
 import { basename } from 'node:path';
-import { findingsText, type FindingsDocument } from '../core/reports/findings.ts';
+import { findingsText, withShortDiffs, type FindingsDocument } from '../core/reports/findings.ts';
 import { junitDocument } from '../core/reports/junit.ts';
 import { sarifDocument } from '../core/reports/sarif.ts';
 import { findOn } from '../lib/server/engines/find.ts';
@@ -15,7 +15,7 @@ import { showProgress } from './progress.ts';
 function textOf(document: FindingsDocument, quiet: number, { format, failOn }: FindOptions): string {
   switch (format) {
     case 'json':
-      return JSON.stringify(document);
+      return JSON.stringify(withShortDiffs(document));
     case 'sarif':
       return JSON.stringify(sarifDocument(document, VERSION), null, 1);
     case 'junit':

@@ -43,7 +43,7 @@ describe('two clients', () => {
       for (let n = 0; n < EDITS / 2; n++) {
         const mine = `${name}${n}`;
         for (;;) {
-          const edits = [...seen.edits, edit(mine)].slice(-40);
+          const edits = [...seen.edits, edit(mine)];
           const answer = await client.ask('PATCH', `/api/trials/${id}`, { version: seen.version, edits });
           if (answer.status === 200) {
             seen = { id, version: answer.json<Trial>().version, edits };
@@ -65,14 +65,8 @@ describe('two clients', () => {
     assert.ok(conflicts > 0, 'the two met at least once, or nothing was tried');
     const [trial] = (await client.ask('GET', `/api/specimens/${specimen}/trials`)).json<Trial[]>();
     assert.equal(trial!.version, EDITS + 1, 'each acknowledged change is one version');
-    const last = trial!.edits.map((one) => one.id);
-    assert.equal(new Set(last).size, last.length);
-    // Both write what they saw with theirs added, so the last of both are there.
-    for (const name of ['a', 'b'])
-      assert.ok(
-        last.some((one) => one.startsWith(name)),
-        `the edits of ${name} are there`,
-      );
+    // Each wrote what it had seen with its own added, so that all that was acknowledged is there.
+    assert.deepEqual(trial!.edits.map((one) => one.id).sort(), acknowledged.sort());
   });
 
   test('revisions brought in at once: one is made, the others are told of it', async () => {

@@ -1,7 +1,7 @@
 /** Diffs of files with long lines, as minifiers write them: cut to what is around the change. */
 
-/** Characters of a line above which it is cut, and how many are kept on each side of the change. */
-const LONG = 400;
+/** Characters of a line above which nobody wrote it by hand and it is cut, and how many are kept on each side of the change. */
+const LONG = 1000;
 const AROUND = 120;
 
 const ELLIPSIS = '…';

@@ -162,19 +162,27 @@ export function findingDocument(
     because: sentenceOf(seen, blame),
     meant: suspect.meant,
     ...(suspect.isDoubtful && { doubtful: true }),
-    remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => {
-      const { diff, isCut } = cutDiff(diffs[n] ?? '');
-      return {
-        what: words,
-        edits: shown,
-        proved,
-        sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
-        diff,
-        ...(isCut && { cut: true }),
-      };
-    }),
+    remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => ({
+      what: words,
+      edits: shown,
+      proved,
+      sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
+      diff: diffs[n] ?? '',
+    })),
   };
 }
+
+/** The same findings with diffs of minified files cut to what is around the change: whole lines of these are megabytes. */
+export const withShortDiffs = (document: FindingsDocument): FindingsDocument => ({
+  ...document,
+  findings: document.findings.map((finding) => ({
+    ...finding,
+    remedies: finding.remedies.map((remedy) => {
+      const { diff, isCut } = cutDiff(remedy.diff);
+      return isCut ? { ...remedy, diff, cut: true } : remedy;
+    }),
+  })),
+});
 
 /** What a page rests on: `rendered` as the engine gives it, `under` with the other defaults. */
 export function dependenceDocument(

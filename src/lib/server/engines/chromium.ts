@@ -55,5 +55,14 @@ export const launchOptions = (uid: number | undefined): LaunchOptions => ({
 export async function launch(): Promise<Browser> {
   // Loaded when it is needed: a server that never starts an engine has no use for it, and it is large.
   const { chromium } = await import('playwright-core');
-  return chromium.launch(launchOptions(process.getuid?.()));
+  try {
+    return await chromium.launch(launchOptions(process.getuid?.()));
+  } catch (error) {
+    if (error instanceof Error && /No usable sandbox/i.test(error.message))
+      throw new NoEngine(
+        'Chromium found no sandbox that it could use, and is not started without one. Let this user have user namespaces (kernel.unprivileged_userns_clone, or AppArmor), or install its setuid sandbox.',
+        { cause: error },
+      );
+    throw error;
+  }
 }
