@@ -112,7 +112,7 @@ export async function until<T>(read: () => Promise<T>, holds: (found: T) => bool
 /** Opens a specimen of the Shelf by a part of its name, at what `query` says. */
 export async function openBench(page: Page, url: string, name: string, query = ''): Promise<void> {
   await page.goto(url);
-  const href = await page.locator('[data-specimen] h3 a', { hasText: name }).first().getAttribute('href');
+  const href = await page.locator('[data-specimen] h2 a', { hasText: name }).first().getAttribute('href');
   await page.goto(`${url}${href}${query}`);
   await ready(page);
 }

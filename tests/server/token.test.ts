@@ -4,7 +4,7 @@ import { rmSync } from 'node:fs';
 import { request } from 'node:http';
 import { networkInterfaces } from 'node:os';
 import { after, before, describe, test } from 'node:test';
-import { startApp, type App } from '../app.ts';
+import { startApp, until, type App } from '../app.ts';
 
 const TOKEN = 'a-token-of-the-tests';
 
@@ -45,7 +45,11 @@ describe('the token', () => {
         .end();
     });
 
-  test('it says at its start who can reach it, and prints the address with the token', () => {
+  test('it says at its start who can reach it, and prints the address with the token', async () => {
+    await until(
+      () => Promise.resolve(app.said()),
+      (said) => /Whoever/.test(said),
+    );
     assert.match(app.said(), /Whoever can reach an address of this machine on port \d+ and knows the token/);
     assert.ok(app.said().includes(`/?token=${TOKEN}`));
   });

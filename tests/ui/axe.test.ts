@@ -82,7 +82,7 @@ describe('accessibility', () => {
       'the Sweep',
       async (page) => {
         await page.goto(desk.app.url);
-        const href = await page.locator('[data-specimen] h3 a').first().getAttribute('href');
+        const href = await page.locator('[data-specimen] h2 a').first().getAttribute('href');
         await page.goto(`${desk.app.url}${href!.replace('bench', 'sweep')}`);
         await page.locator('[data-status=done]').waitFor({ state: 'attached' });
       },

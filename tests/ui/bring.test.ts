@@ -192,7 +192,7 @@ describe('bringing a page in', () => {
 
   test('an exported specimen comes back with its readings', async () => {
     await count();
-    await page.locator('[data-specimen] h3 a', { hasText: 'café' }).click();
+    await page.locator('[data-specimen] h2 a', { hasText: 'café' }).click();
     await ready(page);
     await page.locator('[data-save]').click();
     await page.keyboard.type('kept');

@@ -278,11 +278,11 @@ describe('the story', () => {
     await page.getByLabel(/^Rename Booking.*copy/).click();
     await page.keyboard.type('Second try');
     await page.keyboard.press('Enter');
-    await page.locator('h3', { hasText: 'Second try' }).waitFor();
+    await page.locator('h2', { hasText: 'Second try' }).waitFor();
     await page.getByLabel('Delete Second try').click();
-    await page.locator('h3', { hasText: 'Second try' }).waitFor({ state: 'detached' });
+    await page.locator('h2', { hasText: 'Second try' }).waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Undo' }).click();
-    await page.locator('h3', { hasText: 'Second try' }).waitFor();
+    await page.locator('h2', { hasText: 'Second try' }).waitFor();
     assert.equal(await page.locator('[data-specimen]').count(), count + 1);
   });
 });

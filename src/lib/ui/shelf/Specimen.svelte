@@ -59,7 +59,7 @@
   <a
     href="/bench/{specimen.id}"
     class="block h-40 overflow-hidden border-b border-base-300 bg-base-200"
-    aria-label="Open {specimen.name} on the Bench"
+    aria-hidden="true"
     tabindex="-1"
   >
     <Drawing drawing={specimen.drawing} label="The boxes of {specimen.name}" />
@@ -79,7 +79,7 @@
         }}
       />
     {:else}
-      <h3 class="truncate font-medium"><a href="/bench/{specimen.id}">{specimen.name}</a></h3>
+      <h2 class="truncate font-medium"><a href="/bench/{specimen.id}">{specimen.name}</a></h2>
     {/if}
     <p class="faint truncate text-[12px]">{facts.join(' · ')}</p>
     <div class="mt-auto flex items-center gap-1">
