@@ -74,16 +74,18 @@ export function pastedFiles(html: string, css: string): SourceFile[] {
 
 /** Checks files and says what they come to. `name`: what they are called where the first page has no title. Throws a Refusal. */
 export async function examine(files: readonly IncomingFile[], name: string): Promise<Examined> {
-  await check(files);
+  await check(files, name);
   const pages = await pagesOf(files);
   const { missing, titles } = await references(files, pages);
   const title = titles.get(pages[0]!) ?? '';
   return { name: (title || name || pages[0]!).slice(0, 120), pages, missing };
 }
 
-async function check(files: readonly IncomingFile[]): Promise<void> {
+async function check(files: readonly IncomingFile[], name: string): Promise<void> {
   if (files.length === 0)
-    throw new Refusal('There are no files in what was sent. Put the HTML of the page in it.');
+    throw new Refusal(
+      `${name ? `“${name}”` : 'What was sent'} holds no files. Put the HTML of the page in it and try again.`,
+    );
   const tally = makeTally();
   const seen = new Set<string>();
   for (const { path, size } of files) {
@@ -99,7 +101,7 @@ async function check(files: readonly IncomingFile[]): Promise<void> {
   const pages = files.filter(({ path }) => isHtmlPath(path));
   if (pages.length === 0)
     throw new Refusal(
-      `There is no HTML page among ${quoted(files.map(({ path }) => path))}. Add the .html file of the page.`,
+      `There is no HTML page among ${quoted(files.map(({ path }) => path))}. Add the page's .html file.`,
     );
   const filled = pages.filter(({ size }) => size > 0);
   if (filled.length === 0)
