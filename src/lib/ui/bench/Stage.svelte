@@ -54,6 +54,13 @@
     };
   }
 
+  /** Engines tell of a click in whole px, which are several of a page that is shown small: what is pointed at is taken. */
+  function clickedPoint(event: MouseEvent): { x: number; y: number } {
+    const told = documentPoint(event);
+    const isSame = Math.hypot(told.x - aimed.x, told.y - aimed.y) * scale < 2;
+    return pointer.inside && isSame ? aimed : told;
+  }
+
   function moved(event: PointerEvent) {
     const at = scroller.getBoundingClientRect();
     pointer = { x: event.clientX - at.left, y: event.clientY - at.top, inside: true };
@@ -84,7 +91,7 @@
       if (bench.toward) bench.takeEdge(bench.toward);
       return;
     }
-    const { x, y } = documentPoint(event);
+    const { x, y } = clickedPoint(event);
     bench.choose(bench.point(x, y));
   }
 
