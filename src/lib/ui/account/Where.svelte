@@ -43,7 +43,7 @@
         <p class="flex items-baseline gap-1">
           <button
             class="shrink-0 cursor-pointer"
-            aria-expanded={opened[name]}
+            aria-expanded={opened[name] ?? false}
             aria-label="{px(step.used)} {words}: the sum"
             onclick={() => (opened[name] = !opened[name])}
             ><ChevronRight size={12} class="translate-y-px {opened[name] ? 'rotate-90' : ''}" /></button
