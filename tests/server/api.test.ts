@@ -73,6 +73,12 @@ describe('the server', () => {
       400,
       /name: a specimen needs a name/,
     ],
+    [
+      'a zero behind numbers in a list',
+      ['POST', '/api/specimens', { html: 'x', css: '', more: [1, 'a\0'] }],
+      400,
+      /more\.1: it holds the character U\+0000/,
+    ],
     ['an unknown mode of scripts', ['PATCH', '/api/specimens/none', { scripts: 'maybe' }], 400, /scripts: /],
     [
       'a drawing of nonsense',

@@ -67,7 +67,8 @@ export function refuseOddTexts(body: unknown): void {
     if (typeof value === 'string') refuseOddText(value, field);
     if (typeof value !== 'object' || value === null) continue;
     if (depth > DEEPEST) throw new Refusal('body: it is nested too deeply. Send a flatter one.', 400);
-    if (Array.isArray(value) && (typeof value[0] === 'number' || value.length === 0)) continue;
+    // Columns of a reading are long, and numbers alone.
+    if (Array.isArray(value) && value.every((item) => typeof item === 'number')) continue;
     for (const [key, inner] of Object.entries(value)) {
       if (key === '__proto__')
         throw new Refusal(`${field}: “__proto__” cannot be the name of a field. Choose another.`, 400);

@@ -3,6 +3,8 @@
  * `adopt` or `write` has ended, so that a row of the database can name it.
  */
 import { createHash } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { pipeline } from 'node:stream/promises';
 
 export interface Held {
   hash: string;
@@ -27,6 +29,22 @@ export interface ContentStore {
 }
 
 export const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Reads a stream to its end, into `file` where there is one; memory does not grow with it. */
+export async function hashStream(contents: AsyncIterable<Uint8Array>, file: string | null): Promise<Held> {
+  const hash = createHash('sha256');
+  let size = 0;
+  const count = async function* (pieces: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+    for await (const piece of pieces) {
+      hash.update(piece);
+      size += piece.length;
+      yield piece;
+    }
+  };
+  if (file === null) for await (const piece of count(contents)) void piece;
+  else await pipeline(contents, count, createWriteStream(file));
+  return { hash: hash.digest('hex'), size };
+}
 
 export class MissingContents extends Error {
   override name = 'MissingContents';

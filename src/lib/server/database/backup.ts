@@ -3,7 +3,6 @@
  * files under their hashes. It is read and written the same with the embedded database and with a server's.
  */
 import { getTableName, sql } from 'drizzle-orm';
-import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, readFileSync } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import { createInterface } from 'node:readline';
@@ -13,7 +12,7 @@ import { pipeline } from 'node:stream/promises';
 import { createGunzip, createGzip } from 'node:zlib';
 import { extract, pack } from 'tar-stream';
 import { z } from 'zod';
-import { MissingContents } from '../contents/store.ts';
+import { hashStream, MissingContents, type Held } from '../contents/store.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import { ROOT } from '../root.ts';
 import { VERSION } from '../version.ts';
@@ -139,11 +138,7 @@ export async function restoreBackup(storage: Storage, file: string): Promise<num
   }
 }
 
-interface StagedContents {
-  hash: string;
-  size: number;
-  file: string;
-}
+type StagedContents = Held & { file: string };
 
 async function unpack(file: string, folder: string): Promise<{ head: Head; staged: StagedContents[] }> {
   const entries = extract();
@@ -165,20 +160,8 @@ async function unpack(file: string, folder: string): Promise<{ head: Head; stage
         await pipeline(entry, createWriteStream(join(folder, `${table}.ndjson`)));
       else if (hash !== undefined) {
         const to = join(folder, hash);
-        const sum = createHash('sha256');
-        let size = 0;
-        await pipeline(
-          entry as AsyncIterable<Buffer>,
-          async function* (pieces: AsyncIterable<Buffer>) {
-            for await (const piece of pieces) {
-              sum.update(piece);
-              size += piece.length;
-              yield piece;
-            }
-          },
-          createWriteStream(to),
-        );
-        if (sum.digest('hex') !== hash) throw new Error(`the contents ${hash} are not what their name says`);
+        const { hash: is, size } = await hashStream(entry as AsyncIterable<Uint8Array>, to);
+        if (is !== hash) throw new Error(`the contents ${hash} are not what their name says`);
         staged.push({ hash, size, file: to });
       } else throw new Error(`there is “${name}” in it, which no backup has`);
     }

@@ -1,9 +1,7 @@
 /** Files of an upload made ready for the content store: unpacked, hashed, and laid in a folder of their own. */
-import { createHash } from 'node:crypto';
 import {
   closeSync,
   createReadStream,
-  createWriteStream,
   openSync,
   readFileSync,
   readSync,
@@ -13,7 +11,7 @@ import {
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import { hashOf, hashStream, type Held } from '../contents/store.ts';
 import { isArchive, unpackEach } from './archive.ts';
 import type { FileEntry, IncomingFile } from './files.ts';
 import { makeTally } from './limits.ts';
@@ -49,37 +47,14 @@ const FILES = 'files/';
 /** Contents up to this size are read at once: a stream for each of thousands of files takes longer than the reading. */
 const SMALL = 1024 * 1024;
 
-interface Hashed {
-  hash: string;
-  size: number;
-}
-
-const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
-
-/** Reads a stream to its end, into `file` where there is one. */
-async function hashStream(contents: Readable, file: string | null): Promise<Hashed> {
-  const hash = createHash('sha256');
-  let size = 0;
-  const count = async function* (pieces: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
-    for await (const piece of pieces) {
-      hash.update(piece);
-      size += piece.length;
-      yield piece;
-    }
-  };
-  if (file === null) for await (const piece of count(contents)) void piece;
-  else await pipeline(contents, count, createWriteStream(file));
-  return { hash: hash.digest('hex'), size };
-}
-
 /** Unpacks an entry of an archive into `file`; `size`: what the archive says of it. */
-async function unpackEntry(contents: Readable, size: number, file: string): Promise<Hashed> {
+async function unpackEntry(contents: Readable, size: number, file: string): Promise<Held> {
   if (size > SMALL) return hashStream(contents, file);
   const pieces: Buffer[] = [];
   for await (const piece of contents) pieces.push(piece as Buffer);
   const bytes = Buffer.concat(pieces);
   writeFileSync(file, bytes);
-  return { hash: sha256(bytes), size: bytes.length };
+  return { hash: hashOf(bytes), size: bytes.length };
 }
 
 /** The first bytes of a file, its size, and its hash where it is so small that all of it was read. */
@@ -87,7 +62,7 @@ function look(file: string): { head: Uint8Array; size: number; hash: string | nu
   const { size } = statSync(file);
   if (size <= SMALL) {
     const bytes = readFileSync(file);
-    return { head: bytes.subarray(0, 4), size, hash: sha256(bytes) };
+    return { head: bytes.subarray(0, 4), size, hash: hashOf(bytes) };
   }
   const handle = openSync(file, 'r');
   try {
