@@ -2,7 +2,7 @@
   import { beforeNavigate, invalidateAll } from '$app/navigation';
   import Header from '$lib/ui/Header.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
-  import { askConflict } from '$lib/ui/notices/conflicts.svelte.ts';
+  import { askName } from '$lib/ui/notices/conflicts.svelte.ts';
   import { idSchema, isConflict, okSchema, send } from '$lib/ui/send.ts';
   import BringIn from '$lib/ui/shelf/BringIn.svelte';
   import { fromDrop } from '$lib/ui/shelf/bring.ts';
@@ -50,15 +50,7 @@
     } catch (error) {
       if (!isConflict(error)) throw error;
       const theirs = renamedSchema.parse(error.now);
-      const choice =
-        theirs.name === was
-          ? 'mine'
-          : await askConflict({
-              what: `The name of “${was}”`,
-              mine: [name],
-              theirs: [theirs.name],
-              both: null,
-            });
+      const choice = await askName(was, name, theirs.name);
       if (choice === 'mine') await rename({ id, ...theirs }, name);
     }
   }

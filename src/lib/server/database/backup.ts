@@ -66,8 +66,9 @@ async function* linesOf(tx: Pick<Database, 'execute'>, table: string): AsyncGene
 /** The backup as it is made, of one moment; what is changed meanwhile is not in it. */
 export async function makeBackup(storage: Storage): Promise<Readable> {
   const folder = await storage.contents.staging();
+  const tidy = (): Promise<void> => rm(folder, { recursive: true, force: true });
   const rows: Record<string, number> = {};
-  const hashes = await storage.db.transaction(
+  const reading = storage.db.transaction(
     async (tx) => {
       for (const table of TABLES) {
         let count = 0;
@@ -84,6 +85,10 @@ export async function makeBackup(storage: Storage): Promise<Readable> {
     },
     { isolationLevel: 'repeatable read', accessMode: 'read only' },
   );
+  const hashes = await reading.catch(async (error: unknown) => {
+    await tidy();
+    throw error;
+  });
   const head: Head = {
     normetra: 'backup/1',
     version: VERSION,
@@ -107,7 +112,7 @@ export async function makeBackup(storage: Storage): Promise<Readable> {
   };
   fill()
     .catch((error: unknown) => archive.destroy(error instanceof Error ? error : new Error(String(error))))
-    .finally(() => rm(folder, { recursive: true, force: true }));
+    .finally(tidy);
   return Readable.from(archive as AsyncIterable<Uint8Array>).compose(createGzip()) as Readable;
 }
 

@@ -102,9 +102,15 @@ function takeAway(file: string, text: string, beside: string): void {
     if ((error as NodeJS.ErrnoException).code === 'ENOENT') return;
     throw error;
   }
-  // Another process was faster: its lock goes back.
-  if (read(away) !== text) linkSync(away, file);
-  rmSync(away, { force: true });
+  try {
+    // Another process was faster: its lock goes back.
+    if (read(away) !== text) linkSync(away, file);
+  } catch (error) {
+    // A third one has taken the lock meanwhile: whoever asks again meets it.
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+  } finally {
+    rmSync(away, { force: true });
+  }
 }
 
 /** A former version's lock names a process alone; one that runs Normetra is believed. */

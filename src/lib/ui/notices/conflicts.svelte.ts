@@ -32,3 +32,9 @@ export const askConflict = (question: ConflictQuestion): Promise<Choice> =>
     };
     asked.list = [...asked.list, entry];
   });
+
+/** The question about a name that was changed elsewhere too. Nothing is asked where it is what it was: something else was changed. */
+export const askName = async (was: string, mine: string, theirs: string): Promise<Choice> =>
+  theirs === was
+    ? 'mine'
+    : askConflict({ what: `The name of “${was}”`, mine: [mine], theirs: [theirs], both: null });

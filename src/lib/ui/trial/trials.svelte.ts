@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { Bench } from '../bench/bench.svelte.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
 import type { Stretched } from '../account/stretch.ts';
-import { askConflict } from '../notices/conflicts.svelte.ts';
+import { askConflict, askName } from '../notices/conflicts.svelte.ts';
 import { isConflict, okSchema, Refused, send, versionSchema } from '../send.ts';
 import { editsTogether } from './together.ts';
 
@@ -354,15 +354,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     } catch (error) {
       if (!isConflict(error)) return wrong(error);
       const theirs = trialSchema.parse(error.now);
-      const choice =
-        theirs.name === was
-          ? 'mine'
-          : await askConflict({
-              what: `The name of “${was}”`,
-              mine: [name],
-              theirs: [theirs.name],
-              both: null,
-            });
+      const choice = await askName(was, name, theirs.name);
       update(id, { version: theirs.version, ...(choice === 'theirs' && { name: theirs.name }) });
       if (choice === 'mine') await rename(name);
     }
