@@ -2,7 +2,7 @@
 import { writeFile } from 'node:fs/promises';
 import type { Analysis } from '../core/analysis.ts';
 import { isEmptyPage } from '../core/boxes/empty.ts';
-import { scanHtml } from '../core/html/scan.ts';
+import { hasScripts } from '../core/html/scripts.ts';
 import { scriptsText, type FindingsDocument } from '../core/reports/findings.ts';
 import type { Opened } from '../lib/server/engines/headless.ts';
 import type { PageSource } from '../lib/server/engines/source.ts';
@@ -23,23 +23,6 @@ export async function print(text: string, out: string | null): Promise<void> {
   await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
 }
 
-/** Whether a page has scripts of its own. */
-async function hasScripts(source: PageSource): Promise<boolean> {
-  const page = await source.file(source.entry);
-  let found = false;
-  scanHtml(page ? decodeHtml(page.bytes).text : '', {
-    element: ({ tag, attributes }) => {
-      const type =
-        attributes
-          .find(({ name }) => name === 'type')
-          ?.value.trim()
-          .toLowerCase() ?? '';
-      found ||= tag === 'script' && /^(|module|text\/javascript|application\/javascript)$/.test(type);
-    },
-  });
-  return found;
-}
-
 /** What is to be said of a page's scripts; null: nothing. `isEmpty`: nothing can be seen on it. */
 export async function scriptsOf(
   source: PageSource,
@@ -47,7 +30,8 @@ export async function scriptsOf(
   isEmpty: boolean,
 ): Promise<FindingsDocument['scripts'] | null> {
   const failed = await opened.ask('failures', null);
-  const empty = isEmpty && (await hasScripts(source));
+  const page = isEmpty ? await source.file(source.entry) : null;
+  const empty = page !== null && hasScripts(decodeHtml(page.bytes).text);
   return empty || failed.length > 0 ? { mode: opened.isStill ? 'hold' : 'run', empty, failed } : null;
 }
 

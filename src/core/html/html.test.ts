@@ -87,6 +87,13 @@ describe('what scripts would touch', () => {
     ['a canvas', "const c = document.querySelector('canvas').getContext('2d')", ['tag canvas written 2']],
   ];
   for (const [name, script, expected] of SCRIPTS) test(name, () => assert.deepEqual(touched(script), expected));
+  test('a script ends with its end tag, however that is written', () => {
+    const html = '<script>one</SCRIPT ><p>“</script”</p><script>two</script>';
+    assert.deepEqual(
+      scriptsIn('p.html', html, {}).map(({ text }) => text),
+      ['one', 'two'],
+    );
+  });
   test('scripts in files are read where they are at hand, data are not', () => {
     const html =
       '<base href="js/"><script src=a.js></script><script src=b.js></script><script type="application/json">{}</script>';

@@ -9,8 +9,11 @@ export interface ScriptText {
   text: string;
 }
 
+/** Whether a script element of this type is run, rather than kept as data (HTML §4.12.1). */
 const isScriptType = (type: string): boolean =>
   /^(|module|(text|application)\/(java|ecma)script)$/i.test(type.trim());
+
+const SCRIPT_END = /<\/script[\s/>]/gi;
 
 /** Scripts in the order in which a page names them; files that are not among `texts` are left out. */
 export function scriptsIn(page: string, html: string, texts: Readonly<Record<string, string>>): ScriptText[] {
@@ -29,11 +32,24 @@ export function scriptsIn(page: string, html: string, texts: Readonly<Record<str
         return;
       }
       const start = location.startTag?.endOffset ?? location.endOffset;
-      const end = html.indexOf('</script', start);
-      out.push({ path: page, line: location.endLine, text: html.slice(start, end < 0 ? undefined : end) });
+      SCRIPT_END.lastIndex = start;
+      const end = SCRIPT_END.exec(html)?.index;
+      out.push({ path: page, line: location.endLine, text: html.slice(start, end) });
     },
   });
   return out;
+}
+
+/** Whether a page has scripts that would run. */
+export function hasScripts(html: string): boolean {
+  let found = false;
+  scanHtml(html, {
+    element: ({ tag, attributes }) => {
+      const type = attributes.find(({ name }) => name === 'type')?.value ?? '';
+      found ||= tag === 'script' && isScriptType(type);
+    },
+  });
+  return found;
 }
 
 /** What a script names an element by. */

@@ -20,12 +20,18 @@ function commonStart(one: string, other: string): number {
   return at;
 }
 
-const reversed = (text: string): string => [...text].reverse().join('');
+/** The same at their ends. */
+function commonEnd(one: string, other: string): number {
+  const most = Math.min(one.length, other.length);
+  let count = 0;
+  while (count < most && one[one.length - 1 - count] === other[other.length - 1 - count]) count++;
+  return count;
+}
 
 /** Two lines, one in the place of the other, cut to where they differ. */
 function cutPair(before: string, after: string): [string, string] {
   const start = commonStart(before, after);
-  const end = commonStart(reversed(before.slice(start)), reversed(after.slice(start)));
+  const end = commonEnd(before.slice(start), after.slice(start));
   return [around(before, start, before.length - end), around(after, start, after.length - end)];
 }
 

@@ -1,7 +1,7 @@
 /** How every route answers: JSON, and for what it refuses one sentence with the field and the reason. */
 import { z } from 'zod';
 import { keyOfName } from './access.ts';
-import { Refusal } from './ingest/refusal.ts';
+import { fullDisk, Refusal } from './ingest/refusal.ts';
 
 const HEADERS = { 'content-type': 'application/json; charset=utf-8' };
 
@@ -25,8 +25,9 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof Refusal) return refuse(error.message, error.status, error.details);
     if (error instanceof z.ZodError) return refuse(sentence(error), 400);
+    const refused = error instanceof Refusal ? error : fullDisk(error);
+    if (refused) return refuse(refused.message, refused.status, refused.details);
     throw error;
   }
 }

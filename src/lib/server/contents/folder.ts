@@ -55,7 +55,12 @@ export async function folderStore(root: string): Promise<ContentStore> {
   const made = new Map<string, Promise<unknown>>();
   const folderOf = (hash: string): Promise<unknown> => {
     const folder = join(root, hash.slice(0, 2));
-    const making = made.get(folder) ?? mkdir(folder, { recursive: true });
+    const making =
+      made.get(folder) ??
+      mkdir(folder, { recursive: true }).catch((error: unknown) => {
+        made.delete(folder);
+        throw error;
+      });
     made.set(folder, making);
     return making;
   };
@@ -78,13 +83,16 @@ export async function folderStore(root: string): Promise<ContentStore> {
     write: async (bytes, isDurable = true) => {
       const hash = hashOf(bytes);
       const folder = await staging();
-      const beside = join(folder, hash);
-      await writeFile(beside, bytes);
-      if (isDurable) await flushed(beside);
-      await folderOf(hash);
-      await rename(beside, placeOf(hash));
-      if (isDurable) await flushed(join(placeOf(hash), '..'));
-      await rm(folder, { recursive: true, force: true });
+      try {
+        const beside = join(folder, hash);
+        await writeFile(beside, bytes);
+        if (isDurable) await flushed(beside);
+        await folderOf(hash);
+        await rename(beside, placeOf(hash));
+        if (isDurable) await flushed(join(placeOf(hash), '..'));
+      } finally {
+        await rm(folder, { recursive: true, force: true });
+      }
       return { hash, size: bytes.length };
     },
     read: (hash) =>

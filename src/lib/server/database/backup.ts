@@ -16,7 +16,7 @@ import { hashStream, MissingContents, type Held } from '../contents/store.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import { ROOT } from '../root.ts';
 import { VERSION } from '../version.ts';
-import type { Database, Storage } from './open.ts';
+import { rowsOf, type Database, type Storage } from './open.ts';
 import { facts, files, meants, readings, revisions, specimens, trials } from './schema.ts';
 
 /** In the order in which rows name those of others. */
@@ -45,11 +45,6 @@ const migrationCount = (): number =>
 const BATCH = 200;
 /** Characters of rows that are written at once. */
 const BATCH_LENGTH = 4_000_000;
-
-async function rowsOf<T>(db: Pick<Database, 'execute'>, query: ReturnType<typeof sql>): Promise<T[]> {
-  const result = (await db.execute(query)) as unknown as T[] | { rows: T[] };
-  return Array.isArray(result) ? result : result.rows;
-}
 
 /** Lines of JSON, one a row; `ctid` orders them the same within a transaction. */
 async function* linesOf(tx: Pick<Database, 'execute'>, table: string): AsyncGenerator<string> {

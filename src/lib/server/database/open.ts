@@ -1,5 +1,5 @@
 import { PGlite } from '@electric-sql/pglite';
-import { sql } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
@@ -27,6 +27,12 @@ import { lockFolder, refuseFormerOwner } from './lock.ts';
 import * as schema from './schema.ts';
 
 export type Database = PgDatabase<PgQueryResultHKT, typeof schema>;
+
+/** The rows that a query answers with: the drivers of the two databases wrap them differently. */
+export async function rowsOf<T>(db: Pick<Database, 'execute'>, query: SQL): Promise<T[]> {
+  const result = (await db.execute(query)) as unknown as T[] | { rows: T[] };
+  return Array.isArray(result) ? result : result.rows;
+}
 
 /** Where everything is kept: rows in the database, contents of files in their store. */
 export interface Storage {

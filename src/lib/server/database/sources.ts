@@ -1,13 +1,12 @@
 /** The texts of a revision that the core reads: its pages and its style sheets. */
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
+import { MAX_SCRIPT_BYTES } from '../ingest/limits.ts';
 import type { Storage } from './open.ts';
 import { entriesOf, withBytes, type Revision } from './specimens.ts';
 
 /** Pages, style sheets, and scripts, of which it is read what they would touch. */
 const READ = ['text/html', 'text/css', 'text/javascript'];
-/** Bytes of a script above which nobody reads it. */
-const MAX_SCRIPT = 2_000_000;
 
 function textOf(type: string, bytes: Uint8Array, encoding: string): string {
   if (type === 'text/css') return decodeCss(bytes, encoding);
@@ -27,7 +26,7 @@ export function textsOf(files: StoredFile[], entry: string): Record<string, stri
 
 export async function sourcesOf(storage: Storage, revision: Revision): Promise<Record<string, string>> {
   const entries = (await entriesOf(storage.db, revision.id, READ)).filter(
-    ({ type, size }) => type !== 'text/javascript' || size < MAX_SCRIPT,
+    ({ type, size }) => type !== 'text/javascript' || size < MAX_SCRIPT_BYTES,
   );
   return textsOf(await Promise.all(entries.map((entry) => withBytes(storage, entry))), revision.entry);
 }

@@ -8,7 +8,7 @@ import type { FileEntry, StoredFile } from '../ingest/files.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import type { Examined } from '../ingest/specimen.ts';
 import { MissingContents } from '../contents/store.ts';
-import type { Database, Storage } from './open.ts';
+import { rowsOf, type Database, type Storage } from './open.ts';
 import { files, overlays, readings, revisions, specimens } from './schema.ts';
 
 const compress = promisify(gzip);
@@ -315,11 +315,13 @@ export async function purgeDeleted({ db, contents: store }: Storage): Promise<vo
   await db.delete(specimens).where(lt(specimens.deletedAt, new Date(Date.now() - KEPT_AFTER_DELETION)));
   await db.delete(overlays).where(lt(overlays.usedAt, new Date(Date.now() - DAY)));
   const before = new Date(Date.now() - DAY);
-  const rows = (await db.execute(sql`select hash from ${files}
+  const rows = await rowsOf<{ hash: string }>(
+    db,
+    sql`select hash from ${files}
     union select underlay from ${overlays} where underlay is not null
-    union select value from ${overlays}, jsonb_each_text(texts)`)) as unknown as
-    { hash: string }[] | { rows: { hash: string }[] };
-  await store.purge(before, new Set((Array.isArray(rows) ? rows : rows.rows).map(({ hash }) => hash)));
+    union select value from ${overlays}, jsonb_each_text(texts)`,
+  );
+  await store.purge(before, new Set(rows.map(({ hash }) => hash)));
 }
 
 const entry = { path: files.path, type: files.type, size: files.size, hash: files.hash };

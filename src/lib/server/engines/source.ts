@@ -6,6 +6,7 @@ import { pathInFrame, pathOf } from '../../../core/css/addresses.ts';
 import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
+import { MAX_SCRIPT_BYTES } from '../ingest/limits.ts';
 import { typeOf } from '../ingest/paths.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import { otherThanHtml } from '../ingest/sniff.ts';
@@ -158,9 +159,6 @@ export async function openPage(page: string, root: string | null): Promise<PageS
   }
 }
 
-/** Bytes of a script above which nobody reads it. */
-const MAX_SCRIPT = 2_000_000;
-
 /** Texts of a page, of the style sheets that it uses, imports included, and of its scripts, by path. */
 export async function textsOf(
   { entry, file }: PageSource,
@@ -184,7 +182,7 @@ export async function textsOf(
   const takeScript = async (path: string | null): Promise<void> => {
     if (path === null || Object.hasOwn(out, path)) return;
     const script = await file(path);
-    if (script && script.bytes.length < MAX_SCRIPT) out[path] = new TextDecoder().decode(script.bytes);
+    if (script && script.bytes.length < MAX_SCRIPT_BYTES) out[path] = new TextDecoder().decode(script.bytes);
   };
   for (const sheet of described.sheets) {
     if (sheet.form === 'link') await take(pathInFrame(sheet.address, '', base));

@@ -1,8 +1,12 @@
 import assert from 'node:assert/strict';
+import { existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { describe, test } from 'node:test';
 import { decodeCss, decodeHtml } from './encoding.ts';
 import { placed, safePath, withoutCommonFolder } from './paths.ts';
 import { ingestFiles, pastedFiles } from './specimen.ts';
+import { receiveUpload } from './upload.ts';
 
 const bytes = (...parts: (string | number[])[]): Uint8Array =>
   Buffer.concat(
@@ -126,4 +130,62 @@ describe('ingest', () => {
       assert.match(new TextDecoder().decode(files[0]!.bytes), expected);
       assert.equal(files[1]!.path, 'style.css');
     });
+});
+
+/** A form with one file, sent in pieces of `piece` bytes. */
+function formOf(contents: Uint8Array, piece: number): Request {
+  const line = '--edge\r\nContent-Disposition: form-data; name="files"; filename="a.bin"\r\n\r\n';
+  const all = Buffer.concat([Buffer.from(line), contents, Buffer.from('\r\n--edge--\r\n')]);
+  let at = 0;
+  const body = new ReadableStream<Uint8Array>({
+    pull: (controller) => {
+      if (at >= all.length) return controller.close();
+      controller.enqueue(all.subarray(at, at + piece));
+      at += piece;
+    },
+  });
+  return new Request('http://host.invalid/', {
+    method: 'POST',
+    headers: { 'content-type': 'multipart/form-data; boundary=edge' },
+    body,
+    duplex: 'half',
+  } as RequestInit);
+}
+
+describe('uploads are written to disk as they come', () => {
+  const SENT: [string, number, number][] = [
+    ['nothing', 0, 1000],
+    ['small, in small pieces', 5000, 100],
+    ['large, in small pieces', 300_000, 900],
+    ['large, in large pieces', 3_000_000, 64_000],
+  ];
+  for (const [name, size, piece] of SENT) {
+    const contents = Uint8Array.from({ length: size }, (_, i) => i % 251);
+    const into = async (work: (folder: string) => Promise<void>) => {
+      const folder = mkdtempSync(join(tmpdir(), 'upload-'));
+      try {
+        await work(folder);
+      } finally {
+        rmSync(folder, { recursive: true });
+      }
+    };
+    test(name, () =>
+      into(async (folder) => {
+        const [sent] = await receiveUpload(formOf(contents, piece), folder);
+        assert.equal(sent!.path, 'a.bin');
+        assert.ok(readFileSync(sent!.file).equals(contents));
+      }),
+    );
+    if (size === 0) continue;
+    test(`${name}, on a full disk`, { skip: !existsSync('/dev/full') }, () =>
+      into(async (folder) => {
+        symlinkSync('/dev/full', join(folder, '0'));
+        await assert.rejects(receiveUpload(formOf(contents, piece), folder), {
+          name: 'Refusal',
+          status: 507,
+          message: /disk of the server is full/,
+        });
+      }),
+    );
+  }
 });

@@ -5,6 +5,8 @@ export const MAX_FILES = 5000;
 export const MAX_BYTES = 200 * 1024 * 1024;
 /** An HTML file or a style sheet that is to be read as text. */
 export const MAX_TEXT_BYTES = 64 * 1024 * 1024;
+/** A script above this is not read for what it would touch. */
+export const MAX_SCRIPT_BYTES = 2_000_000;
 export const megabytes = (bytes: number): string => `${Math.round((bytes / 1024 / 1024) * 10) / 10} MB`;
 
 const ADVICE = 'Leave out what the pages do not need.';

@@ -10,3 +10,9 @@ export class Refusal extends Error {
     this.details = details;
   }
 }
+
+/** What is said where a file could not be written for want of room; null: the error is another. */
+export const fullDisk = (error: unknown): Refusal | null =>
+  error instanceof Error && 'code' in error && /^(ENOSPC|EDQUOT)$/.test(String(error.code))
+    ? new Refusal('files: the disk of the server is full. Make room on it, then send them again.', 507)
+    : null;

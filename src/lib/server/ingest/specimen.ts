@@ -35,11 +35,8 @@ export function nameOfUpload(given: readonly { path: string }[], files: readonly
   return files.length > 0 && files.every(({ path }) => path.includes('/')) ? files[0]!.path.split('/')[0]! : '';
 }
 
-const NOTHING_SENT = 'Nothing was sent. Drop an HTML file, a folder or a zip archive, or paste HTML.';
-
 /** Files in memory. Archives among them are unpacked in place. Throws a Refusal. */
 export async function ingestFiles(given: SourceFile[], { keepPaths = false } = {}): Promise<Ingested> {
-  if (given.length === 0) throw new Refusal(NOTHING_SENT);
   const all = await unpacked(given);
   const files = keepPaths ? all : withoutCommonFolder(all);
   const examined = await examine(files.map(inMemory), nameOfUpload(given, all));
@@ -74,14 +71,16 @@ export function pastedFiles(html: string, css: string): SourceFile[] {
 
 /** Checks files and says what they come to. `name`: what they are called where the first page has no title. Throws a Refusal. */
 export async function examine(files: readonly IncomingFile[], name: string): Promise<Examined> {
-  await check(files, name);
-  const pages = await pagesOf(files);
+  const named = check(files, name);
+  const pages = await pagesOf(named);
+  if (pages.length === 0) throw await notHtml(named);
   const { missing, titles } = await references(files, pages);
   const title = titles.get(pages[0]!) ?? '';
   return { name: (title || name || pages[0]!).slice(0, 120), pages, missing };
 }
 
-async function check(files: readonly IncomingFile[], name: string): Promise<void> {
+/** The files that are named like pages and hold something. Throws a Refusal. */
+function check(files: readonly IncomingFile[], name: string): IncomingFile[] {
   if (files.length === 0)
     throw new Refusal(
       `${name ? `“${name}”` : 'What was sent'} holds no files. Put the HTML of the page in it and try again.`,
@@ -108,14 +107,21 @@ async function check(files: readonly IncomingFile[], name: string): Promise<void
     throw new Refusal(
       `${quoted(pages.map(({ path }) => path))} is empty. Save the page with its content and try again.`,
     );
-  for (const page of filled) if (await looksLikeHtml(page)) return;
-  const what = otherThanHtml(await filled[0]!.read(200_000));
-  if (what)
-    throw new Refusal(`“${filled[0]!.path}” is named like a page but is ${what}. Choose the file of the page.`);
-  throw new Refusal(
-    `${quoted(filled.map(({ path }) => path))} is named like a page but is not HTML: there is no tag in it. Choose the file of the page.`,
+  return filled;
+}
+
+/** Why none of the files that are named like pages is one. */
+async function notHtml(named: readonly IncomingFile[]): Promise<Refusal> {
+  const what = otherThanHtml(await named[0]!.read(HEAD_BYTES));
+  return new Refusal(
+    what
+      ? `“${named[0]!.path}” is named like a page but is ${what}. Choose the file of the page.`
+      : `${quoted(named.map(({ path }) => path))} is named like a page but is not HTML: there is no tag in it. Choose the file of the page.`,
   );
 }
+
+/** Of a file this much is looked at to say what it is. */
+const HEAD_BYTES = 200_000;
 
 /** A tag, a comment or a doctype, and no zero, which no text has. */
 export function isMarkup(bytes: Uint8Array): boolean {
@@ -126,16 +132,16 @@ export function isMarkup(bytes: Uint8Array): boolean {
 }
 
 async function looksLikeHtml(file: IncomingFile): Promise<boolean> {
-  const head = await file.read(200_000);
+  const head = await file.read(HEAD_BYTES);
   return isMarkup(head) && otherThanHtml(head) === null;
 }
 
 const depth = (path: string): number => path.split('/').length;
 const isIndex = (path: string): boolean => /(^|\/)index\.x?html?$/i.test(path);
 
-async function pagesOf(files: readonly IncomingFile[]): Promise<string[]> {
+async function pagesOf(named: readonly IncomingFile[]): Promise<string[]> {
   const pages: string[] = [];
-  for (const file of files) if (isHtmlPath(file.path) && (await looksLikeHtml(file))) pages.push(file.path);
+  for (const file of named) if (await looksLikeHtml(file)) pages.push(file.path);
   return pages.sort(
     (a, b) => depth(a) - depth(b) || Number(isIndex(b)) - Number(isIndex(a)) || (a < b ? -1 : 1),
   );

@@ -1,13 +1,13 @@
 /** Files out of a form as the Shelf sends it, written to disk as they arrive. */
 import busboy from 'busboy';
 import { once } from 'node:events';
-import { createWriteStream, writeFileSync, type WriteStream } from 'node:fs';
+import { createWriteStream, writeFileSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { finished } from 'node:stream/promises';
+import { finished, pipeline } from 'node:stream/promises';
 import { MAX_BYTES, MAX_FILES, megabytes } from './limits.ts';
-import { Refusal } from './refusal.ts';
+import { fullDisk, Refusal } from './refusal.ts';
 
 /** A file that was sent, where it lies on disk. */
 export interface Spooled {
@@ -21,19 +21,19 @@ const SMALL = 128 * 1024;
 async function write(contents: Readable, file: string): Promise<void> {
   const pieces: Buffer[] = [];
   let size = 0;
-  let large: WriteStream | null = null;
-  for await (const piece of contents as AsyncIterable<Buffer>) {
-    size += piece.length;
-    pieces.push(piece);
-    if (size <= SMALL) continue;
-    large ??= createWriteStream(file);
-    for (const held of pieces.splice(0)) if (!large.write(held)) await once(large, 'drain');
+  const arriving: AsyncIterableIterator<Buffer> = contents.iterator();
+  for (let next = await arriving.next(); !next.done; next = await arriving.next()) {
+    size += next.value.length;
+    pieces.push(next.value);
+    if (size > SMALL) {
+      const all = async function* (): AsyncGenerator<Buffer> {
+        yield* pieces.splice(0);
+        yield* arriving;
+      };
+      return pipeline(all, createWriteStream(file));
+    }
   }
-  if (!large) writeFileSync(file, pieces.length === 1 ? pieces[0]! : Buffer.concat(pieces));
-  else {
-    large.end();
-    await finished(large);
-  }
+  writeFileSync(file, Buffer.concat(pieces));
 }
 
 /** What an upload may have beside its files, for the form around them. */
@@ -89,7 +89,7 @@ export async function receiveUpload(request: Request, folder: string): Promise<S
     const file = join(folder, String(files.length));
     files.push({ name: filename ?? '', file });
     contents.on('limit', () => fail(tooLarge()));
-    writing.push(write(contents, file).catch((error: unknown) => fail(broken(error))));
+    writing.push(write(contents, file).catch((error: unknown) => fail(fullDisk(error) ?? broken(error))));
   });
   for (const limit of ['filesLimit', 'fieldsLimit'] as const)
     form.on(limit, () =>

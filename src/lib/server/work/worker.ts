@@ -1,6 +1,6 @@
 /** The thread that works jobs, one after the other. */
 import { parentPort } from 'node:worker_threads';
-import { Refusal } from '../ingest/refusal.ts';
+import { fullDisk, Refusal } from '../ingest/refusal.ts';
 import { JOBS, type JobReply, type JobRequest } from './jobs.ts';
 
 const port = parentPort!;
@@ -9,7 +9,8 @@ async function replyTo({ id, name, input }: JobRequest): Promise<JobReply> {
   try {
     return { id, output: await JOBS[name](input as never) };
   } catch (error) {
-    if (error instanceof Refusal) return { id, refusal: { message: error.message, status: error.status } };
+    const refused = error instanceof Refusal ? error : fullDisk(error);
+    if (refused) return { id, refusal: { message: refused.message, status: refused.status } };
     return { id, error: error instanceof Error ? (error.stack ?? error.message) : String(error) };
   }
 }

@@ -17,6 +17,7 @@ import { profilesOf } from '../defaults/defaults.ts';
 import { wrong } from '../notices/notices.svelte.ts';
 import type { ScriptFailure } from '$collector/protocol.ts';
 import { isEmptyPage } from '$core/boxes/empty.ts';
+import { hasScripts } from '$core/html/scripts.ts';
 import { isConflict, okSchema, send, versionSchema } from '../send.ts';
 import type { Analyst } from './analyst.worker.ts';
 import type { SheetFact, Taken } from './analyst/page.ts';
@@ -520,7 +521,7 @@ export function createBench(input: BenchInput, start: Place) {
     /** Whether nothing can be seen on the page, and it has scripts that are held. */
     get isEmptyWithoutScripts() {
       const isHeld = scripts === 'hold' && reading !== null;
-      return isHeld && isEmptyPage(reading!) && /<script\b/i.test(texts[input.page] ?? '');
+      return isHeld && isEmptyPage(reading!) && hasScripts(texts[input.page] ?? '');
     },
     get waited() {
       return waited;
