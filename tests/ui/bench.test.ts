@@ -201,10 +201,54 @@ describe('the Bench', () => {
     const dialog = page.locator('[data-conflict]');
     await dialog.waitFor();
     assert.match(await dialog.innerText(), /was changed elsewhere[\s\S]*Nothing was overwritten/);
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Escape');
+    assert.ok(await dialog.isVisible(), 'a question is answered, not left');
     await dialog.locator('[data-take=both]').click();
     const merged = await until(trials, ([first]) => (first?.edits.length ?? 0) >= 3);
     const text = JSON.stringify(merged[0]!.edits);
     assert.ok(text.includes('theirs') && text.includes('6px'), text);
+  });
+
+  test('a trial that another client changed is renamed, and its edits stay', async () => {
+    const { page } = await desk.page();
+    const client = clientOf(desk.app);
+    const id = await bring(page, '<title>R</title><p class=box>x<p class=b>y', '.box { padding: 4px }');
+    await ready(page);
+    await pickBySelector(page, '.box');
+    const edit = async (value: string) => {
+      await page.locator('[data-edit=padding]').click();
+      await page.locator('[data-value-edit]').fill(value);
+      await page.keyboard.press('Enter');
+      await ready(page);
+    };
+    await edit('5px');
+    const trials = async () =>
+      (await client.ask('GET', `/api/specimens/${id}/trials`)).json<
+        { id: string; name: string; version: number; edits: { id: string }[] }[]
+      >();
+    const [trial] = await until(trials, ([first]) => first?.edits.length === 1);
+    const theirs = {
+      id: 'theirs',
+      change: { do: 'remove', file: 'index.html', path: 'body > p:nth-of-type(2)' },
+    };
+    await client.ask('PATCH', `/api/trials/${trial!.id}`, {
+      version: trial!.version,
+      edits: [...trial!.edits, theirs],
+    });
+    const renaming = page.locator('[data-trial-sheet] button', { hasText: 'Rename' });
+    await renaming.click();
+    await page.keyboard.insertText('Mine');
+    await page.keyboard.press('Enter');
+    await until(
+      () => renaming.evaluate((button) => document.activeElement === button),
+      (isFocused) => isFocused,
+    );
+    await until(trials, ([first]) => /Mine/.test(first?.name ?? ''));
+    await ready(page);
+    await edit('6px');
+    const [kept] = await until(trials, ([first]) => JSON.stringify(first?.edits).includes('6px'));
+    assert.ok(JSON.stringify(kept!.edits).includes('theirs'), JSON.stringify(kept!.edits));
+    assert.match(kept!.name, /Mine/);
   });
 
   const ODD =
@@ -250,5 +294,8 @@ describe('the Bench', () => {
     assert.match(await failure.innerText(), /files, trials and saved readings are as they were/);
     await page.locator('[data-close-failure]').click();
     await failure.waitFor({ state: 'detached' });
+    await page.locator('body').press('r');
+    await ready(page);
+    await failure.waitFor();
   });
 });

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { beyondWords, layoutViewport, shownOn, viewportWords } from '$core/css/viewport.ts';
   import type { RawReading } from '$core/boxes/reading.ts';
+  import { borrowFocus } from '../focus.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import { devices, type Device } from './sizes.svelte.ts';
 
@@ -105,8 +106,11 @@
       <button class="linkish" onclick={leave}>Leave</button>
     </span>
     {#if editing}
+      <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
       <form
         class="mt-1 flex items-center gap-2"
+        {@attach borrowFocus()}
+        onkeydown={(event) => event.key === 'Escape' && (editing = false)}
         onsubmit={(event) => {
           event.preventDefault();
           keep();

@@ -5,6 +5,7 @@
   import type { Source } from '$core/css/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import Place from '../account/Place.svelte';
+  import { borrowFocus } from '../focus.ts';
   import type { Trials } from '../trial/trials.svelte.ts';
   import type { Found } from './analyst/finding.ts';
   import { onMount } from 'svelte';
@@ -164,7 +165,7 @@
               required
               bind:value={reason}
               onkeydown={(event) => event.key === 'Escape' && (marking = '')}
-              {@attach (input) => (input as HTMLInputElement).focus()}
+              {@attach borrowFocus('[data-mark], [data-finding] button')}
             />
             <button class="linkish">Keep</button>
           </form>

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Source } from '$core/css/styles.ts';
   import X from '@lucide/svelte/icons/x';
-  import { onMount } from 'svelte';
+  import { borrowFocus } from '../focus.ts';
 
   let { source, text, close }: { source: Source; text: string; close: () => void } = $props();
 
@@ -17,11 +17,9 @@
     return `${at ? '… ' : ''}${line.slice(at, at + 320)} …`;
   };
   let marked: HTMLElement | undefined = $state();
-  let closer: HTMLButtonElement;
   $effect(() => {
     if (source) marked?.scrollIntoView({ block: 'center' });
   });
-  onMount(() => closer.focus());
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
@@ -34,13 +32,12 @@
     close();
   }}
   data-source-sheet
+  {@attach borrowFocus('[data-stage]')}
 >
   <div class="rule-b flex items-center gap-3 px-3 py-1">
     <span class="code font-medium">{source.sheet}</span>
     <span class="faint">line {source.line}, column {source.column}</span><span class="grow"></span>
-    <button bind:this={closer} class="cursor-pointer p-0.5" aria-label="Close the source" onclick={close}
-      ><X size={15} /></button
-    >
+    <button class="cursor-pointer p-0.5" aria-label="Close the source" onclick={close}><X size={15} /></button>
   </div>
   <div class="code grow overflow-auto py-1">
     {#each shown as line, i (from + i)}

@@ -414,8 +414,9 @@ export function createBench(input: BenchInput, start: Place) {
     await compareNow();
   }
 
-  /** Measures again; calls while one is under way come to one more. */
+  /** Measures again; calls while one is under way come to one more. A page that has gone is opened again. */
   function remeasure(): Promise<void> {
+    if (!frame && holders && status === 'failed') return open(holders);
     if (measuring) {
       again = true;
       return measuring;

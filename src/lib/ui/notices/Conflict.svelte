@@ -16,6 +16,10 @@
     aria-labelledby="conflict-title"
     data-conflict
     oncancel={(event) => event.preventDefault()}
+    onclose={() => {
+      // Engines close it all the same when Escape is pressed twice (HTML §6.9): the question is still there.
+      if (currentConflict()) dialog?.showModal();
+    }}
   >
     <h2 id="conflict-title" class="mb-1 text-[15px] font-medium">{question.what} was changed elsewhere</h2>
     <p class="mb-3">Nothing was overwritten. Take one of the two, or both.</p>

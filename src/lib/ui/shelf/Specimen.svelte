@@ -6,6 +6,7 @@
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import { tick } from 'svelte';
   import Drawing from '../drawing/Drawing.svelte';
+  import { borrowFocus } from '../focus.ts';
   import { since } from '../since.ts';
 
   let {
@@ -68,6 +69,7 @@
     {#if naming}
       <input
         bind:this={input}
+        {@attach borrowFocus()}
         bind:value={name}
         maxlength="120"
         class="border-b border-base-content bg-base-100 font-medium outline-none"

@@ -1,6 +1,7 @@
 <!-- The name of what an edit is a part of. -->
 <script lang="ts">
   import type { Edit } from '$core/trials/edit.ts';
+  import { borrowFocus } from '../focus.ts';
 
   let { edit, groups, set }: { edit: Edit; groups: string[]; set: (name: string) => void } = $props();
 
@@ -26,7 +27,7 @@
       aria-label="Name of the group"
       placeholder="none"
       onkeydown={(event) => event.key === 'Escape' && (open = false)}
-      {@attach (input) => (input as HTMLInputElement).focus()}
+      {@attach borrowFocus('[data-group-edit]')}
     />
     <datalist id={listId}
       >{#each groups as one (one)}<option value={one}></option>{/each}</datalist

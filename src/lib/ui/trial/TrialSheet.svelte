@@ -3,6 +3,7 @@
   import type { Source } from '$core/css/styles.ts';
   import X from '@lucide/svelte/icons/x';
   import type { Bench } from '../bench/bench.svelte.ts';
+  import { borrowFocus } from '../focus.ts';
   import Compare from './Compare.svelte';
   import Edits from './Edits.svelte';
   import Isolate from './Isolate.svelte';
@@ -51,7 +52,7 @@
           bind:value={name}
           aria-label="Name of the trial"
           onkeydown={(event) => event.key === 'Escape' && (naming = false)}
-          {@attach (node) => (node as HTMLInputElement).focus()}
+          {@attach borrowFocus()}
         />
       </form>
     {:else}

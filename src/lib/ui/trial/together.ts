@@ -3,6 +3,10 @@ import type { Edit } from '$core/trials/edit.ts';
 
 const contents = ({ id: _id, step: _step, ...rest }: Edit): string => JSON.stringify(rest);
 
+/** Whether two lists of edits say the same in the same order. */
+export const isAlike = (one: readonly Edit[], other: readonly Edit[]): boolean =>
+  JSON.stringify(one.map(contents)) === JSON.stringify(other.map(contents));
+
 /**
  * All of `theirs`, then those of `mine` that say something else: later edits have the last word where both speak of one thing.
  * An edit of mine whose id is taken gets another.

@@ -7,7 +7,7 @@ import { done, wrong } from '../notices/notices.svelte.ts';
 import type { Stretched } from '../account/stretch.ts';
 import { askConflict, askName } from '../notices/conflicts.svelte.ts';
 import { isConflict, okSchema, Refused, send, versionSchema } from '../send.ts';
-import { editsTogether } from './together.ts';
+import { editsTogether, isAlike } from './together.ts';
 
 export interface Trial {
   id: string;
@@ -74,10 +74,12 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     saving = saving.then(() => save(id)).catch(wrong);
   }
 
+  const here = (id: string): Trial | undefined => all.find((trial) => trial.id === id);
+
   /** Puts what is known of a trial in the place of what was. */
   function update(id: string, change: Partial<Trial>): void {
     all = all.map((trial) => (trial.id === id ? { ...trial, ...change } : trial));
-    if (current?.id === id) current = all.find((trial) => trial.id === id) ?? null;
+    if (current?.id === id) current = here(id) ?? null;
   }
 
   /** The edits of each trial that the server has. */
@@ -85,7 +87,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   /** Keeps the newest edits of a trial. Where another client has changed it, the user says which count. */
   async function save(id: string): Promise<void> {
-    const trial = all.find((candidate) => candidate.id === id);
+    const trial = here(id);
     if (!trial || saved.get(id) === trial.edits) return;
     const { edits, version } = trial;
     try {
@@ -94,7 +96,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       update(id, change);
     } catch (error) {
       if (error instanceof Refused && error.status === 404) await keepAnew(trial);
-      else if (isConflict(error)) await settle(trial, trialSchema.parse(error.now));
+      else if (isConflict(error)) await settle(trialSchema.parse(error.now));
       else throw error;
     }
   }
@@ -102,34 +104,40 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
   /** What was deleted elsewhere stays here, as a trial of its own. */
   async function keepAnew({ id, name, edits }: Trial): Promise<void> {
     const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, { page, name, edits });
-    all = all.map((trial) => (trial.id === id ? { ...made, edits } : trial));
     saved.set(made.id, edits);
-    if (current?.id === id) current = all.find((trial) => trial.id === made.id) ?? null;
+    // What was edited while the request was on its way stays too.
+    all = all.map((trial) => (trial.id === id ? { ...made, edits: trial.edits } : trial));
+    if (current?.id === id) current = here(made.id) ?? null;
     remember();
     done(`${name} was deleted elsewhere. What is here was kept as a new trial.`);
+    await save(made.id);
   }
 
-  async function settle(mine: Trial, theirs: Trial): Promise<void> {
-    const choice = await askConflict({
-      what: `“${mine.name}”`,
-      mine: await bench.editWords(mine.edits),
-      theirs: await bench.editWords(theirs.edits),
-      both: 'Take the edits of both',
-    });
+  /** Takes what another client has kept; where there are edits here that it did not know of, the user says which count. */
+  async function settle(theirs: Trial): Promise<void> {
+    const { id } = theirs;
+    const asked = here(id);
+    if (!asked) return;
+    const isQuestion = saved.get(id) !== asked.edits && !isAlike(asked.edits, theirs.edits);
+    const choice = isQuestion
+      ? await askConflict({
+          what: `“${asked.name}”`,
+          mine: await bench.editWords(asked.edits),
+          theirs: await bench.editWords(theirs.edits),
+          both: 'Take the edits of both',
+        })
+      : 'theirs';
+    const mine = here(id)?.edits ?? asked.edits;
     const edits =
-      choice === 'theirs'
-        ? theirs.edits
-        : choice === 'mine'
-          ? mine.edits
-          : editsTogether(theirs.edits, mine.edits, nextId);
-    saved.set(mine.id, theirs.edits);
-    update(mine.id, { edits, name: theirs.name, version: theirs.version });
-    if (current?.id === mine.id) {
-      past = [...past, mine.edits];
+      choice === 'theirs' ? theirs.edits : choice === 'mine' ? mine : editsTogether(theirs.edits, mine, nextId);
+    saved.set(id, theirs.edits);
+    update(id, { edits, name: theirs.name, version: theirs.version });
+    if (current?.id === id && !isAlike(mine, edits)) {
+      past = [...past, mine];
       future = [];
       await bench.lay(edits.filter(({ on }) => on));
     }
-    if (choice !== 'theirs') await save(mine.id);
+    if (choice !== 'theirs') await save(id);
   }
 
   let beginning: Promise<Trial> | null = null;
@@ -344,19 +352,21 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     }
   }
 
-  async function rename(name: string): Promise<void> {
-    if (!current || name.trim() === '') return;
-    const { id, name: was } = current;
+  async function rename(name: string, trial: Trial | null = current): Promise<void> {
+    if (!trial || name.trim() === '') return;
+    const { id, name: was } = trial;
     await saving;
-    const version = all.find((trial) => trial.id === id)?.version;
+    const version = here(id)?.version;
     try {
       update(id, { name, ...(await send('PATCH', `/api/trials/${id}`, versionSchema, { version, name })) });
     } catch (error) {
       if (!isConflict(error)) return wrong(error);
       const theirs = trialSchema.parse(error.now);
       const choice = await askName(was, name, theirs.name);
-      update(id, { version: theirs.version, ...(choice === 'theirs' && { name: theirs.name }) });
-      if (choice === 'mine') await rename(name);
+      // Its edits may be others too: a version that is taken over without them would overwrite them later.
+      saving = saving.then(() => settle(theirs)).catch(wrong);
+      await saving;
+      if (choice === 'mine') await rename(name, here(id) ?? null);
     }
   }
 
@@ -364,7 +374,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     if (!current) return;
     const { id, name } = current;
     await saving;
-    const version = all.find((trial) => trial.id === id)?.version;
+    const version = here(id)?.version;
     try {
       await send('DELETE', `/api/trials/${id}?version=${version}`, okSchema);
     } catch (error) {
@@ -379,7 +389,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       saved.set(id, theirs.edits);
       update(id, theirs);
       if (choice === 'mine') return discard();
-      return choose(all.find((trial) => trial.id === id) ?? null);
+      return choose(here(id) ?? null);
     }
     all = all.filter((trial) => trial.id !== id);
     choose(null);

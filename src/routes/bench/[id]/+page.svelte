@@ -16,6 +16,7 @@
   import Reliances from '$lib/ui/defaults/Reliances.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
   import Keys from '$lib/ui/bench/Keys.svelte';
+  import { borrowFocus, giveFocus } from '$lib/ui/focus.ts';
   import { isTextField } from '$lib/ui/keys.ts';
   import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
   import type { Device } from '$lib/ui/bench/sizes.svelte.ts';
@@ -34,7 +35,7 @@
   import { provideTrials } from '$lib/ui/trial/context.ts';
   import TrialSheet from '$lib/ui/trial/TrialSheet.svelte';
   import { createTrials } from '$lib/ui/trial/trials.svelte.ts';
-  import { onDestroy, onMount, tick, untrack } from 'svelte';
+  import { onDestroy, onMount, untrack } from 'svelte';
   import { z } from 'zod';
 
   let { data } = $props();
@@ -113,7 +114,10 @@
   let source = $state.raw<{ source: Source; text: string } | null>(null);
   let keys = $state(false);
   /** A failure that the user has read and closed. */
-  let hiddenFailure = $state('');
+  let isFailureClosed = $state(false);
+  $effect(() => {
+    if (bench.status !== 'failed') isFailureClosed = false;
+  });
   const folds = createFolds();
   let naming = $state(false);
   let note = $state('');
@@ -159,15 +163,13 @@
     else source = { source: wanted, text };
   }
 
-  let saver = $state<HTMLButtonElement>();
-  async function leaveNaming() {
-    naming = false;
-    await tick();
-    saver?.focus();
+  function closeTrial() {
+    trying = false;
+    void giveFocus(() => document.querySelector<HTMLElement>('[data-trial]'));
   }
   async function save() {
     const words = note;
-    await leaveNaming();
+    naming = false;
     note = '';
     await bench.save(words);
     await invalidateAll();
@@ -348,19 +350,15 @@
           placeholder="a note, if you like"
           bind:value={note}
           maxlength="2000"
-          {@attach (input) => (input as HTMLInputElement).focus()}
+          {@attach borrowFocus('[data-save]')}
           aria-label="Note"
-          onkeydown={(event) => event.key === 'Escape' && leaveNaming()}
+          onkeydown={(event) => event.key === 'Escape' && (naming = false)}
         />
         <button class="btn btn-primary btn-xs">Save</button>
       </form>
     {:else}
-      <button
-        class="btn btn-primary btn-xs"
-        bind:this={saver}
-        disabled={!bench.reading}
-        onclick={() => (naming = true)}
-        data-save>Save reading</button
+      <button class="btn btn-primary btn-xs" disabled={!bench.reading} onclick={() => (naming = true)} data-save
+        >Save reading</button
       >
     {/if}
     <button class="cursor-pointer" aria-label="Keys" title="Keys (?)" onclick={() => (keys = true)}
@@ -447,7 +445,7 @@
           >
         </div>
       {/if}
-      {#if bench.status === 'failed' && hiddenFailure !== bench.failure}
+      {#if bench.status === 'failed' && !isFailureClosed}
         <div
           class="absolute inset-x-8 top-24 z-10 border-2 border-error bg-base-100 p-4"
           role="alert"
@@ -463,10 +461,8 @@
               class="btn btn-primary btn-sm"
               onclick={() => bench.open({ page: frameHolder!, bare: bareHolder })}>Open it again</button
             >
-            <button
-              class="btn btn-outline btn-sm"
-              onclick={() => (hiddenFailure = bench.failure)}
-              data-close-failure>Close</button
+            <button class="btn btn-outline btn-sm" onclick={() => (isFailureClosed = true)} data-close-failure
+              >Close</button
             >
             {#if bench.scripts === 'run'}<button
                 class="btn btn-outline btn-sm"
@@ -475,7 +471,7 @@
           </div>
         </div>
       {/if}
-      {#if trying}<TrialSheet {bench} {trials} open={openSource} close={() => (trying = false)} />{/if}
+      {#if trying}<TrialSheet {bench} {trials} open={openSource} close={closeTrial} />{/if}
       {#if source}<SourceSheet {...source} close={() => (source = null)} />{/if}
     </main>
     <Fold side="right" isFolded={folds.right} what="the account" toggle={() => folds.toggle('right')} />

@@ -75,7 +75,9 @@
       v: () => goto(toBench(width, pick)),
       w: () => sweep.start(true),
     };
-    if (!Object.hasOwn(actions, event.key) || element?.closest('input, select, dialog')) return;
+    if (!Object.hasOwn(actions, event.key) || element?.closest('dialog')) return;
+    // Other fields have keys of their own; this one is nobody's.
+    if (element?.closest('input, select') && event.key !== 'w') return;
     event.preventDefault();
     actions[event.key]!();
   }
