@@ -1,5 +1,6 @@
 /** Figures of the interface: how long its thread is held up, what its memory comes to, and how soon there is a first answer. */
 import { zipSync } from 'fflate';
+import { readFileSync } from 'node:fs';
 import type { CDPSession, Page } from 'playwright-core';
 import type { StoredFile } from '../../src/lib/server/ingest/files.ts';
 import { ready, type Desk } from '../app.ts';
@@ -30,6 +31,24 @@ async function heap(client: CDPSession): Promise<{ megabytes: number; nodes: num
   const { metrics } = await client.send('Performance.getMetrics');
   const of = (name: string) => metrics.find((metric) => metric.name === name)?.value ?? 0;
   return { megabytes: of('JSHeapUsedSize') / 1024 / 1024, nodes: of('Nodes') };
+}
+
+interface Memory {
+  megabytes: number;
+  nodes: number;
+  /** What all the processes of the tab hold: its own, that of the page's frame, the workers in them. */
+  resident: number;
+}
+
+async function memory(client: CDPSession, desk: Desk): Promise<Memory> {
+  const found = await heap(client);
+  const browser = await desk.browser.newBrowserCDPSession();
+  const { processInfo } = await browser.send('SystemInfo.getProcessInfo');
+  await browser.detach();
+  const kilobytes = processInfo
+    .filter(({ type }) => type === 'renderer')
+    .map(({ id }) => Number(/^VmRSS:\s+(\d+)/m.exec(readFileSync(`/proc/${id}/status`, 'utf8'))![1]));
+  return { ...found, resident: kilobytes.reduce((sum, each) => sum + each, 0) / 1024 };
 }
 
 const measuredElements = (page: Page): Promise<number> => {
@@ -75,14 +94,18 @@ export async function waits(desk: Desk): Promise<void> {
     await ready(page);
   };
   await edit(3);
-  const before = await heap(client);
+  const before = await memory(client, desk);
   const editing = await watch(page);
   await edit(EDITS);
   say(`longest wait while it is edited ${EDITS} times`, `${(await editing()).toFixed(0)} ms`);
-  const after = await heap(client);
+  const after = await memory(client, desk);
   say(
-    `memory of the tab after ${EDITS} edits, against 3`,
+    `heap of the tab's own document after ${EDITS} edits, against 3`,
     `${(after.megabytes / before.megabytes).toFixed(2)} x (${before.megabytes.toFixed(1)} MB, ${after.megabytes.toFixed(1)} MB; ${before.nodes} nodes, ${after.nodes})`,
+  );
+  say(
+    `resident memory of all its processes after ${EDITS} edits`,
+    `${(after.resident / before.resident).toFixed(2)} x (${before.resident.toFixed(0)} MB, ${after.resident.toFixed(0)} MB)`,
   );
   const sweeping = await watch(page);
   await page.keyboard.press('Escape');

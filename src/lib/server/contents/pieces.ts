@@ -1,7 +1,7 @@
 /** Contents in a PostgreSQL database, in pieces, so that all servers on it share them. */
 import { and, asc, eq, lt } from 'drizzle-orm';
-import { createReadStream } from 'node:fs';
-import { mkdir, mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { createReadStream, statSync } from 'node:fs';
+import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Database } from '../database/open.ts';
 import { contentPieces } from '../database/schema.ts';
@@ -10,9 +10,23 @@ import { hashOf, MissingContents, type ContentStore } from './store.ts';
 /** Bytes of one piece. */
 const PIECE = 512 * 1024;
 
+/** Longer than any upload may take, in ms. */
+const FORGOTTEN = 24 * 3600 * 1000;
+
+/** What a server that was killed has left of its uploads goes; those of other servers on this machine stay. */
+async function clearOld(scratch: string): Promise<void> {
+  for (const name of await readdir(scratch)) {
+    const path = join(scratch, name);
+    // Another server that starts now may have taken it away.
+    const found = statSync(path, { throwIfNoEntry: false });
+    if (found && Date.now() - found.mtimeMs > FORGOTTEN) await rm(path, { recursive: true, force: true });
+  }
+}
+
 /** `scratch`: a folder on this machine for contents on their way in. */
 export async function pieceStore(db: Database, scratch: string): Promise<ContentStore> {
   await mkdir(scratch, { recursive: true });
+  await clearOld(scratch);
   /** Whether they are there; they count as brought in now. */
   const isHeld = async (hash: string): Promise<boolean> => {
     const rows = await db

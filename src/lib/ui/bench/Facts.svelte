@@ -95,7 +95,13 @@
           >, {why}.
         </p>
       {/each}
-    {:else if bench.status !== 'failed'}
+    {:else if bench.status === 'failed'}
+      <p>
+        Nothing: the page could not be measured. <button class="linkish" onclick={() => bench.remeasure()}
+          >Open it again</button
+        >
+      </p>
+    {:else}
       <p class="faint">Opening the page …</p>
     {/if}
   </section>
@@ -115,7 +121,7 @@
     </section>
   {/if}
 
-  <section>
+  <section class={bench.status === 'failed' ? 'hidden' : ''}>
     <h2 class="heading mb-1">Style sheets</h2>
     {#if reading && bench.facts.sheets.length === 0}<p class="faint">
         None: the page is as the browser sets it.

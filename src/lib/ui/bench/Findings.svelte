@@ -218,7 +218,7 @@
     {/if}
   </div>
   {#if finder.found === null}
-    <p class="faint">{bench.status === 'failed' ? '' : 'looking …'}</p>
+    <p class="faint">{bench.status === 'failed' ? 'None: nothing was measured.' : 'looking …'}</p>
   {:else if real.length === 0}
     <p data-none>
       Nothing is wrong {within ? `in ${within.label}` : 'here'} at {bench.width} px{kind

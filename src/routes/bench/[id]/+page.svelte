@@ -435,7 +435,7 @@
       <Stage bind:this={stage} {bench} bind:zoom bind:frameHolder onScale={(now) => (scale = now)} />
       {#if bench.isEmptyWithoutScripts && bench.status === 'ready'}
         <div
-          class="absolute inset-x-8 top-24 z-10 border border-base-content bg-base-100 p-4"
+          class="absolute top-24 right-8 left-16 z-10 border border-base-content bg-base-100 p-4"
           role="status"
           data-empty
         >
@@ -447,7 +447,7 @@
       {/if}
       {#if bench.status === 'failed' && !isFailureClosed}
         <div
-          class="absolute inset-x-8 top-24 z-10 border-2 border-error bg-base-100 p-4"
+          class="absolute top-24 right-8 left-16 z-10 border-2 border-error bg-base-100 p-4"
           role="alert"
           data-failure
         >
