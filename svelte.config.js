@@ -4,7 +4,7 @@ import adapter from '@sveltejs/adapter-node';
 export default {
   kit: {
     adapter: adapter({ out: 'build' }),
-    alias: { $core: 'src/core', $station: 'src/station', $collector: 'src/collector' },
+    alias: { $core: 'src/core', $station: 'src/station', $protocol: 'src/protocol' },
     // Every request is checked against the Host and Origin headers in src/lib/server/guard.ts, form types or not.
     csrf: { trustedOrigins: ['*'] },
     csp: {

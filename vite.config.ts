@@ -1,7 +1,7 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig, type Plugin } from 'vite';
-import { passGuard } from './src/lib/server/guard.ts';
+import { passGuard } from './src/lib/server/request-guard.ts';
 
 const guard: Plugin = {
   name: 'guard',

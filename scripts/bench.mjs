@@ -8,6 +8,6 @@ installPackages();
 ensureEngine();
 prepareDatabase();
 buildApplication();
-run(process.execPath, ['--import', 'tsx', join(ROOT, 'tests/bench/run.ts')], 'The benchmark', {
+run(process.execPath, ['--import', 'tsx', join(ROOT, 'tests/harness/bench/run.ts')], 'The benchmark', {
   env: { ...process.env, NORMETRA_ROOT: ROOT },
 });

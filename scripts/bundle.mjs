@@ -4,7 +4,7 @@ import { readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-const SOURCES = ['src/cli', 'src/core', 'src/station', 'src/collector', 'src/lib/server'];
+const SOURCES = ['src/cli', 'src/core', 'src/protocol', 'src/collector', 'src/station', 'src/lib/server'];
 
 const changed = (path) => statSync(path, { throwIfNoEntry: false })?.mtimeMs ?? 0;
 const newestIn = (folder) =>

@@ -8,7 +8,7 @@ installPackages();
 ensureEngine();
 run(
   process.execPath,
-  ['--import', 'tsx', join(ROOT, 'tests/conformance/run.ts'), ...process.argv.slice(2)],
+  ['--import', 'tsx', join(ROOT, 'tests/harness/conformance/run.ts'), ...process.argv.slice(2)],
   'The conformance run',
   {
     env: { ...process.env, NORMETRA_ROOT: ROOT },

@@ -7,6 +7,11 @@ checkNode();
 installPackages();
 ensureEngine();
 prepareDatabase();
-run(process.execPath, ['--import', 'tsx', join(ROOT, 'tests/faults/run.ts')], 'The planting of faults', {
-  env: { ...process.env, NORMETRA_ROOT: ROOT },
-});
+run(
+  process.execPath,
+  ['--import', 'tsx', join(ROOT, 'tests/harness/faults/run.ts')],
+  'The planting of faults',
+  {
+    env: { ...process.env, NORMETRA_ROOT: ROOT },
+  },
+);

@@ -8,7 +8,7 @@ installPackages();
 ensureEngine();
 run(
   process.execPath,
-  ['--import', 'tsx', join(ROOT, 'tests/golden/run.ts'), ...process.argv.slice(2)],
+  ['--import', 'tsx', join(ROOT, 'tests/harness/golden/run.ts'), ...process.argv.slice(2)],
   'Writing down what is said',
   {
     env: { ...process.env, NORMETRA_ROOT: ROOT },

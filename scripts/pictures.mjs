@@ -10,7 +10,7 @@ prepareDatabase();
 buildApplication();
 run(
   process.execPath,
-  ['--import', 'tsx', join(ROOT, 'tests/pictures.ts'), ...process.argv.slice(2)],
+  ['--import', 'tsx', join(ROOT, 'tests/harness/pictures.ts'), ...process.argv.slice(2)],
   'Taking the pictures',
   {
     env: { ...process.env, NORMETRA_ROOT: ROOT },

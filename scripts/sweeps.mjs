@@ -7,7 +7,7 @@ checkNode();
 installPackages();
 ensureEngine();
 prepareDatabase();
-const script = await bundled(ROOT, 'tests/sweep/exhaustive.ts', ['tests']);
+const script = await bundled(ROOT, 'tests/harness/sweep/exhaustive.ts', ['tests']);
 run(process.execPath, [INLINE_LESS, script, ...process.argv.slice(2)], 'The scan', {
   env: { ...process.env, NORMETRA_ROOT: ROOT },
 });

@@ -22,7 +22,7 @@ const wanted = process.argv.slice(2);
 if (wanted.length === 0) {
   say('checking types, style and layers …');
   run(bin('svelte-kit'), ['sync'], 'Preparing the types');
-  for (const part of ['core', 'collector', 'station'])
+  for (const part of ['core', 'protocol', 'collector', 'station'])
     run(bin('tsc'), ['--noEmit', '-p', `tsconfig.${part}.json`], `The type check of src/${part}`);
   run(bin('tsc'), ['--noEmit', '-p', 'tsconfig.node.json'], 'The type check of tests and scripts');
   run(

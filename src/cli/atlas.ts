@@ -1,11 +1,11 @@
 /** `normetra atlas`: what an engine gives every HTML element when the author says nothing. */
 import { readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
-import { layeredBoth } from '../core/defaults/underlay.ts';
+import { layeredBoth } from '../core/css/defaults/underlay.ts';
 import { atlasText, differencesText } from '../core/reports/atlas.ts';
-import type { Profile } from '../core/defaults/profile.ts';
+import type { Profile } from '../core/css/defaults/profile.ts';
 import { askedDefaults, measureProfile } from '../lib/server/engines/atlas.ts';
-import { measureFirefox } from '../lib/server/engines/elsewhere.ts';
+import { measureFirefox } from '../lib/server/engines/other-engines.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { readAtlasOptions, writableFile } from './options.ts';

@@ -1,7 +1,7 @@
 /** What the commands on pages print: the answer, and what is to be known beside it. */
 import { writeFile } from 'node:fs/promises';
 import type { Analysis } from '../core/analysis.ts';
-import { isEmptyPage } from '../core/boxes/empty.ts';
+import { isEmptyPage } from '../core/visibility/empty-page.ts';
 import { hasScripts } from '../core/html/scripts.ts';
 import { scriptsText, type FindingsDocument } from '../core/reports/findings.ts';
 import type { Opened } from '../lib/server/engines/headless.ts';

@@ -8,7 +8,7 @@ import { pathToFileURL } from 'node:url';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { newToken, tokenAtHand } from '../lib/server/access.ts';
-import { passGuard } from '../lib/server/guard.ts';
+import { passGuard } from '../lib/server/request-guard.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
 import { SERVING } from './serving.ts';

@@ -2,22 +2,30 @@
  * Runs inside a specimen's document before anything of the page does, takes itself out of the tree, and
  * answers requests over the one port that its embedder sends. It reads; it does not reason.
  */
-import { CONNECT, GONE, REST, type Reply, type Request, type Requests, type Verb } from './protocol.ts';
-import { holdAnimations } from './animations.ts';
-import { bars } from './bars.ts';
-import { defaultKeysOf, defaults } from './defaults.ts';
-import { dress } from './dress.ts';
-import { failures, noteFailures } from './failures.ts';
-import { frames, within } from './frames.ts';
-import { makePacker } from './packed.ts';
-import { prepare, validity, type Prepared } from './match.ts';
-import { intrinsic } from './inside.ts';
-import { engine, mode, read } from './read.ts';
-import { settle } from './settle.ts';
-import { sheetsOf } from './sheets.ts';
-import { isStill } from './still.ts';
-import { lay } from './underlay.ts';
-import { walk } from './walk.ts';
+import {
+  CONNECT,
+  GONE,
+  REST,
+  type Reply,
+  type Request,
+  type Requests,
+  type Verb,
+} from '../protocol/protocol.ts';
+import { holdAnimations } from './document/animations.ts';
+import { bars } from './document/scrollbars.ts';
+import { defaultKeysOf, defaults } from './reading/defaults.ts';
+import { dress } from './document/apply-patch.ts';
+import { failures, noteFailures } from './document/failures.ts';
+import { frames, within } from './nested-documents.ts';
+import { makePacker } from '../protocol/delta-encoder.ts';
+import { prepare, validity, type Prepared } from './reading/match.ts';
+import { intrinsic } from './reading/contents.ts';
+import { engine, mode, read } from './reading/read.ts';
+import { settle } from './document/wait-until-ready.ts';
+import { sheetsOf } from './reading/sheets.ts';
+import { isStill } from './document/scripts-disabled.ts';
+import { lay } from './document/underlay.ts';
+import { walk } from './reading/walk.ts';
 import { closeWebRtc } from './webrtc.ts';
 
 lay(document.currentScript);

@@ -1,13 +1,13 @@
 /** Everything that is worked out of one reading. What is costly and asked for of few boxes is made when asked. */
-import { paintOrder } from './boxes/paint.ts';
-import type { Defaults, Described, RawReading } from './boxes/reading.ts';
+import { paintOrder } from './boxes/paint-order.ts';
+import type { Defaults, Described, RawReading } from './reading/reading.ts';
 import { makeTree, type BoxTree } from './boxes/tree.ts';
-import { pathInFrame } from './css/addresses.ts';
-import { makeStyles, type Styles } from './css/styles.ts';
-import { parseDocument, type SourceDocument } from './css/document.ts';
-import { silentMedia } from './css/silent.ts';
+import { pathInFrame } from './css/syntax/addresses.ts';
+import { makeStyles, type Styles } from './css/cascade/styles.ts';
+import { parseDocument, type SourceDocument } from './html/document.ts';
+import { silentMedia } from './css/media/media-without-effect.ts';
 import { scriptsIn, touchesOf, type Touch } from './html/scripts.ts';
-import { makePlan, patchedPlan, type Plan, type Validity } from './css/plan.ts';
+import { makePlan, patchedPlan, type Plan, type Validity } from './css/cascade/plan.ts';
 
 /** A page's sources and what its sheets come to; the same for all readings of a revision. */
 export interface Sources {

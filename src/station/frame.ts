@@ -1,6 +1,6 @@
 /** One specimen frame and the port to the collector in it. */
-import { CONNECT, GONE, type Size, type Requests, type Verb } from '../collector/protocol.ts';
-import { envelope, replySchemas } from './replies.ts';
+import { CONNECT, GONE, type Size, type Requests, type Verb } from '../protocol/protocol.ts';
+import { envelope, replySchemas } from '../protocol/replies.ts';
 import { settle } from './survey.ts';
 
 /** Messages that nobody asked for, above which a page is taken to be flooding its port. */

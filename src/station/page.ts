@@ -1,7 +1,7 @@
 /** The station in a page of its own, driven from outside: frames by number, each asked over its port. */
-import type { Requests, Size, Verb } from '../collector/protocol.ts';
+import type { Requests, Size, Verb } from '../protocol/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
-import { makePacker } from '../collector/packed.ts';
+import { makePacker } from '../protocol/delta-encoder.ts';
 import { patiently } from './survey.ts';
 
 const frames = new Map<number, Frame>();

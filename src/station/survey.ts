@@ -1,5 +1,5 @@
 /** The order in which a page is asked: what it is, what its sheets mean to the engine, how it is laid out. */
-import type { ReadAsk, Requests, Verb } from '../collector/protocol.ts';
+import type { ReadAsk, Requests, Verb } from '../protocol/protocol.ts';
 import {
   FULL,
   MAX_ELEMENTS,
@@ -7,9 +7,9 @@ import {
   type Changed,
   type Defaults,
   type Described,
-} from '../core/boxes/reading.ts';
-import type { PlanRequest, Validity } from '../core/css/plan.ts';
-import { GEOMETRY } from '../core/css/properties.ts';
+} from '../core/reading/reading.ts';
+import type { PlanRequest, Validity } from '../core/css/cascade/plan.ts';
+import { GEOMETRY } from '../core/css/cascade/properties.ts';
 
 export interface Asker {
   ask: <V extends Verb>(verb: V, ask: Requests[V]['ask']) => Promise<Requests[V]['reply']>;

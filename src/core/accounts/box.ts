@@ -1,26 +1,26 @@
 /** The account of one box: its areas on both axes, what made them so, and what its kind of box takes. */
 import type { Analysis } from '../analysis.ts';
-import { contrastOf, type Contrast } from '../boxes/contrast.ts';
-import { KIND_WORDS, refusal, type Kind, type Taken } from '../boxes/kind.ts';
-import { labelOf, pathOf } from '../boxes/label.ts';
+import { contrastOf, type Contrast } from '../visibility/contrast.ts';
+import { KIND_WORDS, refusal, type Kind, type Taken } from '../boxes/kinds.ts';
+import { labelOf, pathOf } from '../reading/labels.ts';
 import { childrenOf, usedText } from '../boxes/tree.ts';
-import { droppedOf } from '../css/candidates.ts';
-import type { Source } from '../css/styles.ts';
+import { droppedOf } from '../css/cascade/candidates.ts';
+import type { Source } from '../css/cascade/styles.ts';
 import { px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { containingWords, independence, layoutOf, type Layout } from '../boxes/context.ts';
+import { containingWords, independence, layoutOf, type Layout } from '../boxes/formatting-contexts.ts';
 import { flowParent } from '../boxes/flow.ts';
-import { flowSides } from '../boxes/sides.ts';
+import { flowSides } from '../geometry/writing-modes.ts';
 import { distanceWords } from './distance.ts';
-import { gapsOf, type Gap } from './gap.ts';
+import { gapsOf, type Gap } from './block/gaps.ts';
 import { inertOf, type Inert } from './inert.ts';
-import { hasPercent, ladder, ladderSentence, type Rung } from './ladder.ts';
+import { hasPercent, ladder, ladderSentence, type Rung } from './sizing/percentage-definiteness.ts';
 import { positionAccount, type PositionAccount } from './position.ts';
-import { innerSentence, sumSentence } from './words.ts';
-import { declaredOf, declaredPx, fontWords, placeOf, type Declared } from './declared.ts';
+import { innerSentence, sumSentence } from './model/words.ts';
+import { declaredOf, declaredPx, fontWords, placeOf, type Declared } from './sizing/declared.ts';
 import { areasOf, type Areas } from '../boxes/areas.ts';
-import { sizeAccount } from './size.ts';
-import type { Account } from './term.ts';
+import { sizeAccount } from './sizing/size.ts';
+import type { Account } from './model/term.ts';
 
 /** A stretch of a bar: one area on one side, or the content. */
 export interface Segment {

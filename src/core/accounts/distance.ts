@@ -2,15 +2,15 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { flowParent, levelOf } from '../boxes/flow.ts';
-import { labelOf } from '../boxes/label.ts';
-import { flowSides, sizeOf } from '../boxes/sides.ts';
+import { labelOf } from '../reading/labels.ts';
+import { flowSides, sizeOf } from '../geometry/writing-modes.ts';
 import { rectOf } from '../boxes/tree.ts';
 import { inset, outset, px, same, sidesOf, type Axis, type Rect, type Side } from '../geometry/rect.ts';
-import { offsetTerms } from './gap.ts';
-import { boxTerm, edgeTerms, marginTerms, scrollbarTerms } from './parts.ts';
+import { offsetTerms } from './block/gaps.ts';
+import { boxTerm, edgeTerms, marginTerms, scrollbarTerms } from './model/term-builders.ts';
 import { holderOf, stepOf } from './position.ts';
-import { precedingTerms } from './places.ts';
-import { account, negated, sumOf, term, type Account, type Term } from './term.ts';
+import { precedingTerms } from './positioned/placement.ts';
+import { account, negated, sumOf, term, type Account, type Term } from './model/term.ts';
 
 export type AreaName = 'margin' | 'border' | 'padding' | 'content';
 

@@ -1,17 +1,17 @@
 /** Declarations that are valid, win, and do nothing: each with the reason, by the "applies to" of its property's definition. */
 import type { Analysis } from '../analysis.ts';
-import { boxAbove, layoutOf } from '../boxes/context.ts';
+import { boxAbove, layoutOf } from '../boxes/formatting-contexts.ts';
 import { levelOf, type Level } from '../boxes/flow.ts';
-import { isReplaced, refusal } from '../boxes/kind.ts';
-import { labelOf } from '../boxes/label.ts';
+import { isReplaced, refusal } from '../boxes/kinds.ts';
+import { labelOf } from '../reading/labels.ts';
 import { usedText } from '../boxes/tree.ts';
-import { candidates } from '../css/candidates.ts';
-import { resolve } from '../css/cascade.ts';
-import type { Source } from '../css/styles.ts';
-import { declaredOf } from './declared.ts';
-import { hasPercent, isAuto, isIndefinite, ladder, ladderSentence } from './ladder.ts';
-import { sizeAccount } from './size.ts';
-import { neverSticks } from './sticky.ts';
+import { candidates } from '../css/cascade/candidates.ts';
+import { resolve } from '../css/cascade/cascade.ts';
+import type { Source } from '../css/cascade/styles.ts';
+import { declaredOf } from './sizing/declared.ts';
+import { hasPercent, isAuto, isIndefinite, ladder, ladderSentence } from './sizing/percentage-definiteness.ts';
+import { sizeAccount } from './sizing/size.ts';
+import { neverSticks } from './positioned/sticky.ts';
 
 export interface Inert {
   property: string;

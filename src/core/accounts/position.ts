@@ -1,12 +1,12 @@
 /** Why a box's edge lies where it does: from its containing block down, one step for each box on the way. */
 import type { Analysis } from '../analysis.ts';
-import { boxAbove } from '../boxes/context.ts';
-import { relativeShift } from '../boxes/lines.ts';
+import { boxAbove } from '../boxes/formatting-contexts.ts';
+import { relativeShift } from '../boxes/line-boxes.ts';
 import { rectOf, usedText } from '../boxes/tree.ts';
 import { sidesOf, type Axis } from '../geometry/rect.ts';
-import { lengthTerm, once } from './parts.ts';
-import { account, sumOf, term, type Account, type Term } from './term.ts';
-import { laid, placeTerms } from './places.ts';
+import { lengthTerm, once } from './model/term-builders.ts';
+import { account, sumOf, term, type Account, type Term } from './model/term.ts';
+import { laid, placeTerms } from './positioned/placement.ts';
 
 export interface Step {
   /** The box that is placed, and the one whose border edge it is placed from; −1: the page. */

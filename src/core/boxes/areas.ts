@@ -1,6 +1,6 @@
 /** The four areas of a box as used: margin, border, padding, content, and the room of scrollbars. */
 import { inset, type Edges, type Rect } from '../geometry/rect.ts';
-import { cellOf, collapsedBorder, collapsedTableBorder, isTable, tableAbove, tableGrid } from './table.ts';
+import { cellOf, collapsedBorder, collapsedTableBorder, isTable, tableAbove, tableGrid } from './table-grid.ts';
 import { renderedLegend } from './flow.ts';
 import { edgesOf, hasBox, laidOut, rectOf, usedText, type BoxTree } from './tree.ts';
 

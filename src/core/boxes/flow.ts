@@ -1,6 +1,6 @@
 /** What follows what in a block container: blocks, and runs of inline content between them (CSS 2.2 §9.2.1). */
 import type { Rect } from '../geometry/rect.ts';
-import { VIA, type Pseudo } from './reading.ts';
+import { VIA, type Pseudo } from '../reading/reading.ts';
 import { childrenOf, edgesOf, inside, usedText, type BoxTree } from './tree.ts';
 
 export type InlineNode =

@@ -1,13 +1,13 @@
 /** A reading made ready to be reasoned about: what each box is in layout, its edges, and what it hangs on. */
 import type { Edges, Rect } from '../geometry/rect.ts';
-import { isBuiltAlike } from './again.ts';
-import { findContainingBlock } from './context.ts';
-import { insideOf, type Inside } from './inside.ts';
-import { kindOf, type Kind } from './kind.ts';
-import type { RawReading } from './reading.ts';
+import { isBuiltAlike } from '../reading/tree-reuse.ts';
+import { findContainingBlock } from './formatting-contexts.ts';
+import { insideOf, type Inside } from '../reading/contents.ts';
+import { kindOf, type Kind } from './kinds.ts';
+import type { RawReading } from '../reading/reading.ts';
 import type { Areas } from './areas.ts';
-import type { TableGrid } from './table.ts';
-import { framesOf, layoutRect, type Frames } from './transform.ts';
+import type { TableGrid } from './table-grid.ts';
+import { framesOf, layoutRect, type Frames } from './transforms.ts';
 
 export interface BoxTree {
   reading: RawReading;

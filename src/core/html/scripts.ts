@@ -1,5 +1,5 @@
 /** The scripts of a page, and which elements they say that they fill or size: with scripts held these are not what they would be. */
-import { pathOf } from '../css/addresses.ts';
+import { pathOf } from '../css/syntax/addresses.ts';
 import { scanHtml } from './scan.ts';
 
 export interface ScriptText {

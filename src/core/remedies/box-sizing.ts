@@ -1,9 +1,9 @@
 /** Count padding and border into a declared size (CSS Sizing 3 §3.3). */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { name as labelOf } from '../findings/sight.ts';
-import type { Proposal, Suspect } from '../findings/finding.ts';
-import { alter, cite, put, said, used } from './proposal.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { alter, cite, put, said, used } from './model.ts';
 
 export const name = 'box-sizing';
 

@@ -1,11 +1,11 @@
 /** Mend a declaration that is of no use where it stands: right its name or value, give it what it needs, or take it out. */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { matchesSyntax, propertyNames } from '../css/syntax.ts';
-import { name as labelOf } from '../findings/sight.ts';
-import type { Proposal, Suspect } from '../findings/finding.ts';
-import { neverSticks } from '../accounts/sticky.ts';
-import { alter, cite, placeWords, put, said, type Said } from './proposal.ts';
+import { matchesSyntax, propertyNames } from '../css/syntax/property-syntax.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { neverSticks } from '../accounts/positioned/sticky.ts';
+import { alter, cite, placeWords, put, said, type Said } from './model.ts';
 
 export const name = 'declaration';
 

@@ -1,11 +1,11 @@
 /** Changes as edits of a trial, and as anyone else would write them. */
 import type { Analysis } from '../analysis.ts';
-import { labelOf, pathOf } from '../boxes/label.ts';
-import type { Source } from '../css/styles.ts';
-import type { Step } from '../findings/finding.ts';
+import { labelOf, pathOf } from '../reading/labels.ts';
+import type { Source } from '../css/cascade/styles.ts';
+import type { Step } from '../rules/model.ts';
 import { editSchema, type BlockTarget, type Change, type Edit } from '../trials/edit.ts';
 import { declarationAt, type Files } from '../trials/targets.ts';
-import { blockFor } from './proposal.ts';
+import { blockFor } from './model.ts';
 
 /** A change of one declaration: `value` '' takes it out, `was` '' puts a new one in. */
 export interface Shown {

@@ -1,18 +1,18 @@
 /** The kinds of changes; each proposes some for what looks wrong. */
 import type { Analysis } from '../analysis.ts';
-import type { Proposal, Suspect } from '../findings/finding.ts';
-import * as align from './align.ts';
-import * as beside from './beside.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import * as align from './alignment.ts';
+import * as beside from './flex-line.ts';
 import * as boxSizing from './box-sizing.ts';
 import * as declaration from './declaration.ts';
-import * as generated from './generated.ts';
-import * as hold from './hold.ts';
-import * as loosen from './loosen.ts';
+import * as generated from './generated-content.ts';
+import * as hold from './positioning.ts';
+import * as loosen from './size-limits.ts';
 import * as margins from './margins.ts';
-import type { Remedy } from './proposal.ts';
-import * as shape from './shape.ts';
-import * as space from './space.ts';
-import * as wrap from './wrap.ts';
+import type { Remedy } from './model.ts';
+import * as shape from './object-fit.ts';
+import * as space from './spacing.ts';
+import * as wrap from './wrapping.ts';
 
 const REMEDIES: Remedy[] = [
   wrap,

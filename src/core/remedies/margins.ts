@@ -1,12 +1,12 @@
 /** Take out a margin that pulls or pushes, or keep it in its box (CSS 2.2 §8.3). */
 import type { Analysis } from '../analysis.ts';
-import { TRANSFORMS } from '../boxes/transform.ts';
+import { TRANSFORMS } from '../boxes/transforms.ts';
 import { usedPx } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { name as labelOf } from '../findings/sight.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
 import { SIDES } from '../geometry/rect.ts';
-import type { Proposal, Suspect } from '../findings/finding.ts';
-import { cite, put, said, used } from './proposal.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { cite, put, said, used } from './model.ts';
 
 export const name = 'margins';
 

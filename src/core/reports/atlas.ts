@@ -1,6 +1,6 @@
 /** Profiles of default styles in words. */
-import { keyName } from '../defaults/keys.ts';
-import { differencesOf, entryText, isGeometry, type Mode, type Profile } from '../defaults/profile.ts';
+import { keyName } from '../css/defaults/keys.ts';
+import { differencesOf, entryText, isGeometry, type Mode, type Profile } from '../css/defaults/profile.ts';
 
 /** Each element with what it has of its own. */
 export function atlasText(profile: Profile, mode: Mode): string {

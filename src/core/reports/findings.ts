@@ -1,13 +1,13 @@
 /** Findings as a document: `normetra: "findings/1"`. */
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
-import { engineSchema } from '../boxes/reading.ts';
-import { pathOf } from '../boxes/label.ts';
-import { runsOf, type Seen } from '../findings/across.ts';
-import { KINDS } from '../findings/finding.ts';
-import type { Blame } from '../findings/prove.ts';
-import type { Reliance } from '../findings/reliance.ts';
-import { differences } from '../trials/moved.ts';
+import { engineSchema } from '../reading/reading.ts';
+import { pathOf } from '../reading/labels.ts';
+import { runsOf, type Seen } from '../proof/across-widths.ts';
+import { KINDS } from '../rules/model.ts';
+import type { Blame } from '../proof/prover.ts';
+import type { Reliance } from '../rules/defaults/reliance.ts';
+import { differences } from '../compare/reading-diff.ts';
 import { cutDiff } from './cut.ts';
 import { sourceSchema } from './reading.ts';
 

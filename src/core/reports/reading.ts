@@ -1,13 +1,13 @@
 /** The document `reading/1`: every box of a reading with its sums, and the gaps between boxes. */
 import { z } from 'zod';
-import { gapsOf } from '../accounts/gap.ts';
-import { sizeAccount } from '../accounts/size.ts';
-import type { Account, Term } from '../accounts/term.ts';
+import { gapsOf } from '../accounts/block/gaps.ts';
+import { sizeAccount } from '../accounts/sizing/size.ts';
+import type { Account, Term } from '../accounts/model/term.ts';
 import type { Analysis } from '../analysis.ts';
 import { areasOf } from '../boxes/areas.ts';
-import { labelOf, pathOf } from '../boxes/label.ts';
+import { labelOf, pathOf } from '../reading/labels.ts';
 import { hasBox, usedText } from '../boxes/tree.ts';
-import { tagOf } from '../css/styles.ts';
+import { tagOf } from '../css/cascade/styles.ts';
 import type { Axis } from '../geometry/rect.ts';
 
 const px = z.number().describe('CSS px');

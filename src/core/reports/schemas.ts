@@ -1,6 +1,6 @@
 /** The published JSON Schemas, made from the schemas that the documents are checked with. */
 import { z } from 'zod';
-import { profileSchema } from '../defaults/profile.ts';
+import { profileSchema } from '../css/defaults/profile.ts';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { sweepDocumentSchema } from './sweep.ts';

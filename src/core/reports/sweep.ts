@@ -1,9 +1,9 @@
 /** A sweep as a document: `normetra: "sweep/1"`. */
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
-import { pathOf } from '../boxes/label.ts';
-import { engineSchema } from '../boxes/reading.ts';
-import { KINDS } from '../findings/finding.ts';
+import { pathOf } from '../reading/labels.ts';
+import { engineSchema } from '../reading/reading.ts';
+import { KINDS } from '../rules/model.ts';
 import type { Across, Run } from '../sweep/across.ts';
 import { sourceSchema } from './reading.ts';
 

@@ -1,9 +1,9 @@
 /** A reading as text for a terminal: a line for each box, or one box with its sums spelled out. */
 import { boxAccount } from '../accounts/box.ts';
-import { placeOf } from '../accounts/declared.ts';
-import type { Account, Term } from '../accounts/term.ts';
+import { placeOf } from '../accounts/sizing/declared.ts';
+import type { Account, Term } from '../accounts/model/term.ts';
 import type { Analysis } from '../analysis.ts';
-import { labelOf } from '../boxes/label.ts';
+import { labelOf } from '../reading/labels.ts';
 import { hasBox, rectOf } from '../boxes/tree.ts';
 import { px, same } from '../geometry/rect.ts';
 

@@ -1,10 +1,10 @@
 /** What to ask about a finding: the number that is wrong, and what it should be instead. */
-import { pathOf } from '../boxes/label.ts';
-import type { RawReading } from '../boxes/reading.ts';
+import { pathOf } from '../reading/labels.ts';
+import type { RawReading } from '../reading/reading.ts';
 import { rectOf } from '../boxes/tree.ts';
-import type { Suspect } from '../findings/finding.ts';
+import type { Suspect } from '../rules/model.ts';
 import type { Side } from '../geometry/rect.ts';
-import type { Quantity, Target } from './symptom.ts';
+import type { Quantity, Target } from './measured-quantity.ts';
 
 export interface Question {
   quantity: Quantity;

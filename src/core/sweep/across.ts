@@ -1,14 +1,14 @@
 /** What the looks of a sweep come to: where each finding holds, and what changes at which width because of what. */
 import type { Analysis } from '../analysis.ts';
-import { labelOf } from '../boxes/label.ts';
-import { breakpointsOf, type Breakpoint } from '../css/breakpoints.ts';
-import { silentMedia } from '../css/silent.ts';
-import { makeStyles, type Source } from '../css/styles.ts';
-import { runsOf } from '../findings/across.ts';
+import { labelOf } from '../reading/labels.ts';
+import { breakpointsOf, type Breakpoint } from '../css/media/breakpoints.ts';
+import { silentMedia } from '../css/media/media-without-effect.ts';
+import { makeStyles, type Source } from '../css/cascade/styles.ts';
+import { runsOf } from '../proof/across-widths.ts';
 import type { Axis } from '../geometry/rect.ts';
-import type { FoundAt, Look } from './look.ts';
+import type { FoundAt, Look } from './snapshot.ts';
 import { causeOf, type Turned } from './cause.ts';
-import { keyOfPart, partOfKey, type Part } from './shape.ts';
+import { keyOfPart, partOfKey, type Part } from './layout-signature.ts';
 
 export interface Run {
   from: number;

@@ -1,13 +1,13 @@
 /** Because of which declaration or condition something changes at a width. */
 import type { Analysis } from '../analysis.ts';
-import { resolve } from '../css/cascade.ts';
-import { placeIn } from '../css/places.ts';
-import type { PlannedRule } from '../css/plan.ts';
-import type { Source } from '../css/styles.ts';
+import { resolve } from '../css/cascade/cascade.ts';
+import { placeIn } from '../css/syntax/source-positions.ts';
+import type { PlannedRule } from '../css/cascade/plan.ts';
+import type { Source } from '../css/cascade/styles.ts';
 import { childrenOf, pxOf } from '../boxes/tree.ts';
-import { said } from '../remedies/proposal.ts';
-import type { Look } from './look.ts';
-import type { Part } from './shape.ts';
+import { said } from '../remedies/model.ts';
+import type { Look } from './snapshot.ts';
+import type { Part } from './layout-signature.ts';
 
 /** Conditions that hold on one side of a flip alone, by their index in the plan. */
 export interface Turned {

@@ -1,7 +1,7 @@
 /** Where between two looks something changes, as far as it can be told from them: a good guess saves the halving. */
-import type { FoundAt, Look } from './look.ts';
-import { keyOfPart, partOfKey } from './shape.ts';
-import { shortOfALine } from './short.ts';
+import type { FoundAt, Look } from './snapshot.ts';
+import { keyOfPart, partOfKey } from './layout-signature.ts';
+import { shortOfALine } from './distance-to-change.ts';
 
 /** Px of a finding below which it is none. */
 const LEAST = 1;

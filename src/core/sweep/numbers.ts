@@ -1,11 +1,11 @@
 /** Numbers of a sweep: one for every width that was looked at. */
 import type { Analysis } from '../analysis.ts';
-import { elementAt } from '../boxes/label.ts';
+import { elementAt } from '../reading/labels.ts';
 import type { Point } from '../search/seek.ts';
-import type { Quantity } from '../search/symptom.ts';
+import type { Quantity } from '../search/measured-quantity.ts';
 import type { Side } from '../geometry/rect.ts';
-import { keyOfPart } from './shape.ts';
-import type { Look } from './look.ts';
+import { keyOfPart } from './layout-signature.ts';
+import type { Look } from './snapshot.ts';
 
 type Reader = (look: Look) => number | null;
 

@@ -1,13 +1,13 @@
 /** A page at every width that matters: where it is measured, and what is kept of that. */
 import { shareIntrinsic, type Analysis, type ContentWidths } from '../analysis.ts';
-import type { Changed } from '../boxes/reading.ts';
+import type { Changed } from '../reading/reading.ts';
 import { telling } from './across.ts';
-import { detectAll } from '../findings/index.ts';
+import { detectAll } from '../rules/index.ts';
 import { scan, type Scanning } from '../search/scan.ts';
 import { guessBetween } from './guess.ts';
-import { isSameLook, lookAt, type Look } from './look.ts';
+import { isSameLook, lookAt, type Look } from './snapshot.ts';
 import { leastLooks, stepAt } from './step.ts';
-import { movingBoxes, varying } from './varying.ts';
+import { movingBoxes, varying } from './width-dependent.ts';
 
 export interface Sweeping extends Pick<Scanning<Look>, 'signal' | 'progress'> {
   /** CSS px, both included. */

@@ -1,9 +1,9 @@
 /** A trial laid over a specimen's files: the texts as they would be, and which edits found nothing to change. */
-import type { SourceElement } from '../css/document.ts';
-import type { Declaration } from '../css/sheets.ts';
-import { T, tokens } from '../css/tokens.ts';
+import type { SourceElement } from '../html/document.ts';
+import type { Declaration } from '../css/syntax/style-sheets.ts';
+import { T, tokens } from '../css/syntax/tokens.ts';
 import { isOfFiles, STATES, type Change, type Edit, type NewDeclaration, type State } from './edit.ts';
-import { applyPatches, type Patch } from './patch.ts';
+import { applyPatches, type Patch } from './text-patch.ts';
 import { blockOf, declarationIn, elementOf, readFiles, type Block, type Files } from './targets.ts';
 
 export interface Overlay {

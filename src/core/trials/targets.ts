@@ -1,7 +1,7 @@
 /** Finding what an edit names in the files of a specimen: rules, declarations, elements. */
-import { parseDocument, type SourceDocument, type SourceElement } from '../css/document.ts';
-import { placeIn } from '../css/places.ts';
-import { parseSheet, type Declaration, type Rule, type Sheet } from '../css/sheets.ts';
+import { parseDocument, type SourceDocument, type SourceElement } from '../html/document.ts';
+import { placeIn } from '../css/syntax/source-positions.ts';
+import { parseSheet, type Declaration, type Rule, type Sheet } from '../css/syntax/style-sheets.ts';
 import type { BlockTarget, RuleTarget } from './edit.ts';
 
 /** A style sheet as it stands in a file, from an offset on. */

@@ -1,9 +1,9 @@
 /** A trial written out: as a patch of the specimen's files, as rules alone, and in words for whoever owns the sheet. */
 import { createTwoFilesPatch } from 'diff';
-import { shortest } from '../css/shortest.ts';
+import { shortest } from '../css/cascade/collapse-shorthands.ts';
 import type { Change, Edit, NewDeclaration } from './edit.ts';
 import { declarationText, ofFiles, overlay, ruleText, widthCondition } from './overlay.ts';
-import { placeOf } from './patch.ts';
+import { placeOf } from './text-patch.ts';
 import { blockOf, declarationIn, type Files } from './targets.ts';
 
 type Texts = Readonly<Record<string, string>>;

@@ -7,8 +7,8 @@ import { Readable } from 'node:stream';
 import yazl from 'yazl';
 import { z } from 'zod';
 import { trialSchema } from '../../core/trials/edit.ts';
-import { drawingSchema } from '../../core/boxes/drawing.ts';
-import { listMeants, saveMeant } from './database/meants.ts';
+import { drawingSchema } from '../../core/reports/drawing.ts';
+import { listMeants, saveMeant } from './database/intents.ts';
 import type { Storage } from './database/open.ts';
 import {
   adoptContents,

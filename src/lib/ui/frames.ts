@@ -1,4 +1,4 @@
-import { HOLDER } from '$collector/protocol.ts';
+import { HOLDER } from '$protocol/protocol.ts';
 
 /** Frames of different rooms are of different sites: where the engine can, each has a process of its own. */
 export type Room = '' | 'lab' | 'left' | 'right';

@@ -10,7 +10,7 @@
     isGeometry,
     type Mode,
     type Profile,
-  } from '$core/defaults/profile.ts';
+  } from '$core/css/defaults/profile.ts';
   import {
     dropSheet,
     keepSheet,
@@ -22,8 +22,8 @@
     type Listed,
   } from '$lib/ui/defaults/defaults.ts';
   import { byElement } from '$core/reports/atlas.ts';
-  import { keyName } from '$core/defaults/keys.ts';
-  import { underlay } from '$core/defaults/underlay.ts';
+  import { keyName } from '$core/css/defaults/keys.ts';
+  import { underlay } from '$core/css/defaults/underlay.ts';
   import Header from '$lib/ui/Header.svelte';
   import { done, wrong } from '$lib/ui/notices/notices.svelte.ts';
   import { onMount } from 'svelte';

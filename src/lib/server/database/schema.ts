@@ -11,8 +11,8 @@ import {
   uniqueIndex,
   timestamp,
 } from 'drizzle-orm/pg-core';
-import type { Drawing } from '../../../core/boxes/drawing.ts';
-import type { Reference } from '../../../core/css/references.ts';
+import type { Drawing } from '../../../core/reports/drawing.ts';
+import type { Reference } from '../../../core/css/syntax/references.ts';
 import type { Edit } from '../../../core/trials/edit.ts';
 
 const bytea = customType<{ data: Uint8Array }>({ dataType: () => 'bytea' });

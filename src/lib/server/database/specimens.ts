@@ -3,7 +3,7 @@ import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, sql } from 'drizzle
 import { randomBytes } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
-import type { Drawing } from '../../../core/boxes/drawing.ts';
+import type { Drawing } from '../../../core/reports/drawing.ts';
 import type { FileEntry, StoredFile } from '../ingest/files.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import type { Examined } from '../ingest/specimen.ts';

@@ -1,10 +1,10 @@
 /** Profiles of default styles: measured in an engine, or those that come with the application. */
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Requests } from '../../../collector/protocol.ts';
-import { GEOMETRY } from '../../../core/css/properties.ts';
-import { ATLAS_KEYS } from '../../../core/defaults/keys.ts';
-import { folded, profileSchema, type Mode, type Profile } from '../../../core/defaults/profile.ts';
+import type { Requests } from '../../../protocol/protocol.ts';
+import { GEOMETRY } from '../../../core/css/cascade/properties.ts';
+import { ATLAS_KEYS } from '../../../core/css/defaults/keys.ts';
+import { folded, profileSchema, type Mode, type Profile } from '../../../core/css/defaults/profile.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import { ROOT } from '../root.ts';
 import type { OtherDefaults } from './headless.ts';

@@ -1,12 +1,12 @@
 /** What of a page depends on default styles: measured as rendered and under others, each pin proved. */
 import type { Analysis } from '../../../core/analysis.ts';
-import type { Profile } from '../../../core/defaults/profile.ts';
-import { dependence, detectBetween } from '../../../core/findings/defaults.ts';
-import type { Suspect } from '../../../core/findings/finding.ts';
-import { blameDefaults } from '../../../core/findings/pins.ts';
-import { reliances } from '../../../core/findings/reliance.ts';
+import type { Profile } from '../../../core/css/defaults/profile.ts';
+import { dependence, detectBetween } from '../../../core/rules/defaults/dependence.ts';
+import type { Suspect } from '../../../core/rules/model.ts';
+import { blameDefaults } from '../../../core/proof/pinning-defaults.ts';
+import { reliances } from '../../../core/rules/defaults/reliance.ts';
 import { dependenceDocument, type DependenceDocument } from '../../../core/reports/findings.ts';
-import type { Blame } from '../../../core/findings/prove.ts';
+import type { Blame } from '../../../core/proof/prover.ts';
 import type { Opened } from './headless.ts';
 
 export interface Beneath {

@@ -1,10 +1,10 @@
 /** What is wrong on a page at several widths, measured and proved in a headless engine. */
 import type { Analysis } from '../../../core/analysis.ts';
-import { isEmptyPage } from '../../../core/boxes/empty.ts';
-import { folded, together, type Seen } from '../../../core/findings/across.ts';
-import type { Suspect } from '../../../core/findings/finding.ts';
-import { detectAll } from '../../../core/findings/index.ts';
-import { makeProver, type Blame, type Prover } from '../../../core/findings/prove.ts';
+import { isEmptyPage } from '../../../core/visibility/empty-page.ts';
+import { folded, together, type Seen } from '../../../core/proof/across-widths.ts';
+import type { Suspect } from '../../../core/rules/model.ts';
+import { detectAll } from '../../../core/rules/index.ts';
+import { makeProver, type Blame, type Prover } from '../../../core/proof/prover.ts';
 import {
   findingDocument,
   type DependenceDocument,

@@ -1,7 +1,7 @@
 /** Pages measured without the application: a station in a headless engine, its specimens served from memory. */
 import { randomBytes } from 'node:crypto';
 import type { Page } from 'playwright-core';
-import { HOLDER, type Requests, type Verb } from '../../../collector/protocol.ts';
+import { HOLDER, type Requests, type Verb } from '../../../protocol/protocol.ts';
 import {
   analyse,
   completed,
@@ -10,15 +10,15 @@ import {
   type Analysis,
   type Sources,
 } from '../../../core/analysis.ts';
-import type { Mode, Profile } from '../../../core/defaults/profile.ts';
-import { asksTheSame, type PlanRequest } from '../../../core/css/plan.ts';
-import { makeTaken, type Taken } from '../../../core/css/taken.ts';
-import { layeredBoth, underlays } from '../../../core/defaults/underlay.ts';
-import { readingSchema, type Changed, type Described } from '../../../core/boxes/reading.ts';
+import type { Mode, Profile } from '../../../core/css/defaults/profile.ts';
+import { asksTheSame, type PlanRequest } from '../../../core/css/cascade/plan.ts';
+import { makeTaken, type Taken } from '../../../core/css/cascade/support-cache.ts';
+import { layeredBoth, underlays } from '../../../core/css/defaults/underlay.ts';
+import { readingSchema, type Changed, type Described } from '../../../core/reading/reading.ts';
 import type { Station } from '../../../station/page.ts';
-import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/dressing.ts';
+import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/document-patch.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
-import { changedBy } from '../../../core/trials/narrow.ts';
+import { changedBy } from '../../../core/trials/affected-properties.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { asked, survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import type { Underlays } from '../frames/overlays.ts';
@@ -26,7 +26,7 @@ import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
 import { launch } from './chromium.ts';
 import { serveStation } from './serving.ts';
-import { makeUnpacker } from './unpack.ts';
+import { makeUnpacker } from '../../../protocol/delta-decoder.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {

@@ -1,9 +1,9 @@
 /** Where a page's files come from when no database holds them: memory, a folder, an archive, or an address. */
 import { readFile, realpath, stat } from 'node:fs/promises';
 import { basename, dirname, join, resolve, sep } from 'node:path';
-import type { Described } from '../../../core/boxes/reading.ts';
-import { pathInFrame, pathOf } from '../../../core/css/addresses.ts';
-import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
+import type { Described } from '../../../core/reading/reading.ts';
+import { pathInFrame, pathOf } from '../../../core/css/syntax/addresses.ts';
+import { documentReferences, sheetReferences, type Reference } from '../../../core/css/syntax/references.ts';
 import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
 import { MAX_SCRIPT_BYTES } from '../ingest/limits.ts';

@@ -8,7 +8,7 @@ const scripts = new Map<string, Promise<string>>();
 export const collectorScript = (): Promise<string> => scriptOf('main.ts');
 
 /** The script of a document that holds a specimen's frame. */
-export const holderScript = (): Promise<string> => scriptOf('holder.ts');
+export const holderScript = (): Promise<string> => scriptOf('frame-host.ts');
 
 function scriptOf(source: string): Promise<string> {
   const known = scripts.get(source);

@@ -1,8 +1,8 @@
 /** Answers the requests of specimen frames, wherever their files are kept. */
 import { decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
-import { HOLDER } from '../../../collector/protocol.ts';
-import { frameBase, isFrameHost } from '../guard.ts';
+import { HOLDER } from '../../../protocol/protocol.ts';
+import { frameBase, isFrameHost } from '../request-guard.ts';
 import type { FramePlaces } from './markup.ts';
 import type { Underlays } from './overlays.ts';
 import {

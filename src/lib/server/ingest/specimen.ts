@@ -1,6 +1,6 @@
 /** A page brought in: files checked, pages and their encodings found, what they miss listed. */
-import { pathOf } from '../../../core/css/addresses.ts';
-import { documentReferences, sheetReferences, type Reference } from '../../../core/css/references.ts';
+import { pathOf } from '../../../core/css/syntax/addresses.ts';
+import { documentReferences, sheetReferences, type Reference } from '../../../core/css/syntax/references.ts';
 import { scanHtml } from '../../../core/html/scan.ts';
 import { unpacked } from './archive.ts';
 import { decodeCss, decodeHtml } from './encoding.ts';

@@ -1,20 +1,20 @@
 <!-- The account of the pick. Sentences and numbers come from the core; this only sets them out. -->
 <script lang="ts">
   import type { AxisAccount, BoxAccount } from '$core/accounts/box.ts';
-  import type { Source } from '$core/css/styles.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
-  import Bar from './Bar.svelte';
+  import type { Source } from '$core/css/cascade/styles.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
+  import Bar from './bars/Bar.svelte';
   import Beside from './Beside.svelte';
   import Declarations from './Declarations.svelte';
-  import Kin from './Kin.svelte';
-  import Ladder from './Ladder.svelte';
+  import Kin from './RelatedBoxes.svelte';
+  import Ladder from './HeightLadder.svelte';
   import MeasureFrom from './MeasureFrom.svelte';
   import Place from './Place.svelte';
   import { useTrials } from '../trial/context.ts';
-  import { createStretch, type Together } from './stretch.ts';
-  import Sum from './Sum.svelte';
-  import { ended } from './sums.ts';
-  import Where from './Where.svelte';
+  import { createStretch, type Together } from './bars/stretch.ts';
+  import Sum from './sums/Sum.svelte';
+  import { ended } from './sums/sums.ts';
+  import Where from './PositionReason.svelte';
 
   let { bench, box, open }: { bench: Bench; box: BoxAccount; open: (source: Source) => void } = $props();
 

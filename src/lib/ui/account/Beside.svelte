@@ -1,11 +1,11 @@
 <!-- The space before and after the pick in its parent: a sentence, the margins that met, the sum. -->
 <script lang="ts">
   import type { BoxAccount } from '$core/accounts/box.ts';
-  import type { Source } from '$core/css/styles.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
   import { px } from '$core/geometry/rect.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
-  import Collapse from './Collapse.svelte';
-  import Sum from './Sum.svelte';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
+  import Collapse from './bars/Collapse.svelte';
+  import Sum from './sums/Sum.svelte';
 
   let { bench, box, open }: { bench: Bench; box: BoxAccount; open: (source: Source) => void } = $props();
 </script>

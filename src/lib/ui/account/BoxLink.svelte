@@ -1,7 +1,7 @@
 <!-- The name of another box: pointing at it lights it on the page, a click picks it. -->
 <script lang="ts">
-  import { labelOf } from '$core/boxes/label.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import { labelOf } from '$core/reading/labels.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
 
   let { bench, element, label }: { bench: Bench; element: number; label?: string } = $props();
 

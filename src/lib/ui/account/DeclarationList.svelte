@@ -1,13 +1,13 @@
 <!-- Winning declarations as the author wrote them, each to be unfolded into what it gives and what it beat. -->
 <script lang="ts">
-  import type { PropertyAccount } from '$core/accounts/cascade.ts';
-  import type { Source } from '$core/css/styles.ts';
+  import type { PropertyAccount } from '$core/accounts/property.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
   import { alike, byDeclaration } from './alike.ts';
   import Place from './Place.svelte';
   import { useTrials } from '../trial/context.ts';
-  import ValueEdit from '../trial/ValueEdit.svelte';
+  import ValueEdit from '../trial/edits/ValueEdit.svelte';
   import Property from './Property.svelte';
 
   let {

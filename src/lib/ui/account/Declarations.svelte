@@ -1,12 +1,12 @@
 <!-- Who has the say over the pick's properties, and over those that nobody set but the user asks about. -->
 <script lang="ts">
-  import type { PropertyAccount } from '$core/accounts/cascade.ts';
-  import type { Source } from '$core/css/styles.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import type { PropertyAccount } from '$core/accounts/property.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import { useTrials } from '../trial/context.ts';
-  import { declarationsOf } from '../trial/declarations.ts';
-  import { declarationOptions } from '../trial/values.ts';
+  import { declarationsOf } from '../trial/edits/declarations.ts';
+  import { declarationOptions } from '../trial/edits/values.ts';
   import { alike } from './alike.ts';
   import DeclarationList from './DeclarationList.svelte';
   import Property from './Property.svelte';

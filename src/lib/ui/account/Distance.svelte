@@ -1,10 +1,10 @@
 <!-- A pinned measurement explained: everything that lies between its two edges, as a sum. -->
 <script lang="ts">
-  import type { Source } from '$core/css/styles.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import X from '@lucide/svelte/icons/x';
-  import type { Bench } from '../bench/bench.svelte.ts';
-  import Sum from './Sum.svelte';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
+  import Sum from './sums/Sum.svelte';
 
   let { bench, open }: { bench: Bench; open: (source: Source) => void } = $props();
   const made = $derived(bench.explained);

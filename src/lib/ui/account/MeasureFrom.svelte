@@ -2,8 +2,8 @@
 <script lang="ts">
   import type { BoxAccount } from '$core/accounts/box.ts';
   import type { Side } from '$core/geometry/rect.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
-  import { axisOf, type AreaName } from '../bench/measuring.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
+  import { axisOf, type AreaName } from '../bench/state/measuring.ts';
 
   let { bench, box }: { bench: Bench; box: BoxAccount } = $props();
 

@@ -1,8 +1,8 @@
 <!-- Where a declaration stands: pointing at it lights every box its selector affects, a click opens the source. -->
 <script lang="ts">
-  import { placeOf } from '$core/accounts/declared.ts';
-  import type { Source } from '$core/css/styles.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import { placeOf } from '$core/accounts/sizing/declared.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
 
   let { bench, source, open }: { bench: Bench; source: Source; open: (source: Source) => void } = $props();
 

@@ -1,8 +1,8 @@
 <!-- One property of the pick, or several that share all of it: the value, why it has it, and every declaration that lost, with the criterion. -->
 <script lang="ts">
-  import type { PropertyAccount } from '$core/accounts/cascade.ts';
-  import type { Source } from '$core/css/styles.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import type { PropertyAccount } from '$core/accounts/property.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
   import Place from './Place.svelte';
 
   let {

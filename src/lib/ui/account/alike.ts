@@ -1,6 +1,6 @@
 /** Property accounts put together for reading: what is the same for several is told once. */
-import type { PropertyAccount } from '$core/accounts/cascade.ts';
-import type { Source } from '$core/css/styles.ts';
+import type { PropertyAccount } from '$core/accounts/property.ts';
+import type { Source } from '$core/css/cascade/styles.ts';
 
 export interface Alike {
   names: string[];

@@ -1,13 +1,13 @@
 <!-- What the page is and what was measured of it; until findings stand here, this is what comes first. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { labelOf } from '$core/boxes/label.ts';
-  import type { Reference } from '$core/css/references.ts';
+  import { labelOf } from '$core/reading/labels.ts';
+  import type { Reference } from '$core/css/syntax/references.ts';
   import { px } from '$core/geometry/rect.ts';
   import X from '@lucide/svelte/icons/x';
   import { since } from '../since.ts';
-  import type { Bench } from './bench.svelte.ts';
-  import { edgePosition, type Edge } from './measuring.ts';
+  import type { Bench } from './state/bench.svelte.ts';
+  import { edgePosition, type Edge } from './state/measuring.ts';
 
   export interface ReadingHead {
     id: string;

@@ -1,8 +1,8 @@
 <!-- What is wrong with the page, the most noticeable first; the picked one with its cause and the changes that were proved to help. -->
 <script lang="ts">
-  import { labelOf } from '$core/boxes/label.ts';
-  import { intoOf } from '$core/findings/across.ts';
-  import type { Source } from '$core/css/styles.ts';
+  import { labelOf } from '$core/reading/labels.ts';
+  import { intoOf } from '$core/proof/across-widths.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import Place from '../account/Place.svelte';
   import { borrowFocus } from '../focus.ts';
@@ -10,8 +10,8 @@
   import type { Found } from './analyst/finding.ts';
   import { onMount } from 'svelte';
   import { wrong } from '../notices/notices.svelte.ts';
-  import type { Bench } from './bench.svelte.ts';
-  import { createMeants } from './meants.svelte.ts';
+  import type { Bench } from './state/bench.svelte.ts';
+  import { createMeants } from './state/intents.svelte.ts';
 
   let { bench, trials, open }: { bench: Bench; trials: Trials; open: (source: Source) => void } = $props();
 

@@ -2,7 +2,7 @@
 <script lang="ts">
   import PanelLeftClose from '@lucide/svelte/icons/chevron-left';
   import PanelLeftOpen from '@lucide/svelte/icons/chevron-right';
-  import type { Side } from './folds.svelte.ts';
+  import type { Side } from './state/folds.svelte.ts';
 
   let { side, isFolded, what, toggle }: { side: Side; isFolded: boolean; what: string; toggle: () => void } =
     $props();

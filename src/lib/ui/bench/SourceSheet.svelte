@@ -1,6 +1,6 @@
 <!-- A source file at the line of a declaration, as a sheet from the bottom: over the page, never over the account. -->
 <script lang="ts">
-  import type { Source } from '$core/css/styles.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
   import X from '@lucide/svelte/icons/x';
   import { borrowFocus } from '../focus.ts';
 

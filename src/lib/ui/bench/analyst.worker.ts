@@ -3,7 +3,7 @@ import * as Comlink from 'comlink';
 import { createAccounts } from './analyst/accounts.ts';
 import { createBeside } from './analyst/beside.ts';
 import { createFinding } from './analyst/finding.ts';
-import { createHeld } from './analyst/held.ts';
+import { createHeld } from './analyst/worker-state.ts';
 import { createPage } from './analyst/page.ts';
 import { createTrying } from './analyst/trying.ts';
 

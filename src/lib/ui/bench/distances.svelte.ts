@@ -1,12 +1,12 @@
 /** Distances between edges: measured by hand, pinned, and explained. */
 import type { DistanceAccount } from '$core/accounts/distance.ts';
-import type { RawReading } from '$core/boxes/reading.ts';
+import type { RawReading } from '$core/reading/reading.ts';
 import type { Remote } from 'comlink';
 import { wrong } from '../notices/notices.svelte.ts';
 import type { Analyst } from './analyst.worker.ts';
-import type { Knowing } from './knowing.ts';
-import type { Edge } from './measuring.ts';
-import { recallPins, storePins, type Pinned } from './pins.ts';
+import type { Knowing } from './state/retry-with-sizes.ts';
+import type { Edge } from './state/measuring.ts';
+import { recallPins, storePins, type Pinned } from './state/pins.ts';
 
 export interface DistancesInput {
   analyst: Remote<Analyst>;

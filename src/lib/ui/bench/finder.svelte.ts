@@ -1,8 +1,8 @@
 /** What is wrong with the page at hand: found after every measurement, then blamed and proved one by one where nobody sees it. */
-import type { Blame } from '$core/findings/prove.ts';
-import type { Reliance } from '$core/findings/reliance.ts';
+import type { Blame } from '$core/proof/prover.ts';
+import type { Reliance } from '$core/rules/defaults/reliance.ts';
 import type { Edit } from '$core/trials/edit.ts';
-import type { Validity } from '$core/css/plan.ts';
+import type { Validity } from '$core/css/cascade/plan.ts';
 import * as Comlink from 'comlink';
 import type { Remote } from 'comlink';
 import { wrong } from '../notices/notices.svelte.ts';

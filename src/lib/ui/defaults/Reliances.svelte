@@ -1,7 +1,7 @@
 <!-- The defaults that a page rests on: what no rule of it pins down, and the styles under it give otherwise. -->
 <script lang="ts">
   import { px } from '$core/geometry/rect.ts';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();
 

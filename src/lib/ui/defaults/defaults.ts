@@ -1,8 +1,8 @@
 /** Default styles to measure under: profiles that come with the application, and style sheets of the user's own. */
-import { GEOMETRY } from '$core/css/properties.ts';
-import { ATLAS_KEYS } from '$core/defaults/keys.ts';
-import { folded, profileSchema, type Mode, type Profile } from '$core/defaults/profile.ts';
-import { layeredBoth, underlays } from '$core/defaults/underlay.ts';
+import { GEOMETRY } from '$core/css/cascade/properties.ts';
+import { ATLAS_KEYS } from '$core/css/defaults/keys.ts';
+import { folded, profileSchema, type Mode, type Profile } from '$core/css/defaults/profile.ts';
+import { layeredBoth, underlays } from '$core/css/defaults/underlay.ts';
 import { openFrame } from '$station/frame.ts';
 import { z } from 'zod';
 import { frameAddress } from '../frames.ts';

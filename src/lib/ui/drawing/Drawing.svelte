@@ -1,6 +1,6 @@
 <!-- A page's boxes as a small drawing, from a reading. -->
 <script lang="ts">
-  import type { Drawing } from '$core/boxes/drawing.ts';
+  import type { Drawing } from '$core/reports/drawing.ts';
 
   let { drawing, label }: { drawing: Drawing | null; label: string } = $props();
 </script>

@@ -1,6 +1,6 @@
 /** Drawings of specimens that were never measured: each is opened out of sight, once. */
-import { drawingOf } from '$core/boxes/drawing.ts';
-import { readingSchema } from '$core/boxes/reading.ts';
+import { drawingOf } from '$core/reports/drawing.ts';
+import { readingSchema } from '$core/reading/reading.ts';
 import type { Shown } from '$lib/server/database/specimens.ts';
 import { openFrame } from '$station/frame.ts';
 import { takeReading } from '$station/survey.ts';

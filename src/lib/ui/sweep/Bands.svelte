@@ -1,6 +1,6 @@
 <!-- One row for every finding: what is wrong, and a bar over the widths at which it is, with its exact ends. -->
 <script lang="ts">
-  import { along, FROM } from '../bench/rule.ts';
+  import { along, FROM } from '../bench/width/scale.ts';
   import { px } from '$core/geometry/rect.ts';
   import type { Band } from '$core/sweep/across.ts';
   import type { Swept } from './sweeper.worker.ts';

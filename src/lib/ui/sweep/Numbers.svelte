@@ -1,7 +1,7 @@
 <!-- How numbers of the page run over the widths: every point was measured. -->
 <script lang="ts">
   import type { Point } from '$core/search/seek.ts';
-  import type { Quantity } from '$core/search/symptom.ts';
+  import type { Quantity } from '$core/search/measured-quantity.ts';
   import { wrong } from '../notices/notices.svelte.ts';
   import Course from './Course.svelte';
   import type { Sweep } from './sweeps.svelte.ts';

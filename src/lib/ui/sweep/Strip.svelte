@@ -1,7 +1,7 @@
 <!-- Small drawings of the page, one for each stretch of widths within which its layout has one shape. -->
 <script lang="ts">
-  import type { Drawing as Drawn } from '$core/boxes/drawing.ts';
-  import { along } from '../bench/rule.ts';
+  import type { Drawing as Drawn } from '$core/reports/drawing.ts';
+  import { along } from '../bench/width/scale.ts';
   import Drawing from '../drawing/Drawing.svelte';
   import type { Sweep } from './sweeps.svelte.ts';
   import type { Swept } from './sweeper.worker.ts';

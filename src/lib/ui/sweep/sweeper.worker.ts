@@ -1,13 +1,13 @@
 /** Sweeps a page: says at which widths it wants to be measured, and what the readings come to. */
 import { analyse, completed, readSources, type Analysis, type Sources } from '$core/analysis.ts';
-import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
-import { labelOf, pathOf } from '$core/boxes/label.ts';
-import { checkedReading, type Changed, type Defaults, type Described } from '$core/boxes/reading.ts';
-import type { PlanRequest, Validity } from '$core/css/plan.ts';
+import { drawingOf, type Drawing } from '$core/reports/drawing.ts';
+import { labelOf, pathOf } from '$core/reading/labels.ts';
+import { checkedReading, type Changed, type Defaults, type Described } from '$core/reading/reading.ts';
+import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
 import type { Point } from '$core/search/seek.ts';
-import { quantityWords, type Quantity } from '$core/search/symptom.ts';
+import { quantityWords, type Quantity } from '$core/search/measured-quantity.ts';
 import { across, type Across } from '$core/sweep/across.ts';
-import type { Look } from '$core/sweep/look.ts';
+import type { Look } from '$core/sweep/snapshot.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
 import { sweep } from '$core/sweep/sweep.ts';
 import { overlay } from '$core/trials/overlay.ts';

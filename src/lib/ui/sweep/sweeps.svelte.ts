@@ -3,16 +3,16 @@
  * same again, until the application is another.
  */
 import { version } from '$app/environment';
-import type { Drawing } from '$core/boxes/drawing.ts';
-import type { Changed } from '$core/boxes/reading.ts';
+import type { Drawing } from '$core/reports/drawing.ts';
+import type { Changed } from '$core/reading/reading.ts';
 import type { Point } from '$core/search/seek.ts';
-import type { Quantity } from '$core/search/symptom.ts';
+import type { Quantity } from '$core/search/measured-quantity.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { asked, settle, survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
-import { keyFor, sourcesOf } from '../bench/lab.ts';
-import { FROM, TO } from '../bench/rule.ts';
+import { keyFor, sourcesOf } from '../bench/state/hidden-frames.ts';
+import { FROM, TO } from '../bench/width/scale.ts';
 import { ownSheets } from '../defaults/defaults.ts';
 import { bareAddress, frameAddress, frameBase, holderAddress, type Room } from '../frames.ts';
 import type { Measuring, Sweeper, Swept } from './sweeper.worker.ts';

@@ -1,15 +1,15 @@
 <!-- The trial as a sheet from the bottom: its edits, what they moved, and what is taken home. Over the page, never over the account. -->
 <script lang="ts">
-  import type { Source } from '$core/css/styles.ts';
+  import type { Source } from '$core/css/cascade/styles.ts';
   import X from '@lucide/svelte/icons/x';
-  import type { Bench } from '../bench/bench.svelte.ts';
+  import type { Bench } from '../bench/state/bench.svelte.ts';
   import { borrowFocus } from '../focus.ts';
-  import Compare from './Compare.svelte';
-  import Edits from './Edits.svelte';
-  import Isolate from './Isolate.svelte';
-  import MovedList from './MovedList.svelte';
-  import Seek from './Seek.svelte';
-  import TakeHome from './TakeHome.svelte';
+  import Compare from './compare/Compare.svelte';
+  import Edits from './edits/Edits.svelte';
+  import Isolate from './search/Isolate.svelte';
+  import MovedList from './compare/MovedList.svelte';
+  import Seek from './search/Seek.svelte';
+  import TakeHome from './TrialExport.svelte';
   import type { Trials } from './trials.svelte.ts';
 
   let {

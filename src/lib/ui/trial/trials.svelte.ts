@@ -1,10 +1,10 @@
 /** The trials of one specimen's page: the one that is laid over it, its edits, and the way back. */
-import type { Source } from '$core/css/styles.ts';
+import type { Source } from '$core/css/cascade/styles.ts';
 import { editSchema, type Change, type Edit, type State } from '$core/trials/edit.ts';
 import { z } from 'zod';
-import type { Bench } from '../bench/bench.svelte.ts';
+import type { Bench } from '../bench/state/bench.svelte.ts';
 import { done, wrong } from '../notices/notices.svelte.ts';
-import type { Stretched } from '../account/stretch.ts';
+import type { Stretched } from '../account/bars/stretch.ts';
 import { askConflict, askName } from '../notices/conflicts.svelte.ts';
 import { isConflict, okSchema, Refused, send, versionSchema } from '../send.ts';
 import { editsTogether, isAlike } from './together.ts';

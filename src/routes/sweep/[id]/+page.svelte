@@ -2,7 +2,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page as route } from '$app/state';
-  import WidthRule from '$lib/ui/bench/WidthRule.svelte';
+  import WidthRule from '$lib/ui/bench/width/WidthRule.svelte';
   import { AS_RENDERED } from '$lib/ui/defaults/defaults.ts';
   import DefaultsSelect from '$lib/ui/defaults/DefaultsSelect.svelte';
   import Header from '$lib/ui/Header.svelte';

@@ -7,13 +7,13 @@ import {
   reachOf,
   type PropertyAccount,
   type PseudoAccount,
-} from '$core/accounts/cascade.ts';
+} from '$core/accounts/property.ts';
 import { distanceAccount, type DistanceAccount, type EdgeOf } from '$core/accounts/distance.ts';
-import { accountWithin, areasWithin } from '$core/accounts/framed.ts';
+import { accountWithin, areasWithin } from '$core/accounts/model/nested-documents.ts';
 import { doubtful, intrinsicBatches, learn } from '$core/analysis.ts';
 import type { Areas } from '$core/boxes/areas.ts';
-import type { Source } from '$core/css/styles.ts';
-import { asWritten, at, need, pageOf, type Held } from './held.ts';
+import type { Source } from '$core/css/cascade/styles.ts';
+import { asWritten, at, need, pageOf, type Held } from './worker-state.ts';
 
 export const createAccounts = (held: Held) => ({
   account: (

@@ -1,19 +1,19 @@
 /** Pages beside the one at hand: what it is held against, and itself as rendered where other defaults lie under it. */
 import { analyse, readSources, type Analysis } from '$core/analysis.ts';
-import { checkedReading, type Defaults, type Described } from '$core/boxes/reading.ts';
+import { checkedReading, type Defaults, type Described } from '$core/reading/reading.ts';
 import { hasBox, makeTree, rectOf } from '$core/boxes/tree.ts';
-import type { PlanRequest, Validity } from '$core/css/plan.ts';
-import type { Profile } from '$core/defaults/profile.ts';
-import { dependence, detectBetween, type Dependence } from '$core/findings/defaults.ts';
-import type { Suspect } from '$core/findings/finding.ts';
-import { detectAll } from '$core/findings/index.ts';
-import { keyOf } from '$core/findings/prove.ts';
-import { reliances, type Reliance } from '$core/findings/reliance.ts';
+import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
+import type { Profile } from '$core/css/defaults/profile.ts';
+import { dependence, detectBetween, type Dependence } from '$core/rules/defaults/dependence.ts';
+import type { Suspect } from '$core/rules/model.ts';
+import { detectAll } from '$core/rules/index.ts';
+import { keyOf } from '$core/proof/prover.ts';
+import { reliances, type Reliance } from '$core/rules/defaults/reliance.ts';
 import type { Rect } from '$core/geometry/rect.ts';
-import { quantityOf, quantityWithout, type Quantity } from '$core/search/symptom.ts';
-import { differences, outermost, type Moved } from '$core/trials/moved.ts';
-import { reasonOf, type Reason } from '$core/trials/why.ts';
-import { asWritten, pageOf, unsettled, type Held, type Surveyed } from './held.ts';
+import { quantityOf, quantityWithout, type Quantity } from '$core/search/measured-quantity.ts';
+import { differences, outermost, type Moved } from '$core/compare/reading-diff.ts';
+import { reasonOf, type Reason } from '$core/compare/explained-change.ts';
+import { asWritten, pageOf, unsettled, type Held, type Surveyed } from './worker-state.ts';
 
 /** What a trial does at a width. */
 export interface Compared {

@@ -1,16 +1,16 @@
 /** What is wrong with the page at hand, who is to blame, and what helps. */
 import type { Analysis } from '$core/analysis.ts';
-import { labelOf } from '$core/boxes/label.ts';
-import type { Validity } from '$core/css/plan.ts';
-import type { Dependence } from '$core/findings/defaults.ts';
-import type { Suspect } from '$core/findings/finding.ts';
-import { detecting } from '$core/findings/index.ts';
-import { blameDefaults } from '$core/findings/pins.ts';
-import { keyOf, type Blame } from '$core/findings/prove.ts';
-import { spanOf, type Span } from '$core/findings/span.ts';
+import { labelOf } from '$core/reading/labels.ts';
+import type { Validity } from '$core/css/cascade/plan.ts';
+import type { Dependence } from '$core/rules/defaults/dependence.ts';
+import type { Suspect } from '$core/rules/model.ts';
+import { detecting } from '$core/rules/index.ts';
+import { blameDefaults } from '$core/proof/pinning-defaults.ts';
+import { keyOf, type Blame } from '$core/proof/prover.ts';
+import { spanOf, type Span } from '$core/rules/span.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Beside } from './beside.ts';
-import { asWritten, filesOf, pageOf, type Held } from './held.ts';
+import { asWritten, filesOf, pageOf, type Held } from './worker-state.ts';
 import { createProving, type Proving } from './proving.ts';
 import type { Trying } from './trying.ts';
 

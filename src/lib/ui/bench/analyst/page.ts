@@ -1,10 +1,10 @@
 /** The page at hand: planned, measured, saved and opened again. */
 import { analyse, carryIntrinsic, learn, readSources } from '$core/analysis.ts';
-import { drawingOf, type Drawing } from '$core/boxes/drawing.ts';
-import { wholeOf, type Document } from '$core/boxes/framed.ts';
-import { makeHitIndex } from '$core/boxes/hit.ts';
-import { elementAt, labelOf, pathOf } from '$core/boxes/label.ts';
-import { paintOrder } from '$core/boxes/paint.ts';
+import { drawingOf, type Drawing } from '$core/reports/drawing.ts';
+import { wholeOf, type Document } from '$core/reading/nested-documents.ts';
+import { makeHitIndex } from '$core/boxes/hit-test.ts';
+import { elementAt, labelOf, pathOf } from '$core/reading/labels.ts';
+import { paintOrder } from '$core/boxes/paint-order.ts';
 import {
   checkedReading,
   fromStored,
@@ -12,18 +12,18 @@ import {
   type Defaults,
   type Described,
   type RawReading,
-} from '$core/boxes/reading.ts';
-import type { SavedBody } from '$core/boxes/saved.ts';
+} from '$core/reading/reading.ts';
+import type { SavedBody } from '$core/reading/saved.ts';
 import { hasBox, makeTree } from '$core/boxes/tree.ts';
-import { pathInFrame } from '$core/css/addresses.ts';
-import { breakpointsOf, type Breakpoint } from '$core/css/breakpoints.ts';
-import { parseDocument } from '$core/css/document.ts';
-import { inUseOf, type InUse } from '$core/css/inuse.ts';
-import type { PlanRequest, Validity } from '$core/css/plan.ts';
-import { viewportContents } from '$core/findings/viewport.ts';
-import { quantityOf, quantityWords, type Quantity } from '$core/search/symptom.ts';
-import type { Framed } from '$station/framed.ts';
-import { at, pageOf, unsettled, type Held } from './held.ts';
+import { pathInFrame } from '$core/css/syntax/addresses.ts';
+import { breakpointsOf, type Breakpoint } from '$core/css/media/breakpoints.ts';
+import { parseDocument } from '$core/html/document.ts';
+import { inUseOf, type InUse } from '$core/css/values/units-in-use.ts';
+import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
+import { viewportContents } from '$core/rules/viewport/viewport.ts';
+import { quantityOf, quantityWords, type Quantity } from '$core/search/measured-quantity.ts';
+import type { Framed } from '$station/nested-documents.ts';
+import { at, pageOf, unsettled, type Held } from './worker-state.ts';
 
 export interface SheetFact {
   file: string;

@@ -1,8 +1,8 @@
 /** Causes and changes of one reading, proved at the width at hand and at the common ones beside it. */
 import type { Analysis } from '$core/analysis.ts';
-import type { Suspect } from '$core/findings/finding.ts';
-import { detectAll } from '$core/findings/index.ts';
-import { keyOf, makeProver, type Bearing, type Blame, type Prover } from '$core/findings/prove.ts';
+import type { Suspect } from '$core/rules/model.ts';
+import { detectAll } from '$core/rules/index.ts';
+import { keyOf, makeProver, type Bearing, type Blame, type Prover } from '$core/proof/prover.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Files } from '$core/trials/targets.ts';
 

@@ -1,16 +1,16 @@
 /** Edits: laid over the page at hand, tried in frames that nobody sees, and written down. */
 import { analyse, readAgain, type Analysis, type Sources } from '$core/analysis.ts';
-import { pathOf } from '$core/boxes/label.ts';
-import { checkedReading } from '$core/boxes/reading.ts';
-import { asksTheSame, type PlanRequest, type Validity } from '$core/css/plan.ts';
-import type { Source } from '$core/css/styles.ts';
-import { mutesOf, type Mute } from '$core/search/mutes.ts';
-import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/dressing.ts';
+import { pathOf } from '$core/reading/labels.ts';
+import { checkedReading } from '$core/reading/reading.ts';
+import { asksTheSame, type PlanRequest, type Validity } from '$core/css/cascade/plan.ts';
+import type { Source } from '$core/css/cascade/styles.ts';
+import { mutesOf, type Mute } from '$core/search/disabled-declarations.ts';
+import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/document-patch.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { declarationAt } from '$core/trials/targets.ts';
 import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
-import { at, filesOf, pageOf, type Held } from './held.ts';
+import { at, filesOf, pageOf, type Held } from './worker-state.ts';
 
 /** Everything a trial comes to in writing. */
 export interface Written {

@@ -1,4 +1,4 @@
-import { drawingSchema } from '$core/boxes/drawing.ts';
+import { drawingSchema } from '$core/reports/drawing.ts';
 import { answer, bodyOf, reply, required, version } from '$lib/server/answer.ts';
 import {
   changeSpecimen,

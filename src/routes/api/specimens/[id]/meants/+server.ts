@@ -1,5 +1,5 @@
 import { answer, bodyOf, reply, required, version } from '$lib/server/answer.ts';
-import { listMeants, saveMeant } from '$lib/server/database/meants.ts';
+import { listMeants, saveMeant } from '$lib/server/database/intents.ts';
 import { findSpecimen } from '$lib/server/database/specimens.ts';
 import { database } from '$lib/server/state.ts';
 import { z } from 'zod';

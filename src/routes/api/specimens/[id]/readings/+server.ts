@@ -1,6 +1,6 @@
 import { answer, bodyOf, reply, required } from '$lib/server/answer.ts';
 import { findSpecimen, listReadings, saveReading } from '$lib/server/database/specimens.ts';
-import { savedReadingSchema } from '$core/boxes/saved.ts';
+import { savedReadingSchema } from '$core/reading/saved.ts';
 import { database } from '$lib/server/state.ts';
 import { z } from 'zod';
 import type { RequestHandler } from './$types';

@@ -1,5 +1,5 @@
 import { answer, reply, required, seenVersion } from '$lib/server/answer.ts';
-import { deleteMeant } from '$lib/server/database/meants.ts';
+import { deleteMeant } from '$lib/server/database/intents.ts';
 import { database } from '$lib/server/state.ts';
 import type { RequestHandler } from './$types';
 

@@ -1,0 +1,22 @@
+/**
+ * Scrollbars that take no room, as those of phones, which are laid over what they scroll (CSS Overflow 3 §3, “overlay
+ * scrollbars”; CSS Scrollbars 1 §3).
+ */
+import { wear } from './forced-relayout.ts';
+
+const sheet = new CSSStyleSheet();
+sheet.replaceSync('* { scrollbar-width: none !important }');
+
+/** Whether a style sheet is none of the page's own. */
+export const isOfBars = (one: CSSStyleSheet): boolean => one === sheet;
+
+/** Lays bars over what they scroll, or has them beside it again. False: they were so already. */
+export function bars(roots: readonly (Document | ShadowRoot)[], areOver: boolean): boolean {
+  if (document.adoptedStyleSheets.some(isOfBars) === areOver) return false;
+  for (const root of roots) {
+    const own = root.adoptedStyleSheets.filter((one) => !isOfBars(one));
+    root.adoptedStyleSheets = areOver ? [...own, sheet] : own;
+  }
+  wear();
+  return true;
+}

@@ -1,0 +1,58 @@
+/**
+ * What changes layout after a document has loaded, and is not there yet: the frame's new size, what scripts make of it, fonts,
+ * images.
+ */
+import { layAnew } from './forced-relayout.ts';
+import { isStill } from './scripts-disabled.ts';
+
+// Taken before the page can put its own in their place.
+const [nextFrame, later] = [window.requestAnimationFrame.bind(window), window.setTimeout.bind(window)];
+
+/** ms after which scripts are taken to have heard of a size, where no frame comes. */
+const LONGEST = 1000;
+
+let heard = '';
+let told = '';
+let turn = 0;
+
+/**
+ * Whether scripts have heard of the size at hand: they do with the next rendering (HTML, “update the rendering”: resize events,
+ * media queries and animation frames, then observers of sizes). What they do by a clock of their own is not waited for.
+ */
+function isHeard(): boolean {
+  const size = `${innerWidth} ${innerHeight}`;
+  if (isStill || heard === size) return true;
+  if (told !== size) {
+    told = size;
+    const own = ++turn;
+    const hear = (): void => {
+      if (turn === own) heard = size;
+    };
+    nextFrame(() => later(hear));
+    later(hear, LONGEST);
+  }
+  return false;
+}
+
+/**
+ * `waited` names what is not there. Whoever asks asks again: the engine wakes a frame that it takes for unimportant once in a
+ * second.
+ */
+export function settle({ width, height }: { width: number; height: number }): {
+  width: number;
+  height: number;
+  waited: string[];
+} {
+  const waited: string[] = [];
+  if (innerWidth !== width || innerHeight !== height) waited.push('the size of the frame');
+  else if (!isHeard()) waited.push('what scripts make of the size');
+  else {
+    // Fonts are asked for by layout: without one, none would be loading yet.
+    document.documentElement.getBoundingClientRect();
+    if (document.fonts.status !== 'loaded') waited.push('fonts');
+    const images = Array.from(document.images);
+    if (!images.every((image) => image.complete || image.loading === 'lazy')) waited.push('images');
+  }
+  if (waited.length === 0) layAnew();
+  return { width: innerWidth, height: innerHeight, waited };
+}

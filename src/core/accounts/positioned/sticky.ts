@@ -1,0 +1,58 @@
+/** Why a box that is told to stick never does (CSS Positioned Layout 3 §3.4). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { labelOf } from '../../reading/labels.ts';
+import { childrenOf, hasBox, rectOf, scrollsDown, usedText } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { declaredOf } from '../sizing/declared.ts';
+
+/** Px of room beside what holds it from which on one would see it stick. */
+const ROOM = 50;
+
+/** The reason, and the box that is to blame for it; null: it sticks, or nothing scrolls that it could stick in. */
+export function neverSticks(analysis: Analysis, element: number): { why: string; holder: number } | null {
+  const { tree, reading } = analysis;
+  const isSet = (side: string) => !/^(auto|initial|)$/.test(declaredOf(analysis, element, side).value);
+  if (!['top', 'bottom', 'left', 'right'].some(isSet))
+    return {
+      why: 'a sticky box sticks to the sides that have an inset, and all four are auto',
+      holder: element,
+    };
+  // Across it may stick where it does not down the page.
+  if (isSet('left') || isSet('right')) return null;
+  const { document } = reading;
+  if (document.scrollHeight - document.clientHeight < ROOM) return null;
+  for (let at = reading.parent[element]!; at > 0; at = reading.parent[at]!) {
+    if (reading.strings[reading.tag[at]!] === 'body') break;
+    const [x = '', y = x] = usedText(reading, 'overflow', at).split(' ');
+    // What clips is no scroll container (CSS Overflow 3 §3.1), and what is inline is neither.
+    if (!/auto|scroll|hidden/.test(`${x} ${y}`) || tree.kinds[at] === 'inline') continue;
+    return scrollsDown(reading, at)
+      ? null
+      : {
+          why: `it sticks in ${labelOf(reading, at)}, which has overflow: ${x === y ? x : `${x} ${y}`} and is as tall as what is in it, so that it never scrolls`,
+          holder: at,
+        };
+  }
+  return withoutRoom(analysis, element);
+}
+
+/** A box that fills what holds it has nowhere to go, however far that is from the end of what is around. */
+function withoutRoom(analysis: Analysis, element: number): { why: string; holder: number } | null {
+  const { tree, reading } = analysis;
+  const holder = reading.parent[element]!;
+  if (holder <= 0 || tree.containingBlock[element] !== holder) return null;
+  const alone = childrenOf(tree, holder).every(
+    (one) => one === element || !hasBox(tree, one) || /absolute|fixed/.test(tree.kinds[one]!),
+  );
+  const { rect, margin } = laidAreas(tree, element);
+  const room = laidAreas(tree, holder).content.height - rect.height - margin.top - margin.bottom;
+  if (!alone || room >= 1) return null;
+  const around = reading.parent[holder]!;
+  const [own, outer] = [rectOf(reading, holder), rectOf(reading, around)];
+  if (outer.y + outer.height - own.y - own.height < ROOM) return null;
+  return {
+    why: `it sticks within ${labelOf(reading, holder)}, which is no taller than it: it has ${px(Math.max(0, room))} px to go`,
+    holder,
+  };
+}

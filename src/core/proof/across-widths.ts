@@ -1,0 +1,96 @@
+/** What is wrong at several widths put together: the same thing at each of them is one finding. */
+import type { Analysis } from '../analysis.ts';
+import { keyOf, type Blame } from './prover.ts';
+import type { Suspect } from '../rules/model.ts';
+
+export interface Seen {
+  key: string;
+  /** By width in CSS px. */
+  at: Map<number, Suspect>;
+  /** The width at which it is worst. */
+  worst: number;
+  suspect: Suspect;
+}
+
+/** In the order in which a visitor would notice them; what is probably meant comes last. */
+export function together(
+  readings: ReadonlyMap<number, { analysis: Analysis; found: readonly Suspect[] }>,
+): Seen[] {
+  const out = new Map<string, Seen>();
+  for (const [width, { analysis, found }] of readings)
+    for (const suspect of found) {
+      const key = keyOf(analysis, suspect);
+      const known = out.get(key);
+      if (!known) {
+        out.set(key, { key, at: new Map([[width, suspect]]), worst: width, suspect });
+        continue;
+      }
+      known.at.set(width, suspect);
+      if (suspect.px > known.suspect.px) {
+        known.worst = width;
+        known.suspect = suspect;
+      }
+    }
+  // What is meant at one width is meant at the others.
+  const isMeant = ({ at }: Seen) => [...at.values()].every(({ meant }) => meant !== '');
+  const weight = ({ suspect, at }: Seen) => suspect.weight * (1 + 0.25 * (at.size - 1));
+  return [...out.values()].sort((a, b) => Number(isMeant(a)) - Number(isMeant(b)) || weight(b) - weight(a));
+}
+
+/** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */
+export function folded<T extends { seen: Seen; blame: Pick<Blame, 'also'> }>(list: readonly T[]): T[] {
+  const into = intoOf(list.map(({ seen, blame }) => ({ ...seen, also: blame.also })));
+  return list.flatMap((one) => {
+    if (into.has(one.seen.key)) return [];
+    const more = list.filter(({ seen }) => into.get(seen.key) === one.seen.key);
+    if (more.length === 0) return [one];
+    const { suspect } = one.seen;
+    const places = [
+      ...new Set([suspect, ...more.map(({ seen }) => seen.suspect)].flatMap((own) => own.places)),
+    ];
+    return [{ ...one, seen: { ...one.seen, suspect: { ...suspect, places } } }];
+  });
+}
+
+/** The key of the finding that each of those that have another's cause goes with. `list`: the most noticeable first. */
+export function intoOf(
+  list: readonly { key: string; at?: ReadonlyMap<number, unknown>; also: readonly string[] }[],
+): Map<string, string> {
+  const place = new Map(list.map(({ key }, n) => [key, n]));
+  const into = new Map<string, string>();
+  for (const [n, { key, at, also }] of list.entries())
+    for (const other of also) {
+      const m = place.get(other);
+      if (m === undefined || into.has(other)) continue;
+      const own = list[m]!;
+      // Of two that go with each other the first is told.
+      if (own.also.includes(key) && m < n) continue;
+      if (at && [...(own.at?.keys() ?? [])].some((width) => !at.has(width))) continue;
+      into.set(other, key);
+    }
+  const endOf = (key: string): string => {
+    const seen = new Set<string>();
+    let end = key;
+    for (let next = into.get(end); next !== undefined && !seen.has(next); next = into.get(end)) {
+      seen.add(next);
+      end = next;
+    }
+    return end;
+  };
+  return new Map([...into.keys()].map((key) => [key, endOf(key)] as const).filter(([key, end]) => key !== end));
+}
+
+/** Runs of the widths asked for: `[{ from, to }]`, neighbours in the list together. */
+export function runsOf(
+  widths: readonly number[],
+  holds: (width: number) => boolean,
+): { from: number; to: number }[] {
+  const out: { from: number; to: number }[] = [];
+  let open: { from: number; to: number } | null = null;
+  for (const width of [...widths].sort((a, b) => a - b)) {
+    if (!holds(width)) open = null;
+    else if (open) open.to = width;
+    else out.push((open = { from: width, to: width }));
+  }
+  return out;
+}

@@ -1,0 +1,120 @@
+/** What depends on default styles, blamed and pinned down: each pin is laid over a copy and measured, as every remedy is. */
+import type { Analysis, Sources } from '../analysis.ts';
+import { pathOf } from '../reading/labels.ts';
+import { pxOf, usedText } from '../boxes/tree.ts';
+import { entryText } from '../css/defaults/profile.ts';
+import type { SheetTarget } from '../trials/edit.ts';
+import { differences } from '../compare/reading-diff.ts';
+import { byPx, isPinned, offOf, pinning, type Dependence } from '../rules/defaults/dependence.ts';
+import type { Suspect } from '../rules/model.ts';
+import { detectAll } from '../rules/index.ts';
+import { keyOf, type Blame, type Culprit, type Measure, type ProvedRemedy } from './prover.ts';
+
+export interface Pinning {
+  /** The page as rendered, and under the other defaults. */
+  rendered: Analysis;
+  under: Analysis;
+  suspect: Suspect;
+  dependence: Dependence;
+  /** The page under the other defaults and more edits. */
+  measure: Measure;
+}
+
+export async function blameDefaults(given: Pinning): Promise<Blame> {
+  const pin = await pinned(given);
+  return { culprits: culpritsOf(given), remedies: pin ? [pin] : [], also: [] };
+}
+
+function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }: Pinning): Culprit[] {
+  const size = pxOf(usedText(reading, 'font-size', subject)) || 16;
+  return byPx(dependence.differences).map((one) => ({
+    element: subject,
+    path: pathOf(reading, subject),
+    property: one.property,
+    px: offOf(one, size),
+    rule: 'default',
+    source: {
+      origin: 'browser',
+      sheet: '',
+      line: 0,
+      column: 0,
+      selector: reading.strings[reading.tag[subject]!] ?? '',
+      property: one.property,
+      value: entryText(one.a),
+    },
+    because: `no rule of the page says anything of its ${one.property}`,
+  }));
+}
+
+const known = new WeakMap<Analysis, Set<string>>();
+/** What is found on a page, looked for once for all of its pins. */
+function foundOn(analysis: Analysis): Set<string> {
+  const keys = known.get(analysis) ?? new Set(detectAll(analysis).map((found) => keyOf(analysis, found)));
+  known.set(analysis, keys);
+  return keys;
+}
+
+/** So many sheets of a kind are tried. */
+const MOST = 2;
+
+/**
+ * Where a rule for the whole page can be put: the last sheets of the page's own, then its last style elements, those left out
+ * that hold under a condition alone or lie in a layer.
+ */
+function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string }[] {
+  const bound = new Set<number>();
+  for (const { sheet, root, rule, conditions, layer } of plan.rules) {
+    const own = rule.conditions.filter(({ kind }) => kind !== 'scope').length;
+    if (root !== 0 || conditions.length > own || (layer?.length ?? 0) > (rule.layer?.length ?? 0))
+      bound.add(sheet);
+  }
+  const free = plan.sheets.filter((_, i) => !bound.has(i)).reverse();
+  const files = new Set(free.filter(({ form }) => form === 'file').map(({ file }) => file));
+  const styles = document.styles.flat();
+  const elements = free.flatMap(({ form, file, line, column }) => {
+    const style = styles.findIndex(({ text }) => text?.line === line && text.column === column);
+    return form === 'element' && file === document.path && style >= 0
+      ? [{ at: { kind: 'sheet' as const, file, style }, words: `the style element in line ${line} of ${file}` }]
+      : [];
+  });
+  return [
+    ...[...files]
+      .map((file) => ({ at: { kind: 'sheet' as const, file, style: -1 }, words: file }))
+      .slice(0, MOST),
+    ...elements.slice(0, MOST),
+  ];
+}
+
+/** The rule that gives the boxes under the other defaults what they have as rendered; null: it does not, or brings more. */
+async function pinned(given: Pinning): Promise<ProvedRemedy | null> {
+  for (const place of placesIn(given.rendered.sources)) {
+    const made = await pinnedIn(given, place);
+    if (made) return made;
+  }
+  return null;
+}
+
+async function pinnedIn(
+  { rendered, under, dependence, measure }: Pinning,
+  { at, words }: { at: SheetTarget; words: string },
+): Promise<ProvedRemedy | null> {
+  const edit = pinning(dependence, at);
+  if (edit.change.do !== 'rule') return null;
+  const after = await measure([edit]);
+  if (!after || !isPinned(rendered, after, dependence)) return null;
+  // What helps must bring nothing that neither of the two had.
+  const had = [foundOn(rendered), foundOn(under)];
+  const isNew = (key: string) => !had.some((keys) => keys.has(key));
+  if (detectAll(after).some((found) => found.meant === '' && isNew(keyOf(after, found)))) return null;
+  const { counts, largest } = differences(under.tree, after.tree);
+  const { selector, declarations } = edit.change;
+  return {
+    words: `pin it down in ${words}`,
+    edits: [edit],
+    shown: declarations.map(({ property, value }) => ({ selector, property, value, was: '' })),
+    widths: [after.reading.viewport.width],
+    short: [],
+    proved: true,
+    sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
+  };
+}

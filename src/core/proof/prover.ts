@@ -1,0 +1,367 @@
+/** Who is to blame, and what helps: every change is applied to a copy and measured before anything is said of it. */
+import type { Analysis } from '../analysis.ts';
+import { pathOf } from '../reading/labels.ts';
+import { rectOf } from '../boxes/tree.ts';
+import type { Source } from '../css/cascade/styles.ts';
+import { editsFor, type Put, type Shown } from '../remedies/edits.ts';
+import { proposalsFor } from '../remedies/index.ts';
+import type { Edit } from '../trials/edit.ts';
+import { differences } from '../compare/reading-diff.ts';
+import type { Files } from '../trials/targets.ts';
+import type { FindingKind, Proposal, Suspect } from '../rules/model.ts';
+import { detectAll } from '../rules/index.ts';
+import { holds } from '../visibility/visibility.ts';
+
+export interface Culprit {
+  element: number;
+  path: string;
+  property: string;
+  /** CSS px of the finding that go with it. */
+  px: number;
+  rule: string;
+  source: Source | null;
+  because: string;
+}
+
+export interface ProvedRemedy {
+  words: string;
+  edits: Edit[];
+  shown: Shown[];
+  /** Whether it took the finding away at every width at which it was measured. */
+  proved: boolean;
+  /** These widths, in CSS px. */
+  widths: number[];
+  /** Widths at which it brings nothing new, and is not enough by itself. */
+  short: number[];
+  sideEffects: { moved: number; resized: number; largest: number };
+}
+
+export interface Blame {
+  culprits: Culprit[];
+  remedies: ProvedRemedy[];
+  /** Keys of the other findings of its kind that have the same cause: gone where that is changed, and with the first remedy. */
+  also: string[];
+}
+
+export type Bearing = 'helps' | 'leaves' | 'brings';
+
+/** What a page comes to under edits; null: it could not be laid over. */
+export type Measure = (edits: readonly Edit[]) => Promise<Analysis | null>;
+
+export interface Proving {
+  analysis: Analysis;
+  files: Files;
+  measure: Measure;
+  /** All that was found without any edit, of whatever kind. */
+  before: readonly Suspect[];
+  isStopped?: () => boolean;
+  /** Gives sources their places in the files as they are, where edits lie over these already. */
+  asWritten?: <T>(made: T) => T;
+}
+
+/** Changes that are tried for one finding at most, and how many that help are enough. */
+const MOST = 16;
+const ENOUGH = 3;
+/** So many other findings of a kind are looked at for what they have in common. */
+const BESIDE = 4;
+/** From this share of the px on it is as good as all: what is likelier goes first then, whatever it leaves. */
+const NEARLY = 0.9;
+/** A share of the px below this is nobody's fault in particular. */
+const PART = 0.25;
+
+/** By what a finding is known again in another reading of the page. */
+export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Suspect): string =>
+  [
+    kind,
+    axis,
+    source && (kind === 'inert' || kind === 'dropped')
+      ? `${source.property} ${source.value}`
+      : pathOf(reading, subject),
+  ].join(' ');
+
+/** Kinds that a change of another kind may bring. */
+const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
+
+/** A culprit with what its change came to. */
+interface Accused extends Culprit {
+  gone: boolean;
+  rank: number;
+  isAround: boolean;
+  made: Outcome;
+}
+
+interface Attempted {
+  proposal: Proposal;
+  put: Put;
+}
+
+/** A change that does not take all of a finding away. */
+interface Attempt extends Attempted {
+  /** CSS px that it takes away. */
+  off: number;
+  /** Whether it brings something new by itself. */
+  brings: boolean;
+}
+
+/** A change that takes all of a finding away and brings another. */
+interface Trade extends Attempted {
+  fresh: Suspect[];
+}
+
+interface Outcome {
+  left: Map<string, Suspect>;
+  /** What was not there before, and is no better. */
+  fresh: Suspect[];
+  after: Analysis;
+}
+
+/** Makes a prover for one reading: what was measured for one finding serves the others. */
+export function makeProver({
+  analysis,
+  files,
+  measure,
+  before,
+  isStopped = () => false,
+  asWritten = (made) => made,
+}: Proving) {
+  const known = new Map<string, Promise<Outcome | null>>();
+  const had = new Set(
+    [...before, ...detectAll(analysis, VISIBLE, true)].flatMap((one) =>
+      one.places.map((subject) => keyOf(analysis, { ...one, subject })),
+    ),
+  );
+
+  async function outcome(edits: readonly Edit[], kind: FindingKind): Promise<Outcome | null> {
+    const after = await measure(edits);
+    if (!after) return null;
+    const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
+    const left = new Map(found.map((one) => [keyOf(after, one), one]));
+    const fresh = found.filter(
+      (one) =>
+        one.meant === '' &&
+        (one.px === 0 || one.px >= 1) &&
+        !had.has(keyOf(after, one)) &&
+        !stuckOut(analysis, one),
+    );
+    return { left, fresh, after };
+  }
+
+  async function tried(kind: FindingKind, edits: readonly Edit[]): Promise<Outcome | null> {
+    const name = JSON.stringify([kind, edits.map(({ change }) => change)]);
+    const made = known.get(name) ?? outcome(edits, kind);
+    known.set(name, made);
+    return made;
+  }
+
+  /** Px of a finding that are left, 0: it is gone. */
+  const leftOf = (suspect: Suspect, { left, fresh }: Outcome): number => {
+    const still = left.get(keyOf(analysis, suspect));
+    // What only went over to another box is as wrong as before.
+    const moved = fresh.filter(({ kind, axis }) => kind === suspect.kind && axis === suspect.axis);
+    const rest = Math.max(0, ...moved.map(({ px }) => px));
+    if (!still || (still.meant !== '' && suspect.meant === '')) return rest;
+    return suspect.px === 0 ? Infinity : Math.max(still.px, rest);
+  };
+
+  /**
+   * Px by which what stands in the same line still sticks out once the line may wrap: what was pushed out is on a line of its
+   * own then, and what pushed it is where it was.
+   */
+  const leftBeside = ({ kind, axis }: Suspect, { rule, element }: Proposal, { left }: Outcome): number => {
+    if (rule !== 'one-line') return 0;
+    const beside = [...left.values()].filter(
+      (one) => one.kind === kind && one.axis === axis && one.meant === '' && one.subject !== element,
+    );
+    return Math.max(
+      0,
+      ...beside.filter(({ subject }) => holds(analysis, element, subject)).map(({ px }) => px),
+    );
+  };
+
+  /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */
+  const leftBy = (suspect: Suspect, proposals: readonly Proposal[], made: Outcome): number =>
+    Math.max(leftOf(suspect, made), ...proposals.map((one) => leftBeside(suspect, one, made)));
+
+  /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
+  const ofOthers = (suspect: Suspect): Proposal[] =>
+    suspect.kind !== 'overflow' || suspect.axis !== 'x'
+      ? []
+      : before
+          .filter((one) => one !== suspect && one.kind === 'overflow' && one.axis === 'x' && one.meant === '')
+          .slice(0, BESIDE)
+          .flatMap((one) => proposalsFor(analysis, one).find(({ source, isProof }) => source && !isProof) ?? [])
+          .map((one) => ({ ...one, rank: one.rank - 4 }));
+
+  async function blame(suspect: Suspect): Promise<Blame> {
+    const culprits: Accused[] = [];
+    const remedies: (ProvedRemedy & { rank: number; made?: Outcome })[] = [];
+    const proposals = asWritten(
+      [...proposalsFor(analysis, suspect), ...ofOthers(suspect)].sort((a, b) => b.rank - a.rank),
+    );
+    const partial: Attempt[] = [];
+    const trades: Trade[] = [];
+    let tries = 0;
+    for (const proposal of proposals) {
+      if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;
+      const put = editsFor(analysis, files, proposal.steps);
+      if (!put) continue;
+      tries++;
+      const made = await tried(suspect.kind, put.edits);
+      if (!made) continue;
+      const left = leftBy(suspect, [proposal], made);
+      const off = suspect.px === 0 ? 0 : suspect.px - left;
+      const gone = left === 0;
+      if (!gone && !proposal.isProof && (off > 0 || made.fresh.length === 0))
+        partial.push({ proposal, put, off, brings: made.fresh.length > 0 });
+      if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
+      if (!culprits.some((one) => isSameCulprit(one, proposal)))
+        culprits.push({
+          ...culpritOf(analysis, proposal, gone ? suspect.px : off),
+          gone,
+          rank: proposal.rank,
+          isAround: proposal.isAround === true,
+          made,
+        });
+      if (!gone || proposal.isProof) continue;
+      if (made.fresh.length > 0) trades.push({ proposal, put, fresh: made.fresh });
+      else remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank, made });
+    }
+    for (const some of [partial.filter(({ brings }) => !brings), partial])
+      if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, some)));
+    if (remedies.length === 0 && !isStopped()) remedies.push(...(await inTurn(suspect, trades)));
+    const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= suspect.px * NEARLY;
+    culprits.sort(
+      (a, b) =>
+        Number(a.isAround) - Number(b.isAround) || Number(owesAll(b)) - Number(owesAll(a)) || b.rank - a.rank,
+    );
+    remedies.sort((a, b) => b.rank - a.rank);
+    const [first] = culprits;
+    return {
+      culprits: culprits.map(({ gone: _gone, rank: _rank, isAround: _isAround, made: _made, ...one }) => one),
+      also: first?.gone && remedies[0]?.made ? goneWith(suspect, first.made, remedies[0].made) : [],
+      remedies: remedies.map(({ rank: _rank, made: _made, ...one }) => one),
+    };
+  }
+
+  /** Findings like one that go with it, by what the change of its culprit and its first remedy come to. */
+  const goneWith = (suspect: Suspect, made: Outcome, mended: Outcome): string[] =>
+    before
+      .filter((one) => one !== suspect && one.kind === suspect.kind && one.axis === suspect.axis)
+      .filter((one) => one.meant === '' && leftOf(one, made) === 0 && leftOf(one, mended) === 0)
+      .map((one) => keyOf(analysis, one));
+
+  const remedyOf = ({ kind, form }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
+    const { counts, largest } = differences(analysis.tree, after.tree);
+    return {
+      words,
+      ...put,
+      // A frame has no device of its own, and is measured where it is not scrolled: what a phone makes of the element,
+      // and whether a box sticks, has not been seen.
+      proved: kind !== 'viewport' && form !== 'sticky',
+      widths: [analysis.reading.viewport.width],
+      short: [],
+      sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
+    };
+  };
+
+  /** Where no change is enough, the two or three that take most away, at once. */
+  async function together(
+    suspect: Suspect,
+    partial: readonly Attempt[],
+  ): Promise<(ProvedRemedy & { rank: number })[]> {
+    const list: Attempt[] = [];
+    for (const one of [...partial].sort((a, b) => b.off - a.off || b.proposal.rank - a.proposal.rank))
+      if (!list.some((other) => isSameCulprit(culpritOf(analysis, other.proposal, 0), one.proposal)))
+        list.push(one);
+    for (let n = 2; n <= Math.min(3, list.length); n++) {
+      const some = list.slice(0, n);
+      const put = joined(some.map((one) => one.put));
+      const made = await tried(suspect.kind, put.edits);
+      const proposals = some.map(({ proposal }) => proposal);
+      if (!made || leftBy(suspect, proposals, made) > 0 || made.fresh.length > 0) continue;
+      const words = proposals.map((one) => one.words).join(', and ');
+      return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+    }
+    return [];
+  }
+
+  /** Where every change that helps brings another finding, such a change with one that takes that away, or two of them. */
+  async function inTurn(
+    suspect: Suspect,
+    trades: readonly Trade[],
+  ): Promise<(ProvedRemedy & { rank: number })[]> {
+    const both = async (one: Attempted, other: Attempted): Promise<(ProvedRemedy & { rank: number })[]> => {
+      const put = joined([one.put, other.put]);
+      const made = await tried(suspect.kind, put.edits);
+      const left = made && leftBy(suspect, [one.proposal, other.proposal], made);
+      if (!made || left !== 0 || made.fresh.length > 0) return [];
+      const words = `${one.proposal.words}, and ${other.proposal.words}`;
+      return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+    };
+    const few = trades.slice(0, BESIDE / 2);
+    for (const one of few) {
+      if (one.fresh.length > 1) continue;
+      const mends = asWritten(proposalsFor(analysis, one.fresh[0]!).filter(({ isProof }) => !isProof));
+      for (const proposal of mends.slice(0, BESIDE)) {
+        if (isStopped()) return [];
+        const put = editsFor(analysis, files, proposal.steps);
+        const made = put ? await both(one, { proposal, put }) : [];
+        if (made.length > 0) return made;
+      }
+    }
+    for (const [n, one] of few.entries())
+      for (const other of trades.slice(n + 1, BESIDE)) {
+        if (isStopped()) return [];
+        const isSame = isSameCulprit(culpritOf(analysis, one.proposal, 0), other.proposal);
+        const made = isSame ? [] : await both(one, other);
+        if (made.length > 0) return made;
+      }
+    return [];
+  }
+
+  /** What a change that takes a finding away elsewhere does here: it helps, leaves it, or brings another. */
+  async function bearing(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<Bearing> {
+    const made = await tried(kind, edits);
+    if (!made || made.fresh.length > 0) return 'brings';
+    const here = before.find((one) => keyOf(analysis, one) === key);
+    return !here || here.meant !== '' || leftOf(here, made) === 0 ? 'helps' : 'leaves';
+  }
+
+  return { blame, bearing };
+}
+
+const joined = (puts: readonly Put[]): Put => ({
+  edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
+  shown: puts.flatMap(({ shown }) => shown),
+});
+
+/** Whether a box stuck out of the one around it as far before: where both went beyond the page, that alone was told. */
+function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Suspect): boolean {
+  if (kind !== 'overflow' || axis !== 'x' || other === null || Math.max(subject, other) >= tree.count)
+    return false;
+  const [own, around] = [rectOf(reading, subject), rectOf(reading, other)];
+  return own.x + own.width - around.x - around.width >= px - 0.5;
+}
+
+export type Prover = ReturnType<typeof makeProver>;
+
+const isSameCulprit = (one: Culprit, { property, source, element }: Proposal): boolean =>
+  source && one.source
+    ? one.source.sheet === source.sheet &&
+      one.source.line === source.line &&
+      one.source.column === source.column
+    : one.source === source && one.property === property && one.element === element;
+
+const culpritOf = (
+  analysis: Analysis,
+  { element, property, rule, source, because }: Proposal,
+  px: number,
+): Culprit => ({
+  element,
+  path: pathOf(analysis.reading, element),
+  property,
+  px,
+  rule,
+  source,
+  because,
+});

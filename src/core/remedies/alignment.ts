@@ -1,0 +1,70 @@
+/** Change how a box stands in its line or among its siblings: pictures off the baseline, boxes in a row (CSS 2.2 §10.8). */
+import type { Analysis } from '../analysis.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { cite, put, said } from './model.ts';
+
+export const name = 'align';
+
+export function propose(analysis: Analysis, { kind, subject, other, form }: Suspect): Proposal[] {
+  if (form === 'lines') return closeLines(analysis, subject);
+  if (kind !== 'gap' || other === null) return [];
+  if (form === 'picture') {
+    const base = {
+      element: subject,
+      property: 'vertical-align',
+      source: said(analysis, subject, 'vertical-align')?.source ?? null,
+      rule: 'baseline',
+      because: `${labelOf(analysis, subject)} stands on the baseline of a line, and the room below it is for descenders`,
+    };
+    return [
+      { ...base, words: 'make it a block', steps: [put(analysis, subject, 'display', 'block')], rank: 80 },
+      {
+        ...base,
+        words: 'take it off the baseline',
+        steps: [put(analysis, subject, 'vertical-align', 'bottom')],
+        rank: 75,
+      },
+    ];
+  }
+  if (form !== 'white-space') return [];
+  const own = said(analysis, subject, 'display');
+  const base = {
+    element: subject,
+    property: 'display',
+    source: own?.source ?? null,
+    rule: 'white-space-between',
+    because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
+  };
+  return [
+    {
+      ...base,
+      words: 'lay their container out as a row that wraps',
+      steps: [put(analysis, other, 'display', 'flex'), put(analysis, other, 'flex-wrap', 'wrap')],
+      rank: 75,
+    },
+    {
+      ...base,
+      words: 'set them side by side without it',
+      steps: [put(analysis, subject, 'display', 'block'), put(analysis, subject, 'float', 'left')],
+      rank: 60,
+    },
+  ];
+}
+
+function closeLines(analysis: Analysis, element: number): Proposal[] {
+  const own = said(analysis, element, 'line-height');
+  if (!own) return [];
+  return [
+    {
+      element: own.owner,
+      property: 'line-height',
+      source: own.source,
+      rule: 'line-height',
+      because: `its lines are ${own.value} tall ${cite(own)}`,
+      words: 'set its lines apart',
+      steps: [put(analysis, own.owner, 'line-height', 'normal')],
+      rank: 90,
+    },
+  ];
+}

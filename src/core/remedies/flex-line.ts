@@ -1,0 +1,70 @@
+/** What stands in one line with an item that has no room in it. */
+import type { Analysis } from '../analysis.ts';
+import { isOneRow } from '../boxes/formatting-contexts.ts';
+import { childrenOf, rectOf } from '../boxes/tree.ts';
+import { holds, name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import * as loosen from './size-limits.ts';
+import { cite, isLength, put, said } from './model.ts';
+import * as wrap from './wrapping.ts';
+
+export const name = 'beside';
+
+/** Boxes of another item of a line that are looked at for what keeps it wide. */
+const BESIDE = 6;
+
+/** What the other items of its line, and the line itself, have to do with an item that has no room in it (Flexbox 1 §9.7). */
+export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
+  const { reading, tree } = analysis;
+  const { subject, boxes, kind, axis } = suspect;
+  if (kind !== 'overflow' || axis !== 'x') return [];
+  const line = reading.parent[subject]!;
+  if (tree.kinds[subject] !== 'flex-item') return [];
+  if (!isOneRow(tree, line)) return [];
+  const own = said(analysis, line, 'flex-wrap');
+  const oneLine: Proposal = {
+    element: line,
+    property: 'flex-wrap',
+    source: own?.source ?? null,
+    rule: 'one-line',
+    because: `the items of ${labelOf(analysis, line)} must stand in one line${own ? ` ${cite(own)}` : ''}`,
+    words: 'let its items wrap',
+    steps: [put(analysis, line, 'flex-wrap', 'wrap')],
+    rank: own ? 70 : 42,
+  };
+  const others = childrenOf(tree, line).filter(
+    (one) => one !== subject && tree.kinds[one] === 'flex-item' && !boxes.includes(one),
+  );
+  const beside = others.flatMap((one): Proposal[] => {
+    const least = said(analysis, one, 'min-width');
+    if (least && isLength(least.value) && /[1-9]/.test(least.value))
+      return [
+        {
+          element: one,
+          property: 'min-width',
+          source: least.source,
+          rule: 'minimum-beside',
+          because: `${labelOf(analysis, one)} beside it is at least ${least.value} ${cite(least)}`,
+          words: `let ${labelOf(analysis, one)} be narrower`,
+          steps: [put(analysis, one, 'min-width', '0')],
+          rank: 56,
+        },
+      ];
+    const keeping = { ...suspect, subject: one, boxes: [one, ...widest(analysis, one)] };
+    return [...wrap.propose(analysis, keeping), ...loosen.propose(analysis, keeping)].map((made) => ({
+      ...made,
+      rank: made.rank - 6,
+    }));
+  });
+  return boxes.includes(line) ? beside : [...beside, oneLine];
+}
+
+/** What in a box takes most of its width, the widest first. */
+function widest(analysis: Analysis, box: number): number[] {
+  const { tree, reading } = analysis;
+  const width = (element: number): number => rectOf(reading, element).width;
+  const out: number[] = [];
+  for (let i = box + 1; i < tree.count && holds(analysis, box, i); i++)
+    if (width(i) >= width(box) / 2) out.push(i);
+  return out.sort((a, b) => width(b) - width(a)).slice(0, BESIDE);
+}

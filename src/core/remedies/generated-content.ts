@@ -1,0 +1,47 @@
+/** Limit, or put back into its place, what `::before` and `::after` generate. */
+import type { Analysis } from '../analysis.ts';
+import { TRANSFORMS } from '../boxes/transforms.ts';
+import { inside } from '../boxes/tree.ts';
+import { resolve } from '../css/cascade/cascade.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { alter, cite, isLength } from './model.ts';
+
+export const name = 'generated';
+
+const SIZES = ['width', 'min-width'];
+const MOVES = ['left', 'right', 'margin-left', 'margin-right', ...TRANSFORMS];
+
+export function propose(analysis: Analysis, { form, boxes }: Suspect): Proposal[] {
+  if (form !== 'generated') return [];
+  const out: Proposal[] = [];
+  for (const [n, element] of boxes.entries())
+    for (const { name: pseudo } of inside(analysis.tree).pseudos.get(element) ?? []) {
+      const label = `${labelOf(analysis, element)}::${pseudo}`;
+      for (const property of [...SIZES, ...MOVES]) {
+        const { winner, value } = resolve(analysis.styles, element, property, pseudo);
+        if (!winner || winner.source.origin === 'browser' || /^(auto|none|0\D*)$/.test(value)) continue;
+        if (!TRANSFORMS.includes(property) && !isLength(value)) continue;
+        const own = { element, owner: element, property, value, source: winner.source };
+        const isSize = SIZES.includes(property);
+        const base = {
+          element,
+          property: own.source.property,
+          source: own.source,
+          rule: isSize ? 'declared' : TRANSFORMS.includes(property) ? 'transform' : 'offset',
+          because: isSize
+            ? `${label} is ${property === 'width' ? 'set to' : 'at least'} ${value} ${cite(own)}`
+            : `${label} is moved by ${property}: ${value} ${cite(own)}`,
+        };
+        if (property === 'width')
+          out.push({
+            ...base,
+            words: 'limit it to its container',
+            steps: [{ element, source: null, beside: own.source, property: 'max-width', value: '100%' }],
+            rank: 84 - n,
+          });
+        out.push({ ...base, words: 'take it out', steps: [alter(own, '')], rank: (isSize ? 82 : 80) - n });
+      }
+    }
+  return out;
+}

@@ -1,0 +1,109 @@
+/** Give a picture its own shape back (CSS Images 3 §4.2, §5.5). */
+import type { Analysis } from '../analysis.ts';
+import { usedText } from '../boxes/tree.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { cite, put, said } from './model.ts';
+
+export const name = 'shape';
+
+export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
+  if (suspect.form.startsWith('ratio-')) return ofRatio(analysis, suspect);
+  return suspect.form === 'shape' ? ofPicture(analysis, suspect) : [];
+}
+
+/** A box that should keep an aspect ratio: what is in it asks for more, or its row stretches it. */
+function ofRatio(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+  const label = labelOf(analysis, subject);
+  const ratio = said(analysis, subject, 'aspect-ratio');
+  if (!ratio) return [];
+  const stretch = stretchOf(analysis, subject);
+  const out: Proposal[] = stretch ? [stretch] : [];
+  if (form === 'ratio-larger')
+    out.push({
+      element: subject,
+      property: ratio.source.property,
+      source: ratio.source,
+      rule: 'automatic-minimum',
+      because: `a ratio gives way where what is in ${label} needs more height (min-height is auto) ${cite(ratio)}`,
+      words: 'let it keep its shape, and scroll what does not fit',
+      steps: [put(analysis, subject, 'overflow', 'auto')],
+      rank: 70,
+    });
+  out.push({
+    element: subject,
+    property: ratio.source.property,
+    source: ratio.source,
+    rule: 'declared',
+    because: `${label} should be ${ratio.value} ${cite(ratio)}`,
+    words: 'ask for no ratio',
+    steps: [put(analysis, subject, 'aspect-ratio', 'auto')],
+    rank: 50,
+  });
+  return out;
+}
+
+function ofPicture(analysis: Analysis, { subject }: Suspect): Proposal[] {
+  const label = labelOf(analysis, subject);
+  const out: Proposal[] = [];
+  for (const [property, rank] of [
+    ['height', 90],
+    ['width', 70],
+    ['min-height', 68],
+    ['max-height', 66],
+  ] as const) {
+    const own = said(analysis, subject, property);
+    if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
+    out.push({
+      element: subject,
+      property: own.source.property,
+      source: own.source,
+      rule: 'shape',
+      because: `${label} has a ${property} of ${own.value} whatever its other side comes to ${cite(own)}`,
+      words: `let its ${property} follow its shape`,
+      steps: [
+        put(
+          analysis,
+          subject,
+          property,
+          property.startsWith('m') ? (property === 'max-height' ? 'none' : '0') : 'auto',
+        ),
+      ],
+      rank,
+    });
+  }
+  const stretch = stretchOf(analysis, subject);
+  if (stretch) out.push(stretch);
+  const fit = said(analysis, subject, 'object-fit');
+  out.push({
+    element: subject,
+    property: 'object-fit',
+    source: fit?.source ?? null,
+    rule: 'fill',
+    because: `${label} fills its box from side to side in both directions`,
+    words: 'cut it to its box',
+    steps: [put(analysis, subject, 'object-fit', 'cover')],
+    rank: 50,
+  });
+  return out;
+}
+
+/** What keeps a box from being made as tall as its row; null: it is not. */
+function stretchOf(analysis: Analysis, element: number): Proposal | null {
+  const { tree, reading } = analysis;
+  const isStretched =
+    /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
+    /^(auto|stretch|normal)$/.test(usedText(reading, 'align-self', element) || 'auto');
+  if (!isStretched) return null;
+  const own = said(analysis, element, 'align-self') ?? said(analysis, reading.parent[element]!, 'align-items');
+  return {
+    element,
+    property: own?.source.property ?? 'align-self',
+    source: own?.source ?? null,
+    rule: 'stretch',
+    because: `${labelOf(analysis, element)} is stretched to the height of its row${own ? ` ${cite(own)}` : ', which is the default'}`,
+    words: 'let it keep its height',
+    steps: [put(analysis, element, 'align-self', tree.kinds[element] === 'grid-item' ? 'start' : 'flex-start')],
+    rank: 80,
+  };
+}

@@ -1,0 +1,324 @@
+/** Give space back that nobody asked for, or make it what its neighbours have. */
+import type { Analysis } from '../analysis.ts';
+import { laidAreas, outerWidth } from '../boxes/areas.ts';
+import { layoutOf } from '../boxes/formatting-contexts.ts';
+import { usedPx } from '../boxes/tree.ts';
+import { name as labelOf } from '../visibility/visibility.ts';
+import type { Proposal, Suspect } from '../rules/model.ts';
+import { px } from '../geometry/rect.ts';
+import { placing } from '../rules/gap/implicit-columns.ts';
+import { alter, cite, isLength, put, said, used } from './model.ts';
+
+export const name = 'space';
+
+export function propose(analysis: Analysis, made: Suspect): Proposal[] {
+  const { kind, form } = made;
+  if (kind !== 'gap') return [];
+  if (form.startsWith('rhythm')) return ofRhythm(analysis, made);
+  if (form.startsWith('fallen')) return ofFallen(analysis, made);
+  if (form.startsWith('default-')) return ofDefault(analysis, made);
+  if (form === 'basis') return ofBasis(analysis, made);
+  if (form.startsWith('empty')) return ofEmpty(analysis, made);
+  if (form === 'breaks') return ofBreaks(analysis, made);
+  if (form === 'cleared') return ofCleared(analysis, made);
+  if (form === 'below-float') return ofBelow(analysis, made);
+  if (form === 'implicit') return ofImplicit(analysis, made);
+  return [];
+}
+
+/** The two boxes around an odd space: the margins of one are not those of the others. */
+function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Suspect): Proposal[] {
+  const out: Proposal[] = [];
+  const rest = boxes.filter((one) => one !== subject && one !== other);
+  const sides = axis === 'y' ? (['bottom', 'top'] as const) : (['right', 'left'] as const);
+  for (const [element, side] of [
+    [other!, sides[0]],
+    [subject, sides[1]],
+  ] as const) {
+    const property = `margin-${side}`;
+    const own = said(analysis, element, property);
+    const has = laidAreas(analysis.tree, element).margin[side];
+    const usual = middle(rest.map((one) => laidAreas(analysis.tree, one).margin[side]));
+    if (Math.abs(has - usual) >= 0.5)
+      out.push({
+        element,
+        property: own?.source.property ?? property,
+        source: own?.source ?? null,
+        rule: 'odd-margin',
+        because: own
+          ? `${labelOf(analysis, element)} has a margin of ${own.value}, and the others have ${px(usual)} px ${cite(own)}`
+          : `${labelOf(analysis, element)} has no margin of its own, and the others have ${px(usual)} px`,
+        words: 'give it the margin of the others',
+        steps: [put(analysis, element, property, usual === 0 ? '0' : `${px(usual)}px`)],
+        rank: 90,
+        gives: Math.abs(has - usual),
+      });
+  }
+  return out;
+}
+
+const middle = (list: readonly number[]): number =>
+  [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+
+/** Boxes of one row that are wider with their margins and gaps; their edges are counted in elsewhere. */
+function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect): Proposal[] {
+  const out: Proposal[] = [];
+  const rest = boxes.filter((one) => one !== subject && one !== other);
+  const left = rest.map((one) => said(analysis, one, 'width')?.value ?? '').join(' - ');
+  const width = said(analysis, subject, 'width');
+  if (form === 'fallen-more' && width && isLength(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
+    out.push({
+      element: subject,
+      property: width.source.property,
+      source: width.source,
+      rule: 'declared',
+      because: `${width.value} and ${left.replaceAll(' - ', ' and ')} come to more than all ${cite(width)}`,
+      words: 'give it what the others leave',
+      steps: [put(analysis, subject, 'width', `calc(100% - ${left})`)],
+      rank: 70,
+    });
+  // Widths that are alike, and with nothing else beside them are wider than the row by themselves.
+  const row = boxes.filter((one) => one !== other);
+  const widths = row.map((one) => said(analysis, one, 'width')?.value ?? '');
+  const part = `calc(100% / ${row.length})`;
+  const sum = row.reduce((all, one) => all + laidAreas(analysis.tree, one).rect.width, 0);
+  const room = other === null ? Infinity : laidAreas(analysis.tree, other).content.width;
+  if (form === 'fallen' && width && widths.every((one) => one === width.value) && sum > room)
+    out.push({
+      element: subject,
+      property: width.source.property,
+      source: width.source,
+      rule: 'declared',
+      because: `${row.length} times ${width.value} is more than all ${cite(width)}`,
+      words: 'give each its part of the row',
+      steps: [put(analysis, subject, 'width', part)],
+      rank: 78,
+    });
+  for (const element of boxes) {
+    const { margin, padding } = laidAreas(analysis.tree, element);
+    for (const side of ['left', 'right'] as const)
+      for (const [area, has, rank] of [
+        ['margin', margin[side], 80],
+        ['padding', padding[side], 40],
+      ] as const) {
+        const own = said(analysis, element, `${area}-${side}`);
+        if (has < 0.5 || !own || own.owner !== element || own.value === 'auto') continue;
+        out.push({
+          element,
+          property: own.source.property,
+          source: own.source,
+          rule: area,
+          because: `the ${area} of ${labelOf(analysis, element)} comes on top of widths that come to the whole row ${cite(own)}`,
+          words: `take the ${side} ${area} out`,
+          steps: [put(analysis, element, `${area}-${side}`, '0')],
+          rank,
+        });
+      }
+    const gap = said(analysis, element, 'column-gap');
+    if (gap && gap.owner === element && /[1-9]/.test(gap.value))
+      out.push({
+        element,
+        property: gap.source.property,
+        source: gap.source,
+        rule: 'gap',
+        because: `the gaps of ${labelOf(analysis, element)} come on top of widths that come to the whole row ${cite(gap)}`,
+        words: 'take the gap out',
+        steps: [put(analysis, element, 'column-gap', '0')],
+        rank: 82,
+      });
+  }
+  return out;
+}
+
+function ofDefault(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+  const property = form.replace('default-', '');
+  const area = property.startsWith('margin') ? 'margin' : 'padding';
+  return [
+    {
+      element: subject,
+      property,
+      source: null,
+      rule: 'default',
+      because: `the ${area} of ${labelOf(analysis, subject)} is a default that nothing changes`,
+      words: `set the ${area} to 0`,
+      steps: [put(analysis, subject, property, '0')],
+      rank: 90,
+    },
+  ];
+}
+
+function ofBasis(analysis: Analysis, { subject }: Suspect): Proposal[] {
+  const own = said(analysis, subject, 'flex-basis');
+  if (!own) return [];
+  return [
+    {
+      element: subject,
+      property: own.source.property,
+      source: own.source,
+      rule: 'declared',
+      because: `${labelOf(analysis, subject)} begins as tall as its flex-basis says ${cite(own)}`,
+      words: 'let it be as tall as its content',
+      steps: [put(analysis, subject, 'flex-basis', 'auto')],
+      rank: 90,
+    },
+  ];
+}
+
+function ofEmpty(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+  const label = labelOf(analysis, subject);
+  const out: Proposal[] = [];
+  for (const property of ['min-height', 'padding-top', 'padding-bottom', 'aspect-ratio', 'height']) {
+    const own = said(analysis, subject, property);
+    if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
+    out.push({
+      element: subject,
+      property: own.source.property,
+      source: own.source,
+      rule: 'empty',
+      because: `nothing is in ${label}, and it keeps its ${property} ${cite(own)}`,
+      words: 'take it out',
+      steps: [put(analysis, subject, property, property === 'aspect-ratio' ? 'auto' : '0')],
+      rank: 85,
+    });
+  }
+  out.push({
+    element: subject,
+    property: 'display',
+    source: null,
+    rule: 'empty',
+    because:
+      form === 'empty-lines'
+        ? `all that is in ${label} is a line without letters`
+        : `nothing is in ${label}, and it takes its room all the same`,
+    words: 'show it only when something is in it',
+    steps: [put(analysis, subject, 'display', 'none')],
+    rank: form === 'empty-lines' ? 88 : 60,
+  });
+  return out;
+}
+
+function ofBreaks(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
+  return [
+    {
+      element: subject,
+      property: 'display',
+      source: null,
+      rule: 'empty',
+      because: 'nothing stands in the lines that they begin',
+      words: 'begin no lines for room alone',
+      steps: boxes.map((one) => put(analysis, one, 'display', 'none')),
+      rank: 80,
+    },
+  ];
+}
+
+function ofCleared(analysis: Analysis, { subject }: Suspect): Proposal[] {
+  const own = said(analysis, subject, 'clear');
+  if (!own) return [];
+  return [
+    {
+      element: subject,
+      property: 'clear',
+      source: own.source,
+      rule: 'clearance',
+      because: `${labelOf(analysis, subject)} may not stand beside a float ${cite(own)}`,
+      words: 'let it stand beside the float',
+      steps: [put(analysis, subject, 'clear', 'none')],
+      rank: 85,
+    },
+  ];
+}
+
+/** A box that is too wide for what floats leave, and the floats. */
+function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
+  const { tree, reading } = analysis;
+  const out: Proposal[] = [];
+  const floats = boxes.filter((one) => one !== subject);
+  const taken = floats.reduce((sum, one) => sum + outerWidth(tree, one), 0);
+  for (const element of boxes) {
+    const isOwn = element === subject;
+    const { border, padding } = laidAreas(tree, element);
+    for (const property of ['width', 'min-width']) {
+      const own = said(analysis, element, property);
+      if (!own || own.owner !== element || !isLength(own.value)) continue;
+      const base = {
+        element,
+        property: own.source.property,
+        source: own.source,
+        rule: property === 'width' ? 'declared' : 'minimum',
+        because: `${labelOf(analysis, element)} is ${property === 'width' ? 'set to' : 'at least'} ${own.value} ${cite(own)}`,
+      };
+      const rank = isOwn ? 86 : 70;
+      const edges = border.left + border.right + padding.left + padding.right;
+      if (property === 'width' && edges > 0 && used(analysis, 'box-sizing', element) === 'content-box')
+        out.push({
+          ...base,
+          words: 'count padding and border in',
+          steps: [put(analysis, element, 'box-sizing', 'border-box')],
+          rank: rank + 2,
+        });
+      if (property === 'min-width')
+        out.push({
+          ...base,
+          words: 'take it out',
+          steps: [put(analysis, element, property, '0')],
+          rank: rank + 1,
+        });
+      else if (isOwn && !/table|replaced/.test(layoutOf(tree, element)))
+        out.push({
+          ...base,
+          words: 'let it take what the floats leave',
+          steps: [put(analysis, element, property, 'auto')],
+          rank,
+        });
+      else if (isOwn)
+        out.push({
+          ...base,
+          words: 'give it what the floats leave',
+          steps: [put(analysis, element, property, `calc(100% - ${px(taken)}px)`)],
+          rank,
+        });
+      else
+        out.push({ ...base, words: '', steps: [put(analysis, element, property, '0')], rank, isProof: true });
+    }
+    for (const side of ['left', 'right'] as const) {
+      const own = said(analysis, element, `margin-${side}`);
+      if (!own || own.owner !== element || usedPx(reading, `margin-${side}`, element) < 0.5) continue;
+      out.push({
+        element,
+        property: own.source.property,
+        source: own.source,
+        rule: 'margin',
+        because: `the margin of ${labelOf(analysis, element)} takes room beside the float ${cite(own)}`,
+        words: `take the ${side} margin out`,
+        steps: [put(analysis, element, `margin-${side}`, '0')],
+        rank: 60,
+      });
+    }
+  }
+  return out;
+}
+
+/** An item that asks for columns which its grid does not have. */
+function ofImplicit(analysis: Analysis, { subject, other, boxes }: Suspect): Proposal[] {
+  const own = placing(analysis, subject);
+  if (!own || other === null) return [];
+  const base = {
+    element: subject,
+    property: own.source.property,
+    source: own.source,
+    rule: 'implicit-track',
+    because: `${labelOf(analysis, subject)} asks for columns that ${labelOf(analysis, other)} does not have ${cite(own)}`,
+  };
+  const all = boxes.flatMap((one) => placing(analysis, one) ?? []);
+  const withValue = (value: string) =>
+    all.map((one) =>
+      one.source.property === 'grid-column'
+        ? alter(one, value)
+        : put(analysis, one.element, 'grid-column', value),
+    );
+  return [
+    { ...base, words: 'let it go from the first to the last column', steps: withValue('1 / -1'), rank: 90 },
+    { ...base, words: 'put it where there is room', steps: withValue('auto'), rank: 88 },
+  ];
+}

@@ -1,0 +1,168 @@
+/** Text and controls that are cut off by what is around them (CSS Overflow 3 §3). */
+import type { Analysis } from '../../analysis.ts';
+import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px, type Axis, type Rect } from '../../geometry/rect.ts';
+import { clippedPaths } from './clip-path.ts';
+import { suspect, type Suspect } from '../model.ts';
+import {
+  cut,
+  holds,
+  inkOf,
+  isAgain,
+  isThing,
+  isTransformed,
+  labelInk,
+  name,
+  paddingBox,
+  scrollsOn,
+  sightOf,
+  tagOf,
+  upward,
+} from '../../visibility/visibility.ts';
+
+export const kind = 'clip';
+
+const LEAST = 1;
+
+export function detect(analysis: Analysis): Suspect[] {
+  return [...cutOff(analysis), ...clippedPaths(analysis, kind)];
+}
+
+function cutOff(analysis: Analysis): Suspect[] {
+  const { tree } = analysis;
+  const { visible, clipper, clipping } = sightOf(analysis);
+  /** Boxes of which something can be seen. */
+  const shows = new Set<number>();
+  const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
+  for (let i = 0; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    // A button is seen by itself, and what can be cut off in it is its text.
+    const label = clipping[i]! > 0 ? labelInk(analysis, i) : [];
+    const ink = label.length > 0 ? label : inkOf(analysis, i);
+    if (ink.length === 0) continue;
+    const reachable = new Set<Axis>();
+    const own = clipping[i]! > 0 && (label.length > 0 || !isThing(tree, i)) ? i : clipper[i]!;
+    for (let clip = own; clip >= 0; clip = clipper[clip]!)
+      for (const axis of ['x', 'y'] as const) {
+        // What scrolls brings everything in it into sight, whatever cuts it off further out.
+        if (scrollsOn(tree, clip, axis)) reachable.add(axis);
+        if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0 || reachable.has(axis)) continue;
+        const box = paddingBox(analysis, clip);
+        if (ink.some((one) => cut(one, box))) shows.add(clip);
+        const by = Math.max(...ink.map((one) => beyond(one, box, axis)));
+        // A line's own area is taller than its letters: what is lost of it may be nothing.
+        if (by < (axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST))
+          continue;
+        const key = `${clip} ${axis}`;
+        const last = worst.get(key);
+        if (!last || by > last.by) worst.set(key, { by, element: i, clip, axis, share: share(ink, box) });
+      }
+  }
+  return [...worst.values()].map(({ by, element, clip, axis, share: lost }) => {
+    const boxes = upward(analysis, element, analysis.reading.parent[clip]!).reverse();
+    return suspect({
+      kind,
+      px: by,
+      axis,
+      subject: clip,
+      other: element === clip ? null : element,
+      what: `${name(analysis, clip)} cuts off ${px(by)} px of ${element === clip ? 'its own text' : name(analysis, element)}`,
+      meant: shows.has(clip)
+        ? meantBy(analysis, clip, element, axis, lost)
+        : 'Nothing of what it holds can be seen: it is closed',
+      boxes,
+      weight: by * 2 + 60,
+    });
+  });
+}
+
+const beyond = (ink: Rect, box: Rect, axis: Axis): number =>
+  axis === 'x'
+    ? Math.max(ink.x + ink.width - (box.x + box.width), box.x - ink.x)
+    : Math.max(ink.y + ink.height - (box.y + box.height), box.y - ink.y);
+
+/** Part of the ink that lies wholly outside: of a slide that waits beside a stage it is all. */
+function share(ink: readonly Rect[], box: Rect): number {
+  const out = ink.filter(
+    (one) =>
+      one.x >= box.x + box.width ||
+      one.x + one.width <= box.x ||
+      one.y >= box.y + box.height ||
+      one.y + one.height <= box.y,
+  );
+  return out.length / ink.length;
+}
+
+/** Whether an animation goes on for ever on a box: what it shows at any one time is not all. */
+const isAnimated = ({ styles }: Analysis, element: number): boolean =>
+  ['animation', 'animation-iteration-count'].some((one) =>
+    /\binfinite\b/.test(resolve(styles, element, one).value),
+  );
+
+function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, lost: number): string {
+  const value = (property: string, at = clip) => resolve(analysis.styles, at, property).value;
+  const { tree, reading } = analysis;
+  if (
+    axis === 'x' &&
+    value('text-overflow') !== 'clip' &&
+    value('text-overflow') !== 'initial' &&
+    value('text-overflow') !== ''
+  )
+    return `text-overflow: ${value('text-overflow')} says so`;
+  if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) return '-webkit-line-clamp says so';
+  const box = paddingBox(analysis, clip);
+  const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
+  if (box.width < least || box.height < least) return 'What cuts it off has no room: it is closed';
+  const between = upward(analysis, element, clip);
+  const again = Array.from({ length: tree.count }, (_, i) => i).find(
+    (i) => sightOf(analysis).visible[i] && isAgain(analysis, element, i),
+  );
+  if (again !== undefined && lost < 1) return `${name(analysis, again)} says the same in the same place`;
+  if (isFrame(analysis, clip, element)) return 'It is the frame of a picture, and shows a part of it';
+  const animated = between.find((at) => isAnimated(analysis, at));
+  if (animated !== undefined) return `An animation moves ${name(analysis, animated)}`;
+  const moved = between.find((at) => {
+    const position = usedText(reading, 'position', at);
+    return position === 'absolute' || position === 'fixed' || isTransformed(analysis, at);
+  });
+  // Of what is placed in sight, letters that are cut through are not meant.
+  const isCutThrough =
+    lost === 0 && moved !== undefined && tree.kinds[moved] === 'absolute' && !isThing(tree, element);
+  if (moved !== undefined && !isCutThrough && !(axis === 'y' && isCutShort(analysis, moved, box)))
+    return `${name(analysis, moved)} is placed there by hand`;
+  if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
+    return 'It lies wholly beside what is shown, like a slide that waits';
+  if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
+    return 'A negative text-indent moves it away';
+  return '';
+}
+
+const PICTURES = /^(img|video)$/;
+
+/** Whether what is cut off is a picture, and nothing in what cuts it is anything but pictures. */
+function isFrame(analysis: Analysis, clip: number, element: number): boolean {
+  const { tree } = analysis;
+  if (!PICTURES.test(tagOf(tree, element))) return false;
+  const { visible } = sightOf(analysis);
+  for (let i = clip; i < tree.count && holds(analysis, clip, i); i++)
+    if (visible[i] && !PICTURES.test(tagOf(tree, i)) && inkOf(analysis, i).length > 0) return false;
+  return true;
+}
+
+/**
+ * Whether the end of something placed in sight is cut off below: a menu that opens in too small a box. What has a
+ * transition or a transform comes out by itself.
+ */
+function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
+  const { tree, reading, styles } = analysis;
+  if (tree.kinds[placed] !== 'absolute' || isTransformed(analysis, placed)) return false;
+  if (['transition', 'transition-duration'].some((one) => /[1-9]/.test(resolve(styles, placed, one).value)))
+    return false;
+  if (isAnimated(analysis, placed) || rectOf(reading, placed).y < box.y - 1) return false;
+  const { visible } = sightOf(analysis);
+  for (let i = placed; i < tree.count && holds(analysis, placed, i); i++)
+    if (visible[i] && inkOf(analysis, i).some((ink) => (cut(ink, box)?.height ?? 0) > ink.height * 0.6))
+      return true;
+  return false;
+}

@@ -1,0 +1,66 @@
+/** Declarations that the parser throws away because of a slip, and nothing valid in their place. */
+import type { Analysis } from '../../analysis.ts';
+import { candidates, droppedOf } from '../../css/cascade/candidates.ts';
+import { knownProperty, matchesSyntax } from '../../css/syntax/property-syntax.ts';
+import { canonical, longhandsOf } from '../../css/cascade/shorthands.ts';
+import type { Source } from '../../css/cascade/styles.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { name } from '../../visibility/visibility.ts';
+
+export const kind = 'dropped';
+
+/** What is written for other engines, or for very old ones. */
+const FOREIGN = /^[-*_]|^(zoom|filter|behavior|scrollbar-|speak|mso-)/i;
+/** What moves, prints, or answers the hand, and is not seen of a page at rest. */
+const UNSEEN =
+  /^(animation|transition|cursor$|will-change|user-select|user-drag|pointer-events|touch-action|tap-highlight|overscroll-|scroll-|page(-break)?|break-|orphans$|widows$|(print-)?color-adjust$|caret-|accent-|image-rendering|text-rendering|(osx-)?font-smooth|text-size-adjust|text-decoration-skip|forced-color|interpolation)/i;
+const FOREIGN_VALUE = /(^|[\s,(])-(webkit|moz|ms|o|khtml)-|progid:|expression\(|\\9|!ie/i;
+
+export function detect(analysis: Analysis): Suspect[] {
+  const found = new Map<
+    string,
+    { source: Source; why: string; elements: number[]; property: string; value: string }
+  >();
+  for (let i = 0; i < analysis.tree.count; i++)
+    for (const { declaration, source, why } of droppedOf(analysis.styles, i)) {
+      const { property, value } = declaration;
+      if (
+        FOREIGN.test(property) ||
+        UNSEEN.test(property) ||
+        FOREIGN_VALUE.test(value) ||
+        value === '' ||
+        property.startsWith('--')
+      )
+        continue;
+      if (hasFallback(analysis, i, property, source)) continue;
+      // What the specifications know and this engine does not is no slip.
+      if (knownProperty(property) && matchesSyntax(property, value)) continue;
+      const key = `${source.sheet} ${source.line} ${source.column}`;
+      const known = found.get(key) ?? { source, why, elements: [], property, value };
+      known.elements.push(i);
+      found.set(key, known);
+    }
+  return [...found.values()].map(({ source, why, elements, property, value }) =>
+    suspect({
+      kind,
+      px: 0,
+      axis: 'x',
+      subject: elements[0]!,
+      what: `${property}: ${value} is dropped on ${elements.length === 1 ? name(analysis, elements[0]!) : `${elements.length} boxes`}: ${why}`,
+      places: elements,
+      weight: 12,
+      source,
+    }),
+  );
+}
+
+/** Whether the same block says something valid of the property: then the dropped one was for other engines. */
+function hasFallback(analysis: Analysis, element: number, property: string, source: Source): boolean {
+  const names = longhandsOf(property).length > 0 ? longhandsOf(property) : [canonical(property)];
+  const all = candidates(analysis.styles, element);
+  return names.some((one) =>
+    (all.get(one) ?? []).some(
+      (candidate) => candidate.source.sheet === source.sheet && candidate.selector === source.selector,
+    ),
+  );
+}

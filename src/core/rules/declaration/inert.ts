@@ -1,0 +1,189 @@
+/** Declarations that do nothing wherever they apply, though their author wanted something seen. */
+import type { Analysis } from '../../analysis.ts';
+import { inertOf } from '../../accounts/inert.ts';
+import { declaredPx } from '../../accounts/sizing/declared.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { refusal } from '../../boxes/kinds.ts';
+import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { candidates } from '../../css/cascade/candidates.ts';
+import type { Plan } from '../../css/cascade/plan.ts';
+import type { Candidate, Source, Styles } from '../../css/cascade/styles.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { servesOtherwise } from '../../evidence/applies-under-another-condition.ts';
+import { holds, name, sightOf, upward } from '../../visibility/visibility.ts';
+
+export const kind = 'inert';
+
+/** What would be seen by its effect; what only readies a box for later is left out. */
+const VISIBLE =
+  /^(position|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
+
+/** What is declared of a box, and of others of which the same is; declarations by their numbers. */
+interface Declared {
+  visible: { property: string; number: number }[];
+  numbers: readonly number[];
+}
+const declared = new WeakMap<ReadonlyMap<string, Candidate[]>, Declared>();
+
+/** Numbers of declarations, by where they stand in the sheets of one plan. */
+const numbers = new WeakMap<Plan, Map<string, number>>();
+
+function numberOf(plan: Plan, { sheet, line, column, property }: Source): number {
+  let known = numbers.get(plan);
+  if (!known) numbers.set(plan, (known = new Map()));
+  const key = `${sheet} ${line} ${column} ${property}`;
+  let number = known.get(key);
+  if (number === undefined) known.set(key, (number = known.size));
+  return number;
+}
+
+function declaredOf({ plan }: Styles, all: ReadonlyMap<string, Candidate[]>): Declared {
+  let made = declared.get(all);
+  if (!made) {
+    const firsts = [...all].flatMap(([property, [first]]) =>
+      first ? [{ property, number: numberOf(plan, first.source) }] : [],
+    );
+    made = {
+      visible: firsts.filter(({ property }) => VISIBLE.test(property)),
+      numbers: [...new Set(firsts.map(({ number }) => number))],
+    };
+    declared.set(all, made);
+  }
+  return made;
+}
+
+const NOTHING =
+  /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
+const SIZES = /width$|height$/;
+const sizeOf = (property: string) => (property.endsWith('width') ? 'width' : 'height');
+/** Selectors that reach whatever comes say nothing of the box at hand. */
+const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
+
+/** Whether a box that does not fill its container could be moved along in it. */
+function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
+  const parent = reading.parent[element]!;
+  if (parent < 0 || !hasBox(tree, parent) || !/^(float|inline-block)$/.test(tree.kinds[element]!)) return false;
+  const alone = childrenOf(tree, parent).filter((one) => hasBox(tree, one)).length === 1;
+  return alone && rectOf(reading, element).width < laidAreas(tree, parent).content.width - 16;
+}
+
+/**
+ * Whether what stands in a box's container leaves room above or below it, so that it could stand higher or lower than it
+ * does: where it is as it is to be by other means, nothing is missed.
+ */
+function hasRoomAbove({ tree, reading }: Analysis, element: number, place: string): boolean {
+  const parent = reading.parent[element]!;
+  if (parent < 0 || !hasBox(tree, parent)) return false;
+  const { y, height } = laidAreas(tree, parent).content;
+  const boxes = childrenOf(tree, parent).filter((one) => hasBox(tree, one));
+  const laid = boxes.map((one) => laidAreas(tree, one));
+  const above = Math.min(...laid.map(({ rect, margin }) => rect.y - margin.top)) - y;
+  const below = y + height - Math.max(...laid.map(({ rect, margin }) => rect.y + rect.height + margin.bottom));
+  if (/top$/.test(place)) return above >= 3;
+  if (/bottom$/.test(place)) return below >= 3;
+  return place === 'middle' ? Math.abs(above - below) >= 3 : above >= 3 || below >= 3;
+}
+
+/** Whether a float stands beside a box that does not clear it. */
+function hasFloatBeside(analysis: Analysis, element: number): boolean {
+  const { tree, reading } = analysis;
+  const { y, height } = rectOf(reading, element);
+  return upward(analysis, reading.parent[element]!)
+    .flatMap((above) => childrenOf(tree, above))
+    .some((one) => {
+      if (tree.kinds[one] !== 'float' || holds(analysis, one, element)) return false;
+      const beside = rectOf(reading, one);
+      return beside.y < y + height && beside.y + beside.height > y + 1;
+    });
+}
+
+/** Whether a box does not stand at the side of its container to which it is to float. */
+function isAside(analysis: Analysis, element: number, side: string): boolean {
+  const { tree, reading } = analysis;
+  const parent = reading.parent[element]!;
+  if (parent < 0 || !hasBox(tree, parent)) return true;
+  const { content } = laidAreas(tree, parent);
+  const { rect, margin } = laidAreas(tree, element);
+  const isRight = side === 'right' || side === 'inline-end';
+  return isRight
+    ? content.x + content.width - (rect.x + rect.width + margin.right) > 3
+    : rect.x - margin.left - content.x > 3;
+}
+
+/** Whether something would be seen of it if the declaration did what it says. */
+function isMissed(analysis: Analysis, element: number, property: string, value: string): boolean {
+  if (property === 'vertical-align') return hasRoomAbove(analysis, element, value);
+  if (property === 'float') return isAside(analysis, element, value);
+  return property !== 'clear' || hasFloatBeside(analysis, element);
+}
+
+export function detect(analysis: Analysis): Suspect[] {
+  const { tree, styles } = analysis;
+  const { visible } = sightOf(analysis);
+  const without = new Map<
+    number,
+    { source: Source; elements: number[]; why: string; value: string; property: string }
+  >();
+  /** Those that are known to work: what works on one box is of use, whatever it does on the others. */
+  const works: boolean[] = [];
+  /** What is declared and known to work altogether, of whichever boxes. */
+  const settled = new Set<Declared>();
+  for (let i = 1; i < tree.count; i++) {
+    if (!hasBox(tree, i)) continue;
+    const all = declaredOf(styles, candidates(styles, i));
+    if (settled.has(all)) continue;
+    const kindOf = tree.kinds[i]!;
+    // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
+    const asked: string[] = [];
+    for (const { property, number } of all.visible) {
+      if (works[number]) continue;
+      if (property === 'position' && usedText(tree.reading, 'position', i) !== 'sticky') continue;
+      if (SIZES.test(property) && refusal(kindOf, sizeOf(property)) === null) continue;
+      asked.push(property);
+    }
+    const inert = asked.length === 0 ? [] : inertOf(analysis, i, asked);
+    const own = new Set<number>();
+    for (const { property: names, value, source, why } of inert) {
+      const property = names.split(', ')[0]!;
+      const centres = /^margin-(left|right)$/.test(property) && value === 'auto' && hasRoomBeside(analysis, i);
+      if ((NOTHING.test(value) && !centres) || !/^(author|inline)$/.test(source.origin) || source.line === 0)
+        continue;
+      if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
+      const number = numberOf(styles.plan, source);
+      own.add(number);
+      if (!visible[i] || !isMissed(analysis, i, property, value) || servesOtherwise(analysis, i, property))
+        continue;
+      const known = without.get(number) ?? { source, elements: [], why, value, property };
+      known.elements.push(i);
+      without.set(number, known);
+    }
+    for (const number of all.numbers) if (!own.has(number)) works[number] = true;
+    if (all.numbers.every((number) => works[number])) settled.add(all);
+  }
+  const out: Suspect[] = [];
+  for (const [number, { source, elements, why, value, property }] of without) {
+    if (works[number] || SWEEPING.test(source.selector)) continue;
+    const [first] = elements;
+    const wanted = declaredPx(analysis, first!, property, value);
+    if (Number.isFinite(wanted) && Math.abs(wanted) < 3) continue;
+    const { width, height } = rectOf(analysis.reading, first!);
+    const has = property.endsWith('width') ? width : property.endsWith('height') ? height : 0;
+    // A limit that the box keeps anyway has nothing to do.
+    if (/^max-/.test(property) ? has <= wanted : /^min-/.test(property) && has >= wanted) continue;
+    out.push(
+      suspect({
+        kind,
+        // What it asks for and does not get; not a matter of px where that is no length.
+        px: Number.isFinite(wanted) ? Math.abs(wanted - has) : 0,
+        axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
+        subject: first!,
+        what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}: ${why}`,
+        form: property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : '',
+        places: elements,
+        weight: 8,
+        source,
+      }),
+    );
+  }
+  return out;
+}

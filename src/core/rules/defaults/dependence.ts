@@ -1,0 +1,189 @@
+/**
+ * Boxes that have their room, edges or fonts from a default that another engine or a reset gives otherwise, and that no
+ * rule of the author's pins down (HTML §15.1: the suggested rendering is no more than that).
+ */
+import type { Analysis } from '../../analysis.ts';
+import { ownLines } from '../../boxes/text-lines.ts';
+import { hasBox, pxOf, usedText } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { defaultKeyOf } from '../../css/cascade/styles.ts';
+import { differencesOf, entryText, type Difference, type Profile } from '../../css/defaults/profile.ts';
+import { selectorOfKey } from '../../css/defaults/underlay.ts';
+import { px } from '../../geometry/rect.ts';
+import type { Edit, SheetTarget } from '../../trials/edit.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { isThing, name, sightOf } from '../../visibility/visibility.ts';
+
+export const kind = 'defaults';
+
+/** The elements of one kind that depend on defaults, and on which. */
+export interface Dependence {
+  key: string;
+  elements: number[];
+  differences: Difference[];
+  /** CSS px by which a side or a size is another at most. */
+  px: number;
+}
+
+/** Px below which nobody sees that something is different. */
+const LEAST = 1;
+
+/** `analysis`: of the page as rendered; `own`: what its engine gives; `other`: what something else gives. */
+export function dependence(analysis: Analysis, own: Profile, other: Profile): Dependence[] {
+  const out = new Map<string, Dependence>();
+  for (const { element, key, size, open } of undecided(analysis, own, other)) {
+    const known = out.get(key) ?? { key, elements: [], differences: [], px: 0 };
+    out.set(key, known);
+    known.elements.push(element);
+    for (const one of open) {
+      if (!known.differences.includes(one)) known.differences.push(one);
+      known.px = Math.max(known.px, offOf(one, size));
+    }
+  }
+  return [...out.values()].sort((a, b) => b.px * b.elements.length - a.px * a.elements.length);
+}
+
+/** For every box that is seen, the differences between two profiles that no declaration of its author decides. */
+export function* undecided(
+  analysis: Analysis,
+  own: Profile,
+  other: Profile,
+): Generator<{ element: number; key: string; size: number; open: Difference[] }> {
+  const { tree, reading, styles } = analysis;
+  const { visible } = sightOf(analysis);
+  const by = new Map<string, Difference[]>();
+  for (const one of differencesOf(own, other, reading.document.mode))
+    by.set(one.key, [...(by.get(one.key) ?? []), one]);
+  for (let element = 0; element < tree.count; element++) {
+    if (!visible[element] || !hasBox(tree, element)) continue;
+    const key = defaultKeyOf(styles, element);
+    const open = (by.get(key) ?? []).filter(
+      ({ property }) => resolve(styles, element, property).winner === null,
+    );
+    const size = pxOf(usedText(reading, 'font-size', element)) || 16;
+    if (open.length > 0) yield { element, key, size, open };
+  }
+}
+
+/** CSS px by which two entries differ at a font size; 0: it is not a matter of px. */
+export function offOf({ property, a, b }: Difference, size: number): number {
+  if (!/^(margin|padding|border.*width|width|height|min-|max-|font-size|text-indent)/.test(property)) return 0;
+  const of = ({ value, em, inherited }: Difference['a']): number =>
+    inherited ? (property === 'font-size' ? size : 0) : em !== undefined ? em * size : pxOf(value);
+  const off = Math.abs(of(a) - of(b));
+  return Number.isFinite(off) ? off : 0;
+}
+
+/** Those that make most difference first. */
+export const byPx = (list: readonly Difference[]): Difference[] =>
+  [...list].sort((a, b) => offOf(b, 16) - offOf(a, 16));
+
+/** Properties by which it is seen whether a box is as it was: as readings have them. */
+const SEEN = [
+  'margin',
+  'padding',
+  'border-width',
+  'font-size',
+  'line-height',
+  'display',
+  'white-space',
+  'text-align',
+];
+
+const isSeenBy = (seen: string, { differences }: Dependence): boolean =>
+  differences.some(({ property }) =>
+    seen === 'border-width'
+      ? /^border-.*-(width|style)$/.test(property)
+      : property === seen || property.startsWith(`${seen}-`),
+  );
+
+/** Properties by which a box itself is another size; those of text count where it has some. */
+const SIZING = /^(width|height|min-|max-|box-sizing|display)/;
+const OF_TEXT = /^(font|line-height|white-space|letter-spacing|word-spacing|text-indent)/;
+
+/** CSS px by which what depends on defaults makes boxes another size, or sets them off otherwise, in another reading of the same elements. */
+export function shiftOf(a: Analysis, b: Analysis, one: Dependence, elements = one.elements): number {
+  if (a.reading.count !== b.reading.count) return 0;
+  let most = 0;
+  const note = (off: number): void => {
+    if (Number.isFinite(off)) most = Math.max(most, off);
+  };
+  const resizes = one.differences.some(({ property }) => SIZING.test(property));
+  const sets = one.differences.some(({ property }) => OF_TEXT.test(property));
+  const edges = ['margin', 'padding', 'border-width', 'font-size'].filter((seen) => isSeenBy(seen, one));
+  for (const i of elements) {
+    if (resizes || (sets && (ownLines(a.tree, i) > 0 || isThing(a.tree, i))))
+      for (const side of [2, 3])
+        note(Math.abs(a.reading.rects[i * 4 + side]! - b.reading.rects[i * 4 + side]!));
+    for (const property of edges) {
+      const [was, is] = [a, b].map(({ reading }) => usedText(reading, property, i).split(' ').map(pxOf));
+      [0, 1, 2, 3].forEach((n) => {
+        const side = (list: number[]) => list[n] ?? list[n - 2] ?? list[0] ?? 0;
+        note(Math.abs(side(was!) - side(is!)));
+      });
+    }
+  }
+  return most;
+}
+
+/** Whether some boxes are in another reading as they are in a first one, in size and in all that their defaults decide. */
+export const isPinned = (a: Analysis, b: Analysis, one: Dependence): boolean =>
+  a.reading.count === b.reading.count &&
+  shiftOf(a, b, one) < LEAST / 2 &&
+  one.elements.every((i) =>
+    SEEN.filter((seen) => isSeenBy(seen, one)).every(
+      (seen) => usedText(a.reading, seen, i) === usedText(b.reading, seen, i),
+    ),
+  );
+
+/** What depends on defaults, as findings of the page under others. `title`: of these. */
+export function detectBetween(
+  plain: Analysis,
+  under: Analysis,
+  depends: readonly Dependence[],
+  title: string,
+): { suspect: Suspect; dependence: Dependence }[] {
+  return depends.flatMap((one) => {
+    const off = shiftOf(plain, under, one);
+    if (off < LEAST) return [];
+    const subject = one.elements.reduce((a, b) =>
+      shiftOf(plain, under, one, [b]) > shiftOf(plain, under, one, [a]) ? b : a,
+    );
+    const first = byPx(one.differences)[0]!;
+    const more = one.differences.length - 1;
+    const values = `${first.property} is the browser’s ${entryText(first.a)}, and ${entryText(first.b)} there`;
+    const count = one.elements.length;
+    return [
+      {
+        dependence: one,
+        suspect: suspect({
+          kind,
+          px: off,
+          axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',
+          subject,
+          places: [subject, ...one.elements.filter((element) => element !== subject)],
+          what: `${count === 1 ? `${name(under, subject)} is` : `${count} boxes like ${name(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
+          weight: Math.min(off, 10),
+        }),
+      },
+    ];
+  });
+}
+
+/** The rule that pins down what some boxes have from defaults, at the end of a sheet. */
+export function pinning({ key, differences }: Dependence, at: SheetTarget): Edit {
+  return {
+    id: `pin-${key}`,
+    on: true,
+    step: '',
+    widths: null,
+    engines: null,
+    group: '',
+    change: {
+      do: 'rule',
+      at,
+      selector: selectorOfKey(key),
+      declarations: differences.map(({ property, a }) => ({ property, value: entryText(a), important: false })),
+    },
+  };
+}

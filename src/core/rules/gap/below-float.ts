@@ -1,0 +1,64 @@
+/** Boxes that are too wide to stand beside a float, and go down below it (CSS 2.2 §9.5). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas, outerWidth } from '../../boxes/areas.ts';
+import { independence } from '../../boxes/formatting-contexts.ts';
+import { isReplaced } from '../../boxes/kinds.ts';
+import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { name, sightOf } from '../../visibility/visibility.ts';
+import { contents } from '../../visibility/flow-contents.ts';
+
+/** CSS px that a box goes down by before anyone sees it. */
+const LEAST = 24;
+/** Beside a float that leaves less than this nothing was meant to stand. */
+const ROOM = 60;
+
+export function belowFloat(analysis: Analysis, container: number): Suspect[] {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  const floats = childrenOf(tree, container).filter(
+    (one) => visible[one] && hasBox(tree, one) && tree.kinds[one] === 'float',
+  );
+  if (floats.length === 0) return [];
+  const { content } = laidAreas(tree, container);
+  const own = (contents(analysis, container) ?? []).filter((one) => visible[one]);
+  return own.flatMap((one, n) => {
+    if (!/^(none|)$/.test(usedText(reading, 'clear', one))) return [];
+    if (independence(tree, one) === null && !isReplaced(reading, one)) return [];
+    const { rect, margin } = laidAreas(tree, one);
+    const before = own[n - 1];
+    const above = before === undefined ? null : laidAreas(tree, before);
+    const natural = above
+      ? above.rect.y + above.rect.height + Math.max(above.margin.bottom, margin.top)
+      : content.y + margin.top;
+    const by = rect.y - natural;
+    if (by < LEAST) return [];
+    const beside = floats.filter((float) => {
+      const { rect: own } = laidAreas(tree, float);
+      return float < one && own.y < rect.y - 1 && own.y + own.height > natural + 1;
+    });
+    const taken = beside.reduce((width, float) => width + outerWidth(tree, float), 0);
+    const float = beside.find((one) => Math.abs(foot(analysis, one) - rect.y) < 1);
+    if (float === undefined || content.width - taken < ROOM) return [];
+    return [
+      suspect({
+        kind: 'gap',
+        px: by,
+        axis: 'y',
+        subject: one,
+        other: float,
+        what: `${name(analysis, one)} goes ${px(by)} px down, below ${name(analysis, float)}: it is ${px(rect.width)} px wide, and ${px(content.width - taken)} px are left beside the float`,
+        form: 'below-float',
+        boxes: [one, ...beside],
+        weight: 50 + by,
+      }),
+    ];
+  });
+}
+
+/** Lower end of a box with its margin. */
+function foot({ tree }: Analysis, element: number): number {
+  const { rect, margin } = laidAreas(tree, element);
+  return rect.y + rect.height + margin.bottom;
+}

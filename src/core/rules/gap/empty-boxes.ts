@@ -1,0 +1,71 @@
+/** Boxes with nothing in them that take room between what can be seen. */
+import type { Analysis } from '../../analysis.ts';
+import { fontKey } from '../../reading/contents.ts';
+import { childrenOf, inside, rectOf } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px } from '../../geometry/rect.ts';
+import { said } from '../../remedies/model.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { hasGround, inkOf, isThing, name, sightOf, tagOf } from '../../visibility/visibility.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { contents } from '../../visibility/flow-contents.ts';
+
+const LEAST = 4;
+
+export function empty(analysis: Analysis, container: number): Suspect[] {
+  const own = contents(analysis, container);
+  if (!own || own.length < 2) return [];
+  const { visible } = sightOf(analysis);
+  return own.flatMap((one, n) => {
+    const { height, width } = rectOf(analysis.reading, one);
+    if (!visible[one] || height < LEAST || width < 1 || n === 0 || n === own.length - 1) return [];
+    if (!/^(block|list-item)$/.test(analysis.tree.kinds[one]!) || !isEmpty(analysis, one)) return [];
+    const held = ['height', 'min-height', 'aspect-ratio', 'padding-top', 'padding-bottom'].filter(
+      (property) => {
+        const made = said(analysis, one, property);
+        return made !== null && made.owner === one && !/^(auto|none|0)/.test(made.value);
+      },
+    );
+    const hasLines = (inside(analysis.tree).texts.get(one) ?? []).length > 0 || holdsBreak(analysis, one);
+    if (held.length === 0 && !hasLines) return [];
+    return [
+      suspect({
+        kind: 'gap',
+        px: height,
+        axis: 'y',
+        subject: one,
+        other: container,
+        what: `${name(analysis, one)} takes ${px(height)} px of height, and nothing is in it`,
+        meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
+        form: hasLines && held.length === 0 ? 'empty-lines' : 'empty',
+        weight: 8 + height / 4,
+      }),
+    ];
+  });
+}
+
+const holdsBreak = ({ tree }: Analysis, element: number): boolean =>
+  childrenOf(tree, element).some((one) => tagOf(tree, one) === 'br');
+
+/** Whether nothing of a box and of what it holds can be seen. */
+function isEmpty(analysis: Analysis, element: number): boolean {
+  const { tree } = analysis;
+  const { border } = laidAreas(tree, element);
+  if (border.top + border.right + border.bottom + border.left > 0 || hasGround(analysis, element)) return false;
+  if (tagOf(tree, element) === 'hr' || isThing(tree, element)) return false;
+  if (!/^(none|initial|)$/.test(resolve(analysis.styles, element, 'background-image').value)) return false;
+  if ((inside(tree).pseudos.get(element) ?? []).length > 0) return false;
+  const inked = inkOf(analysis, element).length > 0 && !isSpaces(analysis, element);
+  return (
+    !inked && childrenOf(tree, element).every((one) => tagOf(tree, one) === 'br' || isEmpty(analysis, one))
+  );
+}
+
+/** Whether its text is one space that does not collapse: a line without letters. */
+function isSpaces({ tree }: Analysis, element: number): boolean {
+  const space = inside(tree).fonts.get(fontKey(tree.reading, element))?.space ?? NaN;
+  const pieces = (inside(tree).texts.get(element) ?? [])
+    .filter(({ blank }) => !blank)
+    .flatMap((run) => run.pieces);
+  return pieces.length === 1 && Math.abs(pieces[0]!.width - space) < 0.05;
+}

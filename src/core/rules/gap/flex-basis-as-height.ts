@@ -1,0 +1,54 @@
+/** Items of a column that keep as a height what was their width in a row (Flexbox 1 §7.2). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { isColumn } from '../../boxes/formatting-contexts.ts';
+import { childrenOf, hasBox, inside, rectOf } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px } from '../../geometry/rect.ts';
+import { isLength, said } from '../../remedies/model.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { name, sightOf } from '../../visibility/visibility.ts';
+
+/** CSS px of nothing below what is in an item, from which on it is seen. */
+const LEAST = 32;
+
+export function basisAsHeight(analysis: Analysis, container: number): Suspect[] {
+  const { tree } = analysis;
+  if (!isColumn(tree, container)) return [];
+  // A column under a condition is a row elsewhere, for which the basis was meant.
+  const direction = resolve(analysis.styles, container, 'flex-direction').winner;
+  if (!direction || direction.conditions.length === 0) return [];
+  const { visible } = sightOf(analysis);
+  return childrenOf(tree, container).flatMap((item): Suspect[] => {
+    if (!visible[item] || tree.kinds[item] !== 'flex-item') return [];
+    const own = said(analysis, item, 'flex-basis');
+    if (!own || own.owner !== item || !isLength(own.value) || /^0|%/.test(own.value)) return [];
+    if (['height', 'min-height'].some((property) => said(analysis, item, property))) return [];
+    const { content } = laidAreas(tree, item);
+    const blank = content.y + content.height - lowest(analysis, item);
+    if (blank < LEAST) return [];
+    return [
+      suspect({
+        kind: 'gap',
+        px: blank,
+        axis: 'y',
+        subject: item,
+        other: container,
+        what: `${px(blank)} px at the end of ${name(analysis, item)} are empty: it stands in a column, and its flex-basis of ${own.value} is a height there`,
+        form: 'basis',
+        source: own.source,
+        weight: 20 + blank / 4,
+      }),
+    ];
+  });
+}
+
+/** Lower end of what is in a box. */
+function lowest({ tree, reading }: Analysis, element: number): number {
+  const ends = childrenOf(tree, element)
+    .filter((one) => hasBox(tree, one))
+    .map((one) => rectOf(reading, one).y + rectOf(reading, one).height + laidAreas(tree, one).margin.bottom);
+  for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
+    if (!blank) ends.push(...pieces.map(({ y, height }) => y + height));
+  return Math.max(laidAreas(tree, element).content.y, ...ends);
+}

@@ -1,0 +1,49 @@
+/** Line breaks that make lines between blocks, for their room alone (CSS Text 3 §5.1). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { px } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { name, tagOf } from '../../visibility/visibility.ts';
+import { contents } from '../../visibility/flow-contents.ts';
+
+/** Px below which nobody sees it. */
+const LEAST = 4;
+
+/** So many line breaks one after another make lines that are there for their room alone. */
+const BREAKS = 2;
+
+/** Lines of line breaks between two blocks. */
+export function breaks(analysis: Analysis, container: number): Suspect[] {
+  const { tree } = analysis;
+  const own = contents(analysis, container);
+  if (!own || own.length < 2) return [];
+  const isBlock = (one: number | undefined): one is number =>
+    one !== undefined && /^(block|list-item|table)$/.test(tree.kinds[one]!);
+  const out: Suspect[] = [];
+  for (let n = 0; n < own.length; n++) {
+    let end = n;
+    while (end < own.length && tagOf(tree, own[end]!) === 'br') end++;
+    const [before, after] = [own[n - 1], own[end]];
+    if (end - n >= BREAKS && isBlock(before) && isBlock(after)) {
+      const [above, below] = [laidAreas(tree, before), laidAreas(tree, after)];
+      const by = below.rect.y - below.margin.top - above.rect.y - above.rect.height - above.margin.bottom;
+      if (by >= LEAST)
+        out.push(
+          suspect({
+            kind: 'gap',
+            px: by,
+            axis: 'y',
+            subject: own[n]!,
+            other: container,
+            what: `${end - n} line breaks take ${px(by)} px of height between ${name(analysis, before)} and ${name(analysis, after)}`,
+            places: own.slice(n, end),
+            boxes: own.slice(n, end),
+            form: 'breaks',
+            weight: 8 + by / 4,
+          }),
+        );
+    }
+    n = Math.max(n, end - 1);
+  }
+  return out;
+}

@@ -1,0 +1,68 @@
+/** Room for descenders under a picture that stands on a baseline. */
+import type { Analysis } from '../../analysis.ts';
+import { declaredOf } from '../../accounts/sizing/declared.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { isReplaced } from '../../boxes/kinds.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
+import { contents } from '../../visibility/flow-contents.ts';
+
+const LEAST = 1.5;
+
+/** A picture alone in its box stands on a baseline, with room for descenders below it (CSS 2.2 §10.8). */
+export function underPicture(analysis: Analysis, container: number): Suspect[] {
+  const { tree, reading } = analysis;
+  const own = contents(analysis, container);
+  const [only] = own ?? [];
+  if (own?.length !== 1 || only === undefined) return [];
+  // It may be wrapped in inline boxes: a link around a picture.
+  let picture = only;
+  while (tree.kinds[picture] === 'inline') {
+    const inner = contents(analysis, picture);
+    if (inner?.length !== 1) return [];
+    picture = inner[0]!;
+  }
+  if (tree.kinds[picture] !== 'inline-replaced' || !isReplaced(reading, picture)) return [];
+  if (!/^(img|svg|video|canvas|iframe)$/.test(tagOf(tree, picture))) return [];
+  if (usedText(reading, 'vertical-align', picture) !== 'baseline') return [];
+  const { content } = laidAreas(tree, container);
+  const { rect, margin } = laidAreas(tree, picture);
+  const by = content.y + content.height - (rect.y + rect.height + Math.max(0, margin.bottom));
+  const over = rect.y - content.y;
+  // In a line that is taller than the picture, the picture has its place beside text to come: an icon.
+  if (
+    by < LEAST ||
+    over > by ||
+    rect.height < 24 ||
+    declaredOf(analysis, container, 'height').source.origin !== 'browser' ||
+    !showsEnd(analysis, container)
+  )
+    return [];
+  return [
+    suspect({
+      kind: 'gap',
+      px: by,
+      axis: 'y',
+      subject: picture,
+      other: container,
+      what: `There are ${px(by)} px below ${name(analysis, picture)} in ${name(analysis, container)} that nothing asks for`,
+      form: 'picture',
+      boxes: [picture, container],
+      weight: 15 + by,
+    }),
+  ];
+}
+
+/** Whether the lower end of a box can be seen: it, or one that ends with it, has a ground or a border there. */
+function showsEnd(analysis: Analysis, container: number): boolean {
+  const { tree, reading } = analysis;
+  const end = (one: number) => rectOf(reading, one).y + rectOf(reading, one).height;
+  for (let at = container; at > 0 && tagOf(tree, at) !== 'body'; at = reading.parent[at]!) {
+    const { border, padding } = laidAreas(tree, at);
+    if (border.bottom > 0 || hasGround(analysis, at)) return true;
+    if (padding.bottom > 0 || Math.abs(end(at) - end(container)) > 1) return false;
+  }
+  return false;
+}

@@ -1,0 +1,134 @@
+/** Boxes in a row that are alike and stand alike, but for one that stands further off or closer. */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { classesOf } from '../../reading/labels.ts';
+import { childrenOf, rectOf, usedText, type BoxTree } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px, type Axis, type Rect } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { name, shownIn, tagOf } from '../../visibility/visibility.ts';
+
+/** Spaces that must be known before one of them can be odd, and the part of them that may be. */
+const FEWEST = 3;
+const ODD = 0.26;
+/** Of three spaces one may be wider: that it is closer than two others says little. */
+const ONE_OF_THREE = 0.34;
+/** Px by which a space is another. */
+const OFF = 3;
+
+interface Space {
+  before: number;
+  after: number;
+  px: number;
+}
+
+export function rhythm(analysis: Analysis, container: number): Suspect[] {
+  const all = shownIn(analysis, container);
+  if (all.length <= FEWEST) return [];
+  return (['y', 'x'] as const).flatMap((axis) => ofAxis(analysis, all, axis));
+}
+
+function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect[] {
+  const { tree } = analysis;
+  const spaces: Space[] = [];
+  for (const [n, after] of all.entries()) {
+    const before = all[n - 1];
+    if (before === undefined || !isAlike(analysis, before, after)) continue;
+    if ([before, after].some((one) => /^inline$|absolute|fixed|^table|root|other/.test(tree.kinds[one]!)))
+      continue;
+    if (usedText(tree.reading, 'float', before) !== usedText(tree.reading, 'float', after)) continue;
+    const between = space(rectOf(tree.reading, before), rectOf(tree.reading, after), axis);
+    if (between !== null) spaces.push({ before, after, px: between });
+  }
+  if (spaces.length < FEWEST) return [];
+  const usual = mostCommon(spaces.map((one) => one.px));
+  const odd = spaces.filter(
+    (one) =>
+      Math.abs(one.px - usual) >= OFF &&
+      !isOfItsOwn(analysis, one.before, all) &&
+      !isOfItsOwn(analysis, one.after, all),
+  );
+  const near = spaces.filter((one) => Math.abs(one.px - usual) < 1);
+  const few = spaces.length === FEWEST && odd.every((one) => one.px > usual) ? ONE_OF_THREE : ODD;
+  if (odd.length === 0 || odd.length > spaces.length * few || near.length < spaces.length * (1 - few - 0.01))
+    return [];
+  const told = odd.filter(
+    (one) =>
+      near.some(({ after }) => isAlike(analysis, after, one.after)) &&
+      !isOfBothSides(analysis, one, usual, axis),
+  );
+  return told.map(({ before, after, px: own }) => {
+    const auto = [before, after].some((one) =>
+      (axis === 'x' ? ['margin-left', 'margin-right'] : ['margin-top', 'margin-bottom']).some(
+        (side) => resolve(analysis.styles, one, side).value === 'auto',
+      ),
+    );
+    return suspect({
+      kind: 'gap',
+      px: Math.abs(own - usual),
+      axis,
+      subject: after,
+      other: before,
+      what: `There are ${px(own)} px between ${name(analysis, before)} and ${name(analysis, after)}, and ${px(usual)} px between the others of their row`,
+      meant: auto ? 'An automatic margin takes what room there is' : '',
+      form: own > usual ? 'rhythm-far' : 'rhythm-near',
+      boxes: [after, before, ...all.filter((one) => one !== after && one !== before)],
+      weight: 10 + Math.abs(own - usual) / 2,
+    });
+  });
+}
+
+/** Whether two boxes with room on both sides meet, of which the others show one side each. */
+function isOfBothSides(
+  { tree }: Analysis,
+  { before, after, px: own }: Space,
+  usual: number,
+  axis: Axis,
+): boolean {
+  const sides = [laidAreas(tree, before).margin, laidAreas(tree, after).margin] as const;
+  const [end, begin] = axis === 'x' ? [sides[0].right, sides[1].left] : [sides[0].bottom, sides[1].top];
+  const [start, far] = axis === 'x' ? [sides[0].left, sides[1].right] : [sides[0].top, sides[1].bottom];
+  const isEven = [begin, start, far].every((one) => Math.abs(one - end) < 0.5);
+  return isEven && Math.abs(end - usual) < 0.5 && Math.abs(own - 2 * usual) < 0.5;
+}
+
+/** Of the same sort: the same tag, a class in common where both have any, and neither alone a heading of what follows. */
+function isAlike({ tree }: Analysis, a: number, b: number): boolean {
+  if (tagOf(tree, a) !== tagOf(tree, b) || isHead(tree, a) !== isHead(tree, b)) return false;
+  const [own, other] = [classesOf(tree.reading, a), classesOf(tree.reading, b)];
+  return own.length === 0 || other.length === 0 || own.some((one) => other.includes(one));
+}
+
+const isHead = (tree: BoxTree, element: number): boolean => {
+  const within = childrenOf(tree, element);
+  return within.length === 1 && /^h[1-6]$/.test(tagOf(tree, within[0]!));
+};
+
+/** Whether a box begins or ends a row with a class that no other in it has: a head or a foot of it. */
+function isOfItsOwn({ tree }: Analysis, element: number, all: readonly number[]): boolean {
+  if (element !== all[0] && element !== all.at(-1)) return false;
+  const rest = all.filter((one) => one !== element).map((one) => classesOf(tree.reading, one));
+  return classesOf(tree.reading, element).some((own) => rest.every((list) => !list.includes(own)));
+}
+
+/** Px between two boxes that follow each other on an axis and are flush on the other; null: they do not. */
+function space(a: Rect, b: Rect, axis: Axis): number | null {
+  if (a.width < 1 || a.height < 1 || b.width < 1 || b.height < 1) return null;
+  const between = axis === 'y' ? b.y - a.y - a.height : b.x - a.x - a.width;
+  const flush = axis === 'y' ? Math.abs(b.x - a.x) < 1 : Math.abs(b.y - a.y) < 1;
+  return flush && between > -0.5 ? between : null;
+}
+
+/** The number that most are, to half a px. */
+function mostCommon(list: readonly number[]): number {
+  const counts = new Map<number, { at: number; count: number }>();
+  let best = { at: list[0]!, count: 0 };
+  for (const at of list) {
+    const key = Math.round(at * 2);
+    const own = counts.get(key) ?? { at, count: 0 };
+    own.count++;
+    counts.set(key, own);
+    if (own.count > best.count) best = own;
+  }
+  return best.at;
+}

@@ -1,0 +1,63 @@
+/** Boxes of `::before` and `::after` that make the page wider than its viewport: no element's box tells of them (CSS Pseudo 4 §4.1). */
+import type { Analysis } from '../../analysis.ts';
+import { inside, rectOf, usedText } from '../../boxes/tree.ts';
+import { scrollableBy } from '../../boxes/viewport-overflow.ts';
+import type { Pseudo } from '../../reading/reading.ts';
+import { px } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import { clips, name, sightOf, upward } from '../../visibility/visibility.ts';
+
+/** Owners that are looked at, the likeliest first. */
+const MOST = 10;
+
+/** `reached`: CSS px by which elements go beyond the page. */
+export function beyondByGenerated(analysis: Analysis, kind: 'overflow', reached: number): Suspect[] {
+  const by = scrollableBy(analysis.reading, 'x');
+  if (by < 1 || reached > by - 1) return [];
+  const owners = [...inside(analysis.tree).pseudos]
+    .filter(([element, list]) => isOut(analysis, element) && list.some(isBox))
+    .map(([element, list]) => ({
+      element,
+      reach: Math.max(...list.map((one) => reachOf(analysis, element, one))),
+    }))
+    .filter(({ reach }) => reach > 0)
+    .sort((a, b) => b.reach - a.reach)
+    .slice(0, MOST);
+  const [first] = owners;
+  if (!first) return [];
+  return [
+    suspect({
+      kind,
+      px: by,
+      axis: 'x',
+      subject: first.element,
+      what: `The page is ${px(by)} px wider than its viewport: what is generated in ${name(analysis, first.element)} reaches beyond it`,
+      form: 'generated',
+      boxes: owners.map(({ element }) => element),
+      weight: by * 4 + 190,
+    }),
+  ];
+}
+
+const isBox = ({ values }: Pseudo): boolean =>
+  values['display'] !== 'none' && !/^(none|normal|)$/.test(values['content'] ?? '');
+
+/** Whether nothing keeps what is in a box from making the page scroll. */
+function isOut(analysis: Analysis, element: number): boolean {
+  const { tree, reading } = analysis;
+  return (
+    sightOf(analysis).visible[element]! &&
+    upward(analysis, element).every(
+      (at) => !clips(tree, at, 'x') && usedText(reading, 'position', at) !== 'fixed',
+    )
+  );
+}
+
+/** CSS px beyond the page that it would reach from where its element begins; what is placed or moved may reach further. */
+function reachOf({ reading }: Analysis, element: number, one: Pseudo): number {
+  if (!isBox(one)) return 0;
+  const width = Number.parseFloat(one.values['width'] ?? '') || 0;
+  const { x, width: own } = rectOf(reading, element);
+  const free = /absolute|fixed/.test(one.values['position'] ?? '') ? own : 0;
+  return x + width + free - reading.document.clientWidth;
+}

@@ -1,0 +1,156 @@
+/** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { inTransformed } from '../../boxes/transforms.ts';
+import { childrenOf, edgesOf, hasBox, rectOf, usedPx } from '../../boxes/tree.ts';
+import { outset, type Edges, type Rect } from '../../geometry/rect.ts';
+import {
+  clips,
+  cut,
+  hasGround,
+  holds,
+  inkOf,
+  isThing,
+  labelInk,
+  sightOf,
+  upward,
+} from '../../visibility/visibility.ts';
+
+export interface Hanging {
+  box: number;
+  /** The box whose lower end is the lowest. */
+  deep: number;
+  /** CSS px below the inner edge of the box's own border. */
+  by: number;
+  /** The float that it lies in, −1: none. */
+  float: number;
+  /** The box of its own container, or of one around it, that it reaches into; null: it reaches into none. */
+  next: number | null;
+  /** The innermost box of those whose lower end can be seen and that it hangs out of, with the px; null: there is none. */
+  shown: { box: number; by: number } | null;
+}
+
+const LEAST = 3;
+
+const known = new WeakMap<Analysis, Hanging[]>();
+
+/** The outermost boxes out of which something hangs so that it can be seen. */
+export function hangings(analysis: Analysis): Hanging[] {
+  let made = known.get(analysis);
+  if (!made) known.set(analysis, (made = look(analysis)));
+  return made;
+}
+
+function look(analysis: Analysis): Hanging[] {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  /** The lowest of what lies in each box: where it ends, whose it is, and whether it is that one's ground. */
+  const lowest = new Float64Array(tree.count).fill(-Infinity);
+  const owner = new Int32Array(tree.count);
+  const isGround = new Uint8Array(tree.count);
+  const put = (box: number, bottom: number, of: number, ground: number): void => {
+    if (!(bottom > lowest[box]!)) return;
+    lowest[box] = bottom;
+    owner[box] = of;
+    isGround[box] = ground;
+  };
+  for (let i = tree.count - 1; i > 0; i--) {
+    const kind = tree.kinds[i]!;
+    if (!visible[i] || !hasBox(tree, i) || kind === 'absolute' || kind === 'fixed') continue;
+    put(i, lowestLine(analysis, i), i, 0);
+    const parent = reading.parent[i]!;
+    if (parent < 0 || clips(tree, i, 'y')) continue;
+    // Its own ground hangs out of what is around it, and not of itself.
+    const { y, height } = rectOf(reading, i);
+    if (hasGround(analysis, i) && y + height > lowest[i]!) put(parent, y + height, i, 1);
+    else put(parent, lowest[i]!, owner[i]!, isGround[i]!);
+  }
+  const out: Hanging[] = [];
+  const isMoved = inTransformed(reading);
+  for (let box = 1; box < tree.count; box++) {
+    const bottom = lowest[box]!;
+    const element = owner[box]!;
+    if (bottom === -Infinity || reading.parent[box]! < 1 || clips(tree, box, 'y')) continue;
+    if (/^inline$|^table-row|none/.test(tree.kinds[box]!)) continue;
+    if (out.some((one) => holds(analysis, one.box, box))) continue;
+    // Cells can share their borders with others.
+    if (isMoved[box] === 0 && !tree.kinds[box]!.startsWith('table')) {
+      const { y, height } = rectOf(reading, box);
+      if (bottom - (y + height - edgesOf(reading, 'border-width', box).bottom) < LEAST - 1) continue;
+    }
+    const { rect, border } = laidAreas(tree, box);
+    if (bottom - (rect.y + rect.height - border.bottom) < LEAST) continue;
+    // What a transform moves takes what is in it along.
+    const end = isMoved[box] === 1 ? rectOf(reading, box) : rect;
+    const by = bottom - (end.y + end.height - border.bottom);
+    if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasGround(analysis, box))) continue;
+    const float = upward(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
+    const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
+    const shown =
+      upward(analysis, element, reading.parent[box]!)
+        .map((at) => ({ at, areas: laidAreas(tree, at) }))
+        .filter(
+          ({ at, areas }) =>
+            // A ground does not hang out of itself, though a transform may draw it larger than it was laid out.
+            !(isGround[box] === 1 && at === element) &&
+            !/^inline$|^table-row/.test(tree.kinds[at]!) &&
+            (hasGround(analysis, at) || areas.border.bottom > 0),
+        )
+        .map(({ at, areas }) => ({
+          box: at,
+          by: bottom - (areas.rect.y + areas.rect.height - areas.border.bottom),
+        }))
+        .find((one) => one.by >= LEAST) ?? null;
+    const next = nextTo(analysis, box, below);
+    if (next !== null || shown) out.push({ box, deep: element, by, float, next, shown });
+  }
+  return out;
+}
+
+/** The part of a line's height by which few letters reach below what a tight line height leaves of it. */
+const TIGHT = 0.1;
+
+/** Lower end of the lowest of a box's own lines, or of its picture; −Infinity: it has none. */
+function lowestLine(analysis: Analysis, element: number): number {
+  const { tree, reading } = analysis;
+  let lowest = -Infinity;
+  for (const inks of [inkOf(analysis, element), labelInk(analysis, element)]) {
+    if (inks.length === 0) continue;
+    const leading = isThing(tree, element) ? NaN : usedPx(reading, 'line-height', element);
+    for (const { y, height } of inks) {
+      const half = Number.isNaN(leading) ? 0 : Math.max(-TIGHT * height, (leading - height) / 2);
+      lowest = Math.max(lowest, y + height + half);
+    }
+  }
+  return lowest;
+}
+
+/** The visible box behind another, in the same container or one around it, that an area reaches into. */
+function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
+  const { tree, reading } = analysis;
+  const { visible } = sightOf(analysis);
+  for (let at = box; at > 0; at = reading.parent[at]!) {
+    const siblings = childrenOf(tree, reading.parent[at]!).filter(
+      (one) => one > at && visible[one] && hasBox(tree, one),
+    );
+    const found = siblings.find((one) => {
+      const rect = rectOf(reading, one);
+      // What hangs out of a ground of its own is seen in the margin of the next already.
+      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, one).margin)) : rect;
+      const common = cut(area, reach);
+      return (
+        common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[one]!)
+      );
+    });
+    if (found !== undefined) return found;
+    if (/absolute|fixed/.test(tree.kinds[at]!)) return null;
+  }
+  return null;
+}
+
+const positive = ({ top, right, bottom, left }: Edges): Edges => ({
+  top: Math.max(0, top),
+  right: Math.max(0, right),
+  bottom: Math.max(0, bottom),
+  left: Math.max(0, left),
+});

@@ -1,0 +1,67 @@
+/** What a box that is drawn out of its place covers. */
+import type { Analysis } from '../../analysis.ts';
+import { childrenOf, hasBox, rectOf } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import {
+  cut,
+  hasGround,
+  holds,
+  inkOf,
+  isThing,
+  letters,
+  name,
+  seenInk,
+  seenOf,
+  sightOf,
+  upward,
+} from '../../visibility/visibility.ts';
+import { isBlock, isDrawnAway } from '../../visibility/placement.ts';
+
+/** The text that a box with a ground covers, since a transform or an offset draws it out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
+export function undersides(analysis: Analysis): Suspect[] {
+  const { tree, reading, order } = analysis;
+  const { visible, clipper } = sightOf(analysis);
+  const isMoved = (element: number): boolean =>
+    isDrawnAway(analysis, element) && (isBlock(tree, element) || tree.kinds[element] === 'inline-block');
+  const out: Suspect[] = [];
+  for (let box = 1; box < tree.count; box++) {
+    if (!visible[box] || !hasGround(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
+    const up = upward(analysis, reading.parent[box]!);
+    if (up.some((at) => /absolute|fixed/.test(tree.kinds[at]!) || isMoved(at))) continue;
+    const shown = seenOf(analysis, box, rectOf(reading, box));
+    if (!shown) continue;
+    let worst = { area: 0, at: -1, cut: shown };
+    for (const beside of childrenOf(tree, reading.parent[box]!)) {
+      if (beside === box || order[beside]! > order[box]! || isMoved(beside)) continue;
+      if (/absolute|fixed/.test(tree.kinds[beside]!) || clipper[beside] !== clipper[box]) continue;
+      for (let i = beside; i < tree.count && holds(analysis, beside, i); i++) {
+        if (!visible[i] || !hasBox(tree, i) || order[i]! > order[box]!) continue;
+        for (const ink of inkOf(analysis, i)) {
+          const seen = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
+          const common = seen && cut(seen, shown);
+          if (!common || common.width < 3 || common.height < 3) continue;
+          if (common.width * common.height > worst.area)
+            worst = { area: common.width * common.height, at: i, cut: common };
+        }
+      }
+    }
+    if (worst.at < 0) continue;
+    const axis = worst.cut.width <= worst.cut.height ? 'x' : 'y';
+    const by = axis === 'x' ? worst.cut.width : worst.cut.height;
+    out.push(
+      suspect({
+        kind: 'overlap',
+        px: by,
+        axis,
+        subject: box,
+        other: worst.at,
+        what: `${name(analysis, box)} is drawn over ${px(by)} px of ${name(analysis, worst.at)}`,
+        form: 'underside',
+        boxes: [box],
+        weight: 110 + by,
+      }),
+    );
+  }
+  return out;
+}

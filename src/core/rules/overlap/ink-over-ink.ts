@@ -1,0 +1,175 @@
+/** Ink that lies over ink though neither of the two boxes holds the other (CSS 2.2 Appendix E). */
+import type { Analysis } from '../../analysis.ts';
+import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import type { Rect } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import {
+  cut,
+  holds,
+  inkOf,
+  isThing,
+  isTransformed,
+  letters,
+  name,
+  seenInk,
+  sightOf,
+  upward,
+} from '../../visibility/visibility.ts';
+import Flatbush from 'flatbush';
+import { meantBy, isUnreadable } from '../../evidence/overlap-intent.ts';
+import { isBlock, isStacked, isDrawnAway } from '../../visibility/placement.ts';
+
+interface Ink {
+  element: number;
+  rect: Rect;
+}
+
+export function inked(analysis: Analysis): Suspect[] {
+  const { tree, reading, order } = analysis;
+  const { visible } = sightOf(analysis);
+  const inks: Ink[] = [];
+  /** Whether a block that is drawn out of its place holds it: nobody set its lines between those of others. */
+  const strays = new Array<boolean>(tree.count).fill(false);
+  for (let i = 0; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    strays[i] = strays[reading.parent[i]!] === true || (isBlock(tree, i) && isDrawnAway(analysis, i));
+    for (const rect of inkOf(analysis, i)) {
+      const seen = seenInk(analysis, i, isThing(tree, i) ? rect : strays[i] ? tall(rect) : letters(rect));
+      if (seen && seen.width > 1 && seen.height > 1) inks.push({ element: i, rect: seen });
+    }
+  }
+  if (inks.length < 2) return [];
+  const index = new Flatbush(inks.length);
+  for (const { rect } of inks) index.add(rect.x, rect.y, rect.x + rect.width, rect.y + rect.height);
+  index.finish();
+  const pairs = new Map<string, { a: number; b: number; from: number; to: number; area: number }>();
+  inks.forEach(({ element, rect }, n) => {
+    for (const m of index.search(rect.x, rect.y, rect.x + rect.width, rect.y + rect.height)) {
+      if (m <= n) continue;
+      const other = inks[m]!;
+      if (other.element === element) continue;
+      const common = cut(rect, other.rect);
+      if (!common || common.width < 2 || common.height < 2) continue;
+      const lifted = lift(analysis, element, other.element) ?? placedIn(analysis, element, other.element);
+      if (!lifted) continue;
+      const key = `${lifted[0]} ${lifted[1]}`;
+      const last = pairs.get(key);
+      if (!last || common.width * common.height > last.area)
+        pairs.set(key, {
+          a: lifted[0],
+          b: lifted[1],
+          from: element,
+          to: other.element,
+          area: common.width * common.height,
+        });
+    }
+  });
+  const out: Suspect[] = [];
+  for (const { a, b, from, to } of pairs.values()) {
+    const parent = reading.parent[a]!;
+    const [first, second] = order[from]! > order[to]! ? [from, to] : [to, from];
+    const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
+    const vertical =
+      isStacked(analysis, a, b) ||
+      (Math.abs(ra.x - rb.x) < Math.max(ra.width, rb.width) / 2 && Math.abs(ra.y - rb.y) > 1);
+    const [outA, outB] = [sticksOut(analysis, a, from), sticksOut(analysis, b, to)];
+    const subject = holds(analysis, b, a)
+      ? a
+      : Math.max(outA, outB) <= 0.5
+        ? pulled(analysis, a, b)
+        : outA >= outB
+          ? a
+          : b;
+    const other = subject === a ? b : a;
+    const deep = subject === a ? from : to;
+    const by = covered(analysis, deep, other, vertical);
+    out.push(
+      suspect({
+        kind: 'overlap',
+        px: by,
+        axis: vertical ? 'y' : 'x',
+        subject,
+        other,
+        what: `${name(analysis, first)} lies over ${name(analysis, second)}`,
+        meant: meantBy(analysis, a, b, from, to),
+        boxes: [
+          ...new Set([
+            ...upward(analysis, deep, parent),
+            ...upward(analysis, subject === a ? to : from, parent),
+          ]),
+        ],
+        weight: 120 + by,
+      }),
+    );
+  }
+  return out;
+}
+
+/** The part of a line that its letters take with what goes above and below the small ones. */
+const tall = ({ x, y, width, height }: Rect): Rect => ({
+  x: x + 0.5,
+  y: y + height * 0.12,
+  width: width - 1,
+  height: height * 0.76,
+});
+
+/** The two children of what holds both that hold one each; null: one holds the other. */
+function lift({ reading }: Analysis, a: number, b: number): [number, number] | null {
+  /** What lies around `a`, with the child through which it does. */
+  const through = new Map<number, number>();
+  for (let at = a; at >= 0; at = reading.parent[at]!) through.set(reading.parent[at]!, at);
+  for (let own = b; own >= 0; own = reading.parent[own]!) {
+    const child = through.get(reading.parent[own]!);
+    if (child === undefined) continue;
+    if (child === own) return null;
+    return child < own ? [child, own] : [own, child];
+  }
+  return null;
+}
+
+/** What is placed by hand over the text of the box around it, and that box; null: nothing is. */
+function placedIn(analysis: Analysis, a: number, b: number): [number, number] | null {
+  const [outer, inner] = holds(analysis, a, b) ? [a, b] : [b, a];
+  const placed = upward(analysis, inner, outer).find((at) => analysis.tree.kinds[at] === 'absolute');
+  return placed !== undefined && isUnreadable(analysis, placed, inner, outer) ? [placed, outer] : null;
+}
+
+const seenInksOf = (analysis: Analysis, element: number): Rect[] =>
+  inkOf(analysis, element).flatMap((ink) => seenInk(analysis, element, ink) ?? []);
+
+/** Px by which ink reaches out of a box that it lies in. */
+function sticksOut(analysis: Analysis, box: number, deep: number): number {
+  const around = rectOf(analysis.reading, box);
+  return Math.max(
+    0,
+    ...seenInksOf(analysis, deep).map(({ x, y, width, height }) =>
+      Math.max(
+        x + width - around.x - around.width,
+        y + height - around.y - around.height,
+        around.x - x,
+        around.y - y,
+      ),
+    ),
+  );
+}
+
+/** Of two boxes the one that something pulls from its place; else the later one. */
+function pulled(analysis: Analysis, a: number, b: number): number {
+  const { reading } = analysis;
+  const isPulled = (one: number) =>
+    /-\d/.test(usedText(reading, 'margin', one)) ||
+    /absolute|fixed|relative|sticky/.test(usedText(reading, 'position', one)) ||
+    isTransformed(analysis, one);
+  return isPulled(b) || !isPulled(a) ? b : a;
+}
+
+/** Px by which ink reaches into another box. */
+function covered(analysis: Analysis, deep: number, other: number, vertical: boolean): number {
+  const box = rectOf(analysis.reading, other);
+  let most = 0;
+  for (const ink of seenInksOf(analysis, deep)) {
+    const common = cut(ink, box);
+    if (common) most = Math.max(most, vertical ? common.height : common.width);
+  }
+  return most;
+}

@@ -1,0 +1,110 @@
+/** Boxes in the flow of one container that lie over each other. */
+import { columnRoom } from '../../accounts/sizing/declared.ts';
+import type { Analysis } from '../../analysis.ts';
+import type { RawReading } from '../../reading/reading.ts';
+import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { px, type Rect } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import {
+  cut,
+  holds,
+  inkOf,
+  isThing,
+  isTransformed,
+  letters,
+  name,
+  shownIn,
+  sightOf,
+  tagOf,
+} from '../../visibility/visibility.ts';
+import { meantBy } from '../../evidence/overlap-intent.ts';
+import { isStacked, isOffset, isSolid } from '../../visibility/placement.ts';
+
+/** Boxes in the flow of one container that lie over each other: a negative margin pulls one back. */
+export function siblings(analysis: Analysis): Suspect[] {
+  const { tree, reading } = analysis;
+  const out: Suspect[] = [];
+  const inColumns = new Uint8Array(tree.count);
+  for (let parent = 0; parent < tree.count; parent++) {
+    // What goes on in a further column lies around what is between.
+    if (inColumns[reading.parent[parent]!] === 1 || columnRoom(tree, parent) !== null) inColumns[parent] = 1;
+    if (parent === 0 || inColumns[parent] === 1) continue;
+    const shown = shownIn(analysis, parent);
+    if (shown.length < 2) continue;
+    const list = shown.filter((one) => !/^inline$|absolute|fixed|float|^table-|root/.test(tree.kinds[one]!));
+    for (let n = 1; n < list.length; n++) {
+      const [a, b] = [list[n - 1]!, list[n]!];
+      if (areApart(reading, a, b)) continue;
+      const common = cut(rectOf(reading, a), rectOf(reading, b));
+      // Borders that lie on each other make one line of two.
+      if (!common || Math.min(common.width, common.height) <= 2.5) continue;
+      if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
+      if (isOffset(analysis, a) || isOffset(analysis, b)) continue;
+      // What is positioned to lie above may cover a ground, but no text.
+      const isRaised = [a, b].some((one) => usedText(reading, 'position', one) === 'relative');
+      if (isRaised && !hasInkIn(analysis, a, common)) continue;
+      if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
+      // They follow each other on the axis on which they begin further apart.
+      const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
+      const vertical = isStacked(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
+      const by = vertical ? common.height : common.width;
+      out.push(
+        suspect({
+          kind: 'overlap',
+          px: by,
+          axis: vertical ? 'y' : 'x',
+          subject: b,
+          other: a,
+          what: `${name(analysis, b)} lies ${px(by)} px over ${name(analysis, a)}`,
+          meant: isPile(analysis, list)
+            ? 'They are piled up, each over the one before'
+            : meantBy(analysis, a, b, a, b),
+          boxes: [b, a],
+          weight: 110 + by,
+        }),
+      );
+    }
+  }
+  return out;
+}
+
+/** Whether some of what a box holds shows in an area. */
+function hasInkIn(analysis: Analysis, element: number, area: Rect): boolean {
+  const { tree } = analysis;
+  const { visible } = sightOf(analysis);
+  for (let i = element; i < tree.count && holds(analysis, element, i); i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    const isSeen = inkOf(analysis, i).some((ink) => {
+      const common = cut(isThing(tree, i) ? ink : letters(ink), area);
+      return common !== null && common.width >= 2 && common.height >= 2;
+    });
+    if (isSeen) return true;
+  }
+  return false;
+}
+
+/** Whether one of two boxes ends before the other begins, on either axis: of most this is all that must be known. */
+function areApart({ rects }: RawReading, a: number, b: number): boolean {
+  const [p, q] = [a * 4, b * 4];
+  return (
+    rects[p]! + rects[p + 2]! <= rects[q]! ||
+    rects[q]! + rects[q + 2]! <= rects[p]! ||
+    rects[p + 1]! + rects[p + 3]! <= rects[q + 1]! ||
+    rects[q + 1]! + rects[q + 3]! <= rects[p + 1]!
+  );
+}
+
+/** Three boxes or more, or two pictures, each pulled over the last by the same: faces in a row. */
+function isPile(analysis: Analysis, list: readonly number[]): boolean {
+  const { reading } = analysis;
+  const margins = list.slice(1).map((one) => usedText(reading, 'margin', one));
+  const isEven = margins.every((one) => one === margins[0] && /-\d/.test(one));
+  return isEven && (list.length > 2 || list.every((one) => isPicture(analysis, one)));
+}
+
+/** Whether nothing is seen of a box but a picture. */
+function isPicture({ tree }: Analysis, element: number): boolean {
+  const things = /^(img|picture|svg|canvas|video)$/;
+  const within = childrenOf(tree, element).filter((one) => hasBox(tree, one));
+  return things.test(tagOf(tree, element)) || (within.length === 1 && things.test(tagOf(tree, within[0]!)));
+}

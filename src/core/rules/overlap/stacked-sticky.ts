@@ -1,0 +1,116 @@
+/** Boxes that stick to the top of the view under another that stays there, so that a part of them is never seen (CSS Position 3 §3.4). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { labelOf } from '../../reading/labels.ts';
+import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { px, type Rect } from '../../geometry/rect.ts';
+import { suspect, type Suspect } from '../model.ts';
+import {
+  cut,
+  hasGround,
+  holds,
+  inkOf,
+  isThing,
+  isTransformed,
+  letters,
+  name,
+  seenInk,
+  sightOf,
+  upward,
+} from '../../visibility/visibility.ts';
+
+/** A box while it stays in its place: where in the view, and between which offsets of scrolling. */
+interface Stuck {
+  element: number;
+  /** In the view: `y` from its upper edge. */
+  rect: Rect;
+  from: number;
+  to: number;
+}
+
+/** CSS px of scrolling below which nobody sees two boxes stay over each other. */
+const WHILE = 24;
+const LEAST = 4;
+
+function stuck(analysis: Analysis): Stuck[] {
+  const { tree, reading } = analysis;
+  const { document } = reading;
+  const { visible, clipper } = sightOf(analysis);
+  const last = document.scrollHeight - document.clientHeight;
+  if (last < WHILE) return [];
+  const out: Stuck[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i) || isTransformed(analysis, i)) continue;
+    const position = usedText(reading, 'position', i);
+    if (position !== 'sticky' && position !== 'fixed') continue;
+    const rect = rectOf(reading, i);
+    if (position === 'fixed') {
+      const y = rect.y - document.scrollY;
+      if (tree.containingBlock[i]! < 0 && y <= 1)
+        out.push({ element: i, rect: { ...rect, y }, from: 0, to: last });
+      continue;
+    }
+    const top = Number.parseFloat(usedText(reading, 'top', i));
+    // Cells of a table that stick cross each other by design; what sticks in a box that scrolls has another view.
+    if (!Number.isFinite(top) || tree.kinds[i]!.startsWith('table') || clipper[i]! >= 0) continue;
+    const around = tree.containingBlock[i]!;
+    const { rect: box, border, padding } = laidAreas(tree, Math.max(0, around));
+    const foot = box.y + box.height - border.bottom - padding.bottom;
+    const end = foot - rect.height - laidAreas(tree, i).margin.bottom;
+    const [from, to] = [Math.max(0, rect.y - top), Math.min(last, end - top)];
+    if (to - from >= WHILE) out.push({ element: i, rect: { ...rect, y: top }, from, to });
+  }
+  return out;
+}
+
+/** Px of a stuck box's text and controls, from its upper edge, that lie under another; 0: none. */
+function hidden(analysis: Analysis, under: Stuck, over: Rect): number {
+  const { tree, reading } = analysis;
+  const shift = under.rect.y - rectOf(reading, under.element).y;
+  let most = 0;
+  for (let i = under.element; i < tree.count && holds(analysis, under.element, i); i++) {
+    if (!sightOf(analysis).visible[i]) continue;
+    for (const ink of inkOf(analysis, i)) {
+      const shown = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
+      const common = shown && cut({ ...shown, y: shown.y + shift }, over);
+      if (common && common.width >= 2) most = Math.max(most, common.height);
+    }
+  }
+  return most;
+}
+
+export function sticks(analysis: Analysis): Suspect[] {
+  const { reading, order } = analysis;
+  const all = stuck(analysis);
+  const out: Suspect[] = [];
+  for (const under of all)
+    for (const over of all) {
+      if (under === over || usedText(reading, 'position', under.element) !== 'sticky') continue;
+      if (order[over.element]! < order[under.element]! || !hasGround(analysis, over.element)) continue;
+      if (holds(analysis, over.element, under.element) || holds(analysis, under.element, over.element))
+        continue;
+      // What takes most of the view is a page or a dialog over the page.
+      if (over.rect.height > reading.document.clientHeight / 2) continue;
+      if (Math.min(under.to, over.to) - Math.max(under.from, over.from) < WHILE) continue;
+      const common = cut(under.rect, over.rect);
+      if (!common || common.height < LEAST || common.width < LEAST) continue;
+      if (hidden(analysis, under, over.rect) < 2) continue;
+      const by = over.rect.y + over.rect.height - under.rect.y;
+      const [a, b] = [under, over].map(({ element }) => labelOf(reading, element).replace(/#[\w-]+/, ''));
+      out.push(
+        suspect({
+          kind: 'overlap',
+          px: by,
+          axis: 'y',
+          subject: under.element,
+          other: over.element,
+          what: `${name(analysis, under.element)} sticks under ${name(analysis, over.element)}: ${px(Math.min(by, under.rect.height))} px of it cannot be seen while the page is scrolled`,
+          meant: a === b ? 'Each sticks over the one before' : '',
+          form: 'stuck',
+          boxes: upward(analysis, under.element, reading.parent[under.element]!),
+          weight: 100 + by,
+        }),
+      );
+    }
+  return out;
+}

@@ -1,0 +1,357 @@
+/** The page measured where nobody sees it: without its trial, under other edits, at other widths. */
+import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/reading/reading.ts';
+import type { Quantity } from '$core/search/measured-quantity.ts';
+import type { Validity } from '$core/css/cascade/plan.ts';
+import { editSchema, laidAt, type Change, type Edit } from '$core/trials/edit.ts';
+import { changedBy } from '$core/trials/affected-properties.ts';
+import { openFrame, type Frame } from '$station/frame.ts';
+import { survey, takeReading, type Survey } from '$station/survey.ts';
+import type { Remote } from 'comlink';
+import { z } from 'zod';
+import { frameAddress, frameBase, holderAddress } from '../../frames.ts';
+import { send } from '../../send.ts';
+import type { Analyst } from '../analyst.worker.ts';
+import type { Compared } from '../analyst/beside.ts';
+
+export interface LabInput {
+  analyst: Remote<Analyst>;
+  /** The specimen and how its frames are reached. */
+  specimen: string;
+  host: string;
+  key: string;
+  page: string;
+  holder: () => HTMLElement;
+  signal: () => AbortSignal;
+  size: () => Size;
+  /** Whether scrollbars take no room, as on phones. */
+  areBarsOver: () => boolean;
+  /** The whole trial; what of it is laid over the page; and the texts that it was opened with. */
+  trial: () => readonly Edit[];
+  edits: () => readonly Edit[];
+  opened: () => Record<string, string>;
+  /** The engine at hand, by the name that edits are limited by. */
+  engine: () => string;
+  /** `isPlain`: with the engine's own defaults, whatever lies under the page. */
+  bare: (mode: 'standards' | 'quirks', isPlain?: boolean) => Promise<Frame>;
+  /** Key of the revision with the engine's own defaults. */
+  plainKey: string;
+  /** Whether nothing but edits changes the page. */
+  isQuiet: () => boolean;
+  against: () => Against;
+}
+
+/** What the page at hand is held against. */
+export type Against =
+  | { kind: 'plain' }
+  | { kind: 'trial'; name: string; edits: readonly Edit[] }
+  | { kind: 'revision'; number: number; key: string }
+  /** The same files under the defaults as rendered; `key`: of the revision itself. */
+  | { kind: 'defaults'; key: string }
+  | { kind: 'width'; width: number };
+
+/** A page's key with other texts of some of its files; its own where there are none. */
+export async function keyFor(specimen: string, key: string, texts: Record<string, string>): Promise<string> {
+  if (Object.keys(texts).length === 0) return key;
+  const answer = z.object({ key: z.string() });
+  return (await send('POST', `/api/specimens/${specimen}/overlays`, answer, { key, texts })).key;
+}
+
+/** Texts of a revision's pages and style sheets, by path. */
+export const sourcesOf = (
+  specimen: string,
+  key: string,
+  signal?: AbortSignal,
+): Promise<Record<string, string>> =>
+  send(
+    'GET',
+    `/api/specimens/${specimen}/sources?key=${key}`,
+    z.record(z.string(), z.string()),
+    undefined,
+    signal,
+  );
+
+/** What a selector of an edit is, where it has one. */
+function selectorOf(change: Change): string[] {
+  if (change.do === 'rule') return [change.selector];
+  if ('at' in change) return [change.at.kind === 'rule' ? change.at.prelude : change.at.path];
+  return 'path' in change ? [change.path] : [];
+}
+
+interface Size {
+  width: number;
+  height: number;
+}
+
+export function createLab({
+  analyst,
+  specimen,
+  host,
+  key,
+  page,
+  holder,
+  signal,
+  size,
+  areBarsOver,
+  trial,
+  edits,
+  opened,
+  engine,
+  bare,
+  plainKey,
+  isQuiet,
+  against: heldAgainst,
+}: LabInput) {
+  let nextLab = 1;
+  /** What has been measured to be held against, and where. */
+  let measured = '';
+
+  const openAt = async (own: string, at: Size): Promise<Frame> => {
+    const frame = await openFrame(
+      holder().appendChild(document.createElement('div')),
+      frameAddress(host, own, page, 'lab'),
+      at,
+      signal(),
+      holderAddress(host, own, 'lab'),
+    );
+    if (areBarsOver()) await frame.ask('bars', { areOver: true });
+    return frame;
+  };
+  const shut = (frame: Frame): void => {
+    const around = frame.element.parentElement;
+    frame.close();
+    around?.remove();
+  };
+
+  /** The key and the texts under which what the page is held against is opened. */
+  async function standing(against: Against): Promise<{ own: string; texts: Record<string, string> }> {
+    if (against.kind === 'revision' || against.kind === 'defaults')
+      return { own: against.key, texts: await sourcesOf(specimen, against.key) };
+    const texts = await sourcesOf(specimen, key);
+    const list =
+      against.kind === 'trial'
+        ? laidAt(against.edits, size().width, engine())
+        : against.kind === 'width'
+          ? laidAt(trial(), against.width, engine())
+          : [];
+    if (list.length === 0) return { own: key, texts };
+    const { files } = await analyst.written(list, page);
+    return { own: await keyFor(specimen, key, files), texts: { ...texts, ...files } };
+  }
+
+  let underWay: Promise<void> = Promise.resolve();
+  /** Sees to it that what the page is held against has been measured at the viewport at hand; one after another. */
+  function measureBase(): Promise<void> {
+    underWay = underWay.then(measureOnce, measureOnce);
+    return underWay;
+  }
+
+  /** The frame of what the page was held against last, for other sizes of it. */
+  let held: { own: string; frame: Frame; surveyed: Survey } | null = null;
+
+  async function openHeld(own: string, texts: Record<string, string>, at: Size): Promise<void> {
+    if (held) shut(held.frame);
+    held = null;
+    const frame = await openAt(own, at);
+    const plan = (described: Survey['described']) =>
+      analyst.planBeside('base', page, texts, described, frameBase(host, own, 'lab'));
+    held = { own, frame, surveyed: await survey(frame, plan, (mode) => bare(mode, own === plainKey)) };
+  }
+
+  async function measureOnce(): Promise<void> {
+    const now = size();
+    const against = heldAgainst();
+    const at = against.kind === 'width' ? { ...now, width: against.width } : now;
+    const name = JSON.stringify([at, against, against.kind === 'width' ? trial() : null]);
+    if (measured === name) return;
+    if (against.kind === 'plain' && edits().length === 0) await analyst.keepOwn();
+    else {
+      const { own, texts } = await standing(against);
+      if (held?.own !== own) await openHeld(own, texts, at);
+      const { frame, surveyed } = held!;
+      frame.resize(at.width, at.height);
+      const { reading } = await takeReading(frame, at, 'full');
+      await analyst.keepBeside('base', reading, surveyed.validity, surveyed.defaults);
+    }
+    measured = name;
+  }
+
+  /** The frame of the page as rendered, for other sizes of it. */
+  let asRendered: { frame: Frame; surveyed: Survey } | null = null;
+
+  let beneath: Promise<void> = Promise.resolve();
+  /** Measures the page as rendered and without its trial at the viewport at hand; one after another. */
+  function measureRendered(): Promise<void> {
+    beneath = beneath.then(renderedOnce, renderedOnce);
+    return beneath;
+  }
+
+  async function renderedOnce(): Promise<void> {
+    const at = size();
+    if (!asRendered) {
+      const texts = await sourcesOf(specimen, plainKey);
+      const frame = await openAt(plainKey, at);
+      const plan = (described: Survey['described']) =>
+        analyst.planBeside('rendered', page, texts, described, frameBase(host, plainKey, 'lab'));
+      asRendered = { frame, surveyed: await survey(frame, plan, (mode) => bare(mode, true)) };
+    }
+    const { frame, surveyed } = asRendered;
+    frame.resize(at.width, at.height);
+    const { reading } = await takeReading(frame, at, 'full');
+    await analyst.keepBeside('rendered', reading, surveyed.validity, surveyed.defaults);
+  }
+
+  /** A frame that nobody sees with the page as it is, to be dressed again and again. */
+  async function openHidden() {
+    const at = size();
+    const mine = [...trial()];
+    const texts = opened();
+    const own = await keyFor(specimen, key, texts);
+    const frame = await openAt(own, at);
+    const base = frameBase(host, own, 'lab');
+    await takeReading(frame, at, 'outline');
+    const number = nextLab++;
+    return {
+      at,
+      frame,
+      number,
+      /** The edits at a width, those of the trial first: an edit of the same declaration goes before that of the trial. */
+      all: (more: readonly Edit[], width = at.width): Edit[] => laidAt([...mine, ...more], width, engine()),
+      /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
+      dress: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
+        const ask = await analyst.probe({ number, base }, page, texts, all, [...hide]);
+        if (!ask) return false;
+        if (!(await frame.ask('dress', ask)))
+          await frame.ask('dress', (await analyst.probe({ number, base }, page, texts, all, [...hide], true))!);
+        return true;
+      },
+      close: () => shut(frame),
+    };
+  }
+
+  /** A frame in which the page is measured under more edits than those at hand, again and again. */
+  async function openLab() {
+    const { at, frame, all, dress, close } = await openHidden();
+    return {
+      /** The number that the page has under more edits and with elements hidden; null: there is none. */
+      measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
+        if (!(await dress(all(more), hide)))
+          throw new Error(
+            'These edits change which elements there are: the page would be opened anew each time.',
+          );
+        const depth = quantity.of === 'lines' ? 'full' : 'outline';
+        const wanted = depth === 'full' ? FULL : OUTLINE;
+        return analyst.look(quantity, await frame.ask('read', { depth, wanted, limit: MAX_ELEMENTS }));
+      },
+      /** The number that the page has once elements of it are taken out of the document, not hidden. */
+      without: async (quantity: Quantity, elements: readonly { element: number; path: string }[]) => {
+        const removals = elements.map(({ path }, i): Edit =>
+          editSchema.parse({ id: `without-${i}`, change: { do: 'remove', file: page, path } }),
+        );
+        const { files } = await analyst.written(all(removals), page);
+        const anew = await openAt(await keyFor(specimen, key, files), at);
+        try {
+          const { reading } = await takeReading(anew, at, 'full');
+          return await analyst.lookWithout(
+            quantity,
+            elements.map(({ element }) => element),
+            reading,
+          );
+        } finally {
+          shut(anew);
+        }
+      },
+      close,
+    };
+  }
+
+  /** A frame in which changes are tried one after another, each read in full. */
+  async function openProving() {
+    const { at, frame, number, all, dress, close } = await openHidden();
+    type Proof = { reading: unknown; validity: Validity } | null;
+    /** The last reading of the frame: under which edits, at which width, and what the engine said then. */
+    let last: { list: Edit[]; width: number; validity: Validity } | null = null;
+    const read = async (where: Frame, list: Edit[], there: Size, still: () => boolean): Promise<Proof> => {
+      const before = where === frame ? last : null;
+      last = null;
+      const { request, unknown } = await analyst.planProbe(list, before && number);
+      if (!still()) return null;
+      // The page is in the same engine as this.
+      const answers = unknown.map(([property, value]) => CSS.supports(property, value));
+      const validity = request
+        ? await where.ask('plan', request)
+        : await analyst.probeTaken(unknown, answers, before!.validity.supports);
+      if (!still()) return null;
+      const isNarrow = before !== null && !request && isQuiet() && before.width === there.width;
+      const { reading } = await takeReading(
+        where,
+        there,
+        'full',
+        isNarrow ? changedBy(before.list, list) : null,
+      );
+      if (where === frame) last = { list, width: there.width, validity };
+      return { reading, validity };
+    };
+    return {
+      /**
+       * What the page comes to under more edits at a width of the viewport. null: nobody wants to know any more, which is
+       * looked at (`still`) before each step that takes its time.
+       */
+      measure: async (more: Edit[], width = at.width, still: () => boolean = () => true): Promise<Proof> => {
+        const there = { ...at, width };
+        const list = all(more, width);
+        frame.resize(width, at.height);
+        const isDressed = await dress(list);
+        if (!still()) return null;
+        if (isDressed) return read(frame, list, there, still);
+        const { files } = await analyst.written(list, page);
+        const anew = await openAt(await keyFor(specimen, key, files), there);
+        return read(anew, list, there, still).finally(() => shut(anew));
+      },
+      close,
+    };
+  }
+
+  function forget(): void {
+    held = null;
+    asRendered = null;
+    measured = '';
+  }
+
+  /** What edits do at a width, against the page without them. */
+  async function compareAt(list: readonly Edit[], width: number, quantity: Quantity): Promise<Compared> {
+    const at = { width, height: size().height };
+    const frames: Frame[] = [];
+    try {
+      const { files } = await analyst.written(laidAt(list, width), page);
+      const readings: unknown[] = [];
+      for (const own of [key, await keyFor(specimen, key, files)]) {
+        const frame = await openAt(own, at);
+        frames.push(frame);
+        readings.push((await takeReading(frame, at, 'full')).reading);
+      }
+      const reached = new Set<number>();
+      // A nested rule's selector is none by itself: the page refuses it, and it reaches nothing that can be told.
+      for (const selector of new Set(list.flatMap(({ change }) => selectorOf(change))))
+        for (const element of await frames[0]!.ask('find', { selector }).catch(() => [])) reached.add(element);
+      return { ...(await analyst.compare(readings[0], readings[1], quantity)), reach: reached.size };
+    } finally {
+      frames.forEach(shut);
+    }
+  }
+
+  return {
+    measureBase,
+    measureRendered,
+    openLab,
+    openProving,
+    compareAt,
+    /** The page was opened anew, and its frames closed with it: what was measured of it counts no more. */
+    reset: forget,
+    /** Closes all frames once nothing is measured in them any more: they are opened anew when they are needed. */
+    renew: async () => {
+      await Promise.allSettled([underWay, beneath]);
+      for (const one of [held, asRendered]) if (one) shut(one.frame);
+      forget();
+    },
+  };
+}

@@ -1,0 +1,283 @@
+/** The commands `normetra read` and `normetra find`, run as a user runs them. */
+import assert from 'node:assert/strict';
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, test } from 'node:test';
+import { zipSync } from 'fflate';
+import { findingsDocumentSchema } from '../../src/core/reports/findings.ts';
+import { readingDocumentSchema } from '../../src/core/reports/reading.ts';
+import { schemaTexts } from '../../src/core/reports/schemas.ts';
+import { ROOT } from '../../src/lib/server/root.ts';
+import { run, type Ran } from '../support/command.ts';
+import { isSarif } from '../support/schemas/sarif.ts';
+
+const folder = (files: Record<string, string>): string => {
+  const path = mkdtempSync(join(tmpdir(), 'normetra-cli-'));
+  for (const [name, text] of Object.entries(files)) writeFileSync(join(path, name), text);
+  return path;
+};
+
+const PAGE = '<!doctype html><link rel=stylesheet href=/look.css><body style="margin: 0"><p class=t>a</p>';
+const LOOK = '.t { width: 300px; padding: 4px; margin: 7px 0 }';
+
+describe('normetra read', () => {
+  test('a table of boxes', async () => {
+    const { code, out } = await run('read', 'demo/fares.html');
+    assert.equal(code, 0);
+    assert.match(out, /^box +kind +width +height +x +y\n/);
+    assert.match(out, /li\.fare +\S+ +330 +190\.8/);
+  });
+
+  test('one box with its sum spelled out', async () => {
+    const { code, out } = await run('read', 'demo/fares.html', '--select', 'li.fare');
+    assert.equal(code, 0);
+    assert.match(out, /330 wide = 300 content, 10 \+ 10 padding, 5 \+ 5 border\./);
+    assert.match(out, /width: 300px {2}\.fare, css\/fares\.css:12:3/);
+  });
+
+  test('a document that is what its schema says, at the width asked for', async () => {
+    const { code, out } = await run(
+      'read',
+      'demo/harbour-guide.html',
+      '--json',
+      '--width',
+      '600',
+      '--height',
+      '500',
+    );
+    assert.equal(code, 0);
+    const document = readingDocumentSchema.parse(JSON.parse(out));
+    assert.equal(document.viewport.width, 600);
+    const body = document.boxes.find(({ path }) => path === 'body')!;
+    const gap = document.gaps.find(({ after }) => after === body.id)!;
+    assert.deepEqual([gap.before, gap.distance, gap.axis], [null, 21.4375, 'y']);
+    assert.deepEqual(
+      gap.terms.map(({ px, rule }) => [px, rule]),
+      [
+        [0, 'margin-collapsed'],
+        [21.4375, 'margin-collapsed'],
+      ],
+    );
+    for (const { path, width, height } of document.boxes)
+      for (const { used, terms, residual } of [width, height])
+        assert.ok(Math.abs(used - residual - terms.reduce((sum, { px }) => sum + px, 0)) < 1e-3, path);
+  });
+
+  test('the published schema is that of the code', () => {
+    for (const [name, text] of Object.entries(schemaTexts()))
+      assert.equal(
+        readFileSync(join(ROOT, 'docs/schema', name), 'utf8'),
+        text,
+        `${name}: run node --import tsx scripts/schema.mjs`,
+      );
+  });
+
+  test('a folder, whose root is where root-relative addresses start; an archive; an address', async () => {
+    const path = folder({ 'index.html': PAGE, 'look.css': LOOK });
+    const zip = join(folder({}), 'page.zip');
+    const encode = (text: string) => new TextEncoder().encode(text);
+    writeFileSync(zip, zipSync({ 'index.html': encode(PAGE), 'look.css': encode(LOOK) }));
+    const server = createServer((req, res) => {
+      const css = req.url === '/look.css';
+      if (req.url === '/away') return res.writeHead(302, { location: 'http://169.254.1.1/' }).end();
+      return res.writeHead(200, { 'content-type': css ? 'text/css' : 'text/html' }).end(css ? LOOK : PAGE);
+    });
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    for (const page of [path, zip, `${address}/some/page.html`]) {
+      const { code, out, err } = await run('read', page, '--select', '.t');
+      assert.equal(code, 0, err);
+      assert.match(out, /308 wide = 300 content, 4 \+ 4 padding\./, page);
+    }
+    const away = await run('read', `${address}/away`);
+    assert.equal(away.code, 2);
+    assert.match(away.err, /169\.254\.1\.1, a link-local or special address/);
+    server.close();
+  });
+
+  const REFUSED: [name: string, args: string[], says: RegExp][] = [
+    [
+      'a folder that is not there, for the answer',
+      ['read', 'demo/fares.html', '--out', '/none/x.json'],
+      /cannot be written: there is no folder/,
+    ],
+    [
+      'a folder in the place of a file',
+      ['read', 'demo/fares.html', '--out', '/'],
+      /cannot be written: it is a folder/,
+    ],
+    ['a root that is not there', ['read', 'demo/fares.html', '--root', '/none'], /--root \/none is no folder/],
+    ['a number with a dash before it', ['read', 'demo/fares.html', '--width', '-5'], /--width is at least 100/],
+    ['no page', ['read'], /needs a page: an HTML file/],
+    ['a page that is not there', ['read', 'nowhere.html'], /There is no page at nowhere\.html/],
+    ['a width that is none', ['read', 'demo/fares.html', '--width', 'wide'], /--width is a number of px/],
+    ['an option that is none', ['read', 'demo/fares.html', '--wdith', '3'], /--wdith/],
+    [
+      'a selector that matches nothing',
+      ['read', 'demo/fares.html', '--select', '.nothing'],
+      /Nothing on the page matches \.nothing/,
+    ],
+    ['a selector that is none', ['read', 'demo/fares.html', '--select', '>>'], /is not a selector/],
+    ['a scheme that is not fetched', ['read', 'ftp://127.0.0.1/'], /not fetched/],
+    ['a root that does not hold the page', ['read', 'demo/fares.html', '--root', 'src'], /does not hold/],
+    ['a command that is none', ['raed'], /there is no command “raed”/],
+  ];
+  for (const [name, args, says] of REFUSED)
+    test(`refused with 2: ${name}`, async () => {
+      const { code, err, out } = await run(...args);
+      assert.equal(code, 2);
+      assert.match(err, says);
+      assert.equal(err.trim().split('\n').length, 1, err);
+      assert.equal(out, '');
+    });
+
+  test('3 where the engine cannot be had', async () => {
+    const { code, err } = await new Promise<Ran>((resolve) => {
+      execFile(
+        process.execPath,
+        [join(ROOT, 'bin/normetra.mjs'), 'read', 'demo/fares.html'],
+        { cwd: ROOT, env: { ...process.env, NORMETRA_CHROMIUM: '/nowhere/chromium' } },
+        (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out, err: said }),
+      );
+    });
+    assert.equal(code, 3);
+    assert.match(err, /NORMETRA_CHROMIUM names \/nowhere\/chromium/);
+  });
+});
+
+const HEAD = '<!doctype html><meta name=viewport content="width=device-width"><body>';
+const WIDE = `${HEAD}<style>\n.bar { width: 900px }\n</style><p class=bar>Mole</p>`;
+
+describe('normetra find', () => {
+  test('a sentence, a place, and the change that was proved, at the widths where it is wrong', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const { code, out } = await run('find', path, '--widths', '600,1280');
+    assert.equal(code, 0);
+    assert.match(out, /1 finding at 600, 1280 px/);
+    assert.match(out, /p\.bar is set to 900px \(width: 900px, index\.html:2\)/);
+    assert.match(out, /overflow, \d+(\.\d+)? px, at 600 px wide\n {3}index\.html:2:8 {2}body > p/);
+    assert.match(out, /Remedy: limit it to its container \(proved;/);
+  });
+
+  test('a document that is what its schema says; the edits are such that anyone can make them', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const { out } = await run('find', path, '--widths', '600', '--json');
+    const { findings } = findingsDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      findings.map(({ kind, subject, at }) => [kind, subject, at]),
+      [['overflow', 'body > p', [{ from: 600, to: 600 }]]],
+    );
+    const [first] = findings[0]!.culprits;
+    assert.deepEqual(
+      [first?.source?.line, first?.source?.property, first?.source?.value],
+      [2, 'width', '900px'],
+    );
+    assert.deepEqual(findings[0]!.remedies[0]?.edits, [
+      { selector: '.bar', property: 'max-width', value: '100%', was: '' },
+    ]);
+  });
+
+  const RANGES: [widths: string, said: RegExp][] = [
+    ['600-640', /at 600, 640 px/],
+    ['600-690', /at 600, 640, 680, 690 px/],
+    ['600-700/50,1280', /at 600, 650, 700, 1280 px/],
+    ['640,600-640/20', /at 640, 600, 620 px/],
+  ];
+  for (const [widths, said] of RANGES)
+    test(`widths are given as ranges: ${widths}`, async () => {
+      const { code, out } = await run('find', folder({ 'index.html': WIDE }), '--widths', widths);
+      assert.equal(code, 0);
+      assert.match(out, said);
+    });
+
+  const NO_RANGES: [widths: string, said: RegExp][] = [
+    ['640-600', /ends before it begins/],
+    ['600-', /like 320,768-1280/],
+    ['600-700/0', /like 320,768-1280/],
+    ['320-1920/10', /40 at most/],
+    ['100-9000/1000', /at most 7680/],
+  ];
+  for (const [widths, said] of NO_RANGES)
+    test(`refused: widths ${widths}`, async () => {
+      const { code, err } = await run('find', folder({ 'index.html': WIDE }), '--widths', widths);
+      assert.equal(code, 2);
+      assert.match(err, said);
+    });
+
+  test('exit code 1 where something is wrong by so much, 0 where it is not', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const codes = await Promise.all(
+      [
+        ['--widths', '600', '--fail-on', '50'],
+        ['--widths', '600', '--fail-on', '5000'],
+        ['--widths', '1280', '--fail-on', '1'],
+        ['--widths', '600', '--kinds', 'gap,clip', '--fail-on', '1'],
+      ].map(async (options) => (await run('find', path, ...options)).code),
+    );
+    assert.deepEqual(codes, [1, 0, 0, 0]);
+  });
+
+  test('a remedy is not held against what was there before, whatever kinds are asked for', async () => {
+    const over = '.low { height: 20px } .low, .next { width: 160px }';
+    const text = 'Mole and pier and lee and landing and mate and bosun';
+    const page = `${HEAD}<style>\n.bar { width: 900px }\n${over}</style><p class=bar>Mole</p><p class=low>${text}</p><p class=next>Pier</p>`;
+    const path = folder({ 'index.html': page });
+    const { out } = await run('find', path, '--widths', '600', '--kinds', 'overflow', '--json');
+    const { findings } = findingsDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      findings.map(({ kind, remedies }) => [kind, remedies.length > 0]),
+      [['overflow', true]],
+    );
+    const all = findingsDocumentSchema.parse(
+      JSON.parse((await run('find', path, '--widths', '600', '--json')).out),
+    );
+    assert.deepEqual(all.findings.map(({ kind }) => kind).sort(), ['overflow', 'overlap']);
+  });
+
+  test('what is probably meant is told only when it is asked for', async () => {
+    const css = '.e { width: 90px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis }';
+    const path = folder({
+      'index.html': `${HEAD}<style>${css}</style><p class=e>The mail boat leaves the north mole`,
+    });
+    const found = async (...options: string[]) =>
+      findingsDocumentSchema.parse(JSON.parse((await run('find', path, '--json', ...options)).out)).findings;
+    assert.deepEqual(await found(), []);
+    assert.deepEqual(
+      (await found('--meant')).map(({ kind, meant }) => [kind, meant]),
+      [['clip', 'text-overflow: ellipsis says so']],
+    );
+  });
+
+  test('SARIF and JUnit', async () => {
+    const path = folder({ 'index.html': WIDE });
+    const [sarif, junit] = await Promise.all([
+      run('find', path, '--widths', '600', '--format', 'sarif'),
+      run('find', path, '--widths', '600', '--format', 'junit'),
+    ]);
+    const log: unknown = JSON.parse(sarif.out);
+    assert.equal(isSarif(log), true, JSON.stringify(isSarif.errors, null, 1));
+    const { runs } = log as { runs: { results: { ruleId: string }[] }[] };
+    assert.deepEqual(
+      runs[0]?.results.map(({ ruleId }) => ruleId),
+      ['overflow'],
+    );
+    assert.match(junit.out, /<testsuite name="index\.html" tests="1" failures="1">/);
+  });
+
+  for (const [name, options, words] of [
+    ['a width that is none', ['--widths', '320,wide'], /--widths is a list of whole numbers of px/],
+    ['a kind that is none', ['--kinds', 'ugly'], /--kinds is a list of overflow/],
+    ['a bound that is none', ['--fail-on', 'much'], /--fail-on is a number of px/],
+    ['a format that is none', ['--format', 'pdf'], /--format is text, json, sarif or junit/],
+  ] as const)
+    test(`refused with 2: ${name}`, async () => {
+      const { code, err } = await run('find', 'demo/fares.html', ...options);
+      assert.equal(code, 2);
+      assert.match(err, words);
+      assert.equal(err.trim().split('\n').length, 1);
+    });
+});

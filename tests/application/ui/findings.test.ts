@@ -1,0 +1,132 @@
+/** What is wrong, on the Bench: listed by itself, gone through by key, mended by a change that the list confirms. */
+import assert from 'node:assert/strict';
+import { after, afterEach, before, describe, test } from 'node:test';
+import { openBench, openDesk, ready, type Desk } from '../../support/app.ts';
+
+describe('findings on the Bench', () => {
+  let desk: Desk;
+  before(async () => {
+    desk = await openDesk();
+  });
+  afterEach(() => desk.clear());
+  after(() => desk.close());
+
+  test('are there before anything is clicked, and follow what is tried', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    const rows = page.locator('[data-finding]');
+    await rows.first().waitFor();
+    const kinds = () => rows.evaluateAll((list) => list.map((one) => (one as HTMLElement).dataset['finding']));
+    assert.deepEqual(await kinds(), ['overflow', 'overlap', 'gap']);
+
+    await page.keyboard.press('n');
+    await page.locator('[data-account="p.ticker"]').waitFor();
+    await page.locator('[data-remedy]').first().waitFor();
+    const told = await page.locator('[data-blame]').innerText();
+    assert.ok(Number(await page.locator('[data-wrong]').getAttribute('data-wrong')) > 0);
+    assert.match(told, /Because p\.ticker may not wrap \(white-space: nowrap, board\.css:6\): 227 px/);
+    assert.match(told, /white-space: normal/);
+
+    await page.keyboard.press('a');
+    await page.locator('[data-edit-row]').waitFor();
+    await ready(page);
+    await page.waitForFunction(() => document.querySelectorAll('[data-finding=overflow]').length === 0);
+    assert.deepEqual(await kinds(), ['overlap', 'gap']);
+    assert.match(await page.locator('[data-edits]').innerText(), /white-space nowrap becomes normal/);
+
+    await page.keyboard.press('u');
+    await page.waitForFunction(() => document.querySelectorAll('[data-finding=overflow]').length === 1);
+    await page.getByLabel('Kind of finding').selectOption('gap');
+    assert.deepEqual(await kinds(), ['gap']);
+    await page.getByLabel('Kind of finding').selectOption('');
+    await page.getByRole('button', { name: 'in the pick' }).click();
+    assert.deepEqual(await kinds(), ['overflow']);
+    await page.getByRole('button', { name: 'everywhere' }).click();
+    assert.deepEqual(await kinds(), ['overflow', 'overlap', 'gap']);
+    assert.deepEqual(errors, []);
+  });
+
+  test('what is meant is kept with its reason, and taken back', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    const kinds = () =>
+      page
+        .locator('[data-finding]')
+        .evaluateAll((list) => list.map((one) => (one as HTMLElement).dataset['finding']));
+    await page.locator('[data-finding=gap]').waitFor();
+    await page.locator('[data-finding=gap] button').first().click();
+    await page.locator('[data-mark]').click();
+    await page.getByLabel('Why it is meant').fill('The picture hangs on the rail');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => document.querySelectorAll('[data-finding=gap]').length === 0);
+    await page.reload();
+    await page.locator('[data-finding=overlap]').waitFor();
+    assert.ok(!(await kinds()).includes('gap'));
+    await page.getByText('meant or probably meant').click();
+    await page.locator('[data-finding=gap] button').first().click();
+    assert.match(await page.locator('[data-finding=gap]').innerText(), /Meant: The picture hangs on the rail/);
+    await page.getByText('It is wrong after all').click();
+    await page.locator('[data-finding=gap] [data-mark]').waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('what a trial mends and what it breaks is told with what it moves', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    await page.locator('[data-finding=overflow]').waitFor();
+    await page.keyboard.press('n');
+    await page.locator('[data-remedy]').first().waitFor();
+    await page.keyboard.press('a');
+    await page.getByRole('tab', { name: 'Moved' }).click();
+    await page.locator('[data-findings-moved]').waitFor();
+    assert.match(
+      await page.locator('[data-findings-moved]').innerText(),
+      /No longer wrong: The page is 227 px wider than its viewport/,
+    );
+    assert.deepEqual(errors, []);
+  });
+
+  test('what has the cause of another finding says so, and a change that is too little on phones says that', async () => {
+    const { page, errors } = await desk.page();
+    await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
+    const line = 'The mail boat leaves the north mole at seven and calls at every landing.';
+    const css =
+      'body { margin: 0 } .notices { display: grid; grid-template-columns: 1fr 320px; gap: 24px; padding: 24px } ' +
+      '.board { display: flex } .board span { width: 700px; flex: none }';
+    const html = `<!doctype html><meta name=viewport content="width=device-width"><style>${css}</style><div class=notices><section class=list><div class=board><span>${line}</span><span>${line}</span></div></section><aside class=watch>${line}</aside></div>`;
+    await page
+      .locator('[data-bring=files]')
+      .setInputFiles([{ name: 'index.html', mimeType: 'text/html', buffer: Buffer.from(html) }]);
+    await page.waitForURL(/bench/);
+    const rows = page.locator('[data-finding]');
+    await rows.filter({ hasText: 'aside.watch' }).locator('button').first().click();
+    await page.locator('[data-head]').waitFor();
+    assert.match(
+      await page.locator('[data-blame]').innerText(),
+      /It goes with overflow: section\.list, which has the same cause/,
+    );
+    await page.locator('[data-head]').click();
+    await page.locator('[data-account="section.list"]').waitFor();
+    await page.locator('[data-remedy]').first().waitFor();
+    assert.match(
+      await page.locator('[data-remedy]').first().innerText(),
+      /let its items wrap[^]*flex-wrap: wrap[^]*Proved at 768 and 1280 px, not enough at 360 px/,
+    );
+    assert.deepEqual(errors, []);
+  });
+
+  test('a page with nothing wrong says so', async () => {
+    const { page, errors } = await desk.page();
+    await page.goto(desk.app.url);
+    await page.locator('[data-specimen]').first().waitFor();
+    const html = '<!doctype html><meta name=viewport content="width=device-width"><p>Quillhaven';
+    await page
+      .locator('[data-bring=files]')
+      .setInputFiles([{ name: 'index.html', mimeType: 'text/html', buffer: Buffer.from(html) }]);
+    await page.waitForURL(/bench/);
+    await page.locator('[data-none]').waitFor();
+    assert.match(await page.locator('[data-none]').innerText(), /Nothing is wrong here at 1280 px/);
+    assert.deepEqual(errors, []);
+  });
+});

@@ -1,0 +1,160 @@
+/**
+ * `npm run pictures`: takes the pictures in `docs/screenshots` from the demo data. Names may be given to take those alone, and
+ * `PICTURES` names another folder: some are there to be looked at only.
+ */
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { ROOT } from '../../src/lib/server/root.ts';
+import { openBench, openDesk, pickBySelector, ready } from '../support/app.ts';
+
+const folder = process.env['PICTURES'] ?? join(ROOT, 'docs/screenshots');
+const names = process.argv.slice(2);
+const desk = await openDesk();
+const { url } = desk.app;
+
+/** The overlay of the page and the account follow a moment after the measurement. */
+const settle = (page: Page) => page.waitForTimeout(700);
+
+async function setValue(page: Page, property: string, value: string): Promise<void> {
+  await page.locator(`[data-edit=${property}]`).first().click();
+  await page.locator('[data-value-edit]').fill(value);
+  await page.locator('[data-value-edit]').press('Enter');
+  await settle(page);
+  await ready(page);
+}
+
+async function nameTrial(page: Page, words: string): Promise<void> {
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('Name of the trial').fill(words);
+  await page.getByLabel('Name of the trial').press('Enter');
+  await settle(page);
+}
+
+async function pickFinding(page: Page, words: string | RegExp): Promise<void> {
+  await page.locator('[data-finding] button').filter({ hasText: words }).first().click();
+  await settle(page);
+}
+
+const PICTURES: Record<string, (page: Page) => Promise<void>> = {
+  shelf: async (page) => {
+    await page.goto(url);
+    await page
+      .locator('[data-specimen]')
+      .nth(5)
+      .locator('svg path, svg rect')
+      .nth(20)
+      .waitFor({ state: 'attached' });
+  },
+  bench: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+  },
+  findings: async (page) => {
+    await openBench(page, url, 'sailings', '?w=1280');
+    await pickFinding(page, 'overflow: p.ticker');
+    await page.locator('[data-remedy]').first().waitFor();
+  },
+  folded: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await page.keyboard.press('{');
+    await page.keyboard.press('}');
+  },
+  keys: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await page.keyboard.press('?');
+  },
+  sweep: async (page) => {
+    await openBench(page, url, 'Timetable', '?w=1280');
+    await page.getByRole('link', { name: 'Sweep' }).click();
+    await page.locator('[data-flips]').waitFor();
+    await page.locator('[data-status=done]').waitFor();
+  },
+  failure: async (page) => {
+    const made = await page.request.post(`${url}/api/specimens`, {
+      data: {
+        html: '<title>Tides</title><p>x<script>setTimeout(() => { location = "x.html" }, 2500)</script>',
+        css: '',
+      },
+      headers: { origin: url },
+    });
+    await page.goto(`${url}/bench/${((await made.json()) as { id: string }).id}`);
+    await ready(page);
+    await page.locator('[data-scripts]').click();
+    await page.locator('[data-failure]').waitFor();
+  },
+  closed: async (page) => {
+    await PICTURES['failure']!(page);
+    await page.locator('[data-close-failure]').click();
+  },
+  atlas: async (page) => {
+    await page.goto(`${url}/atlas`);
+    await page.locator('[data-differences]').waitFor();
+  },
+  seek: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await page.locator('[data-trial]').click();
+    await page.locator('[data-part=seek]').click();
+    await page.locator('[data-quantity]').selectOption({ label: 'height of the page' });
+    await page.locator('[data-seek-to]').fill('400');
+    await page.locator('[data-seek-run]').click();
+    await page.locator('[data-seek-answer]').waitFor();
+  },
+  isolate: async (page) => {
+    await openBench(page, url, 'sailings', '?w=1280');
+    await page.locator('[data-finding] button').first().click();
+    await page.locator('[data-trial]').click();
+    await page.locator('[data-part=isolate]').click();
+    await page.locator('[data-isolate-over]').selectOption('declarations');
+    await page.locator('[data-isolate-run]').click();
+    await page.locator('[data-isolate-answer]').waitFor();
+  },
+  compare: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await setValue(page, 'width', '250px');
+    await nameTrial(page, 'narrower cards');
+    await page.getByRole('button', { name: 'Fork' }).click();
+    await nameTrial(page, 'less padding');
+    await setValue(page, 'padding', '4px');
+    await setValue(page, 'width', '300px');
+    await page.locator('[data-part=compare]').click();
+    for (const words of ['narrower cards', 'less padding'])
+      await page.locator('[data-compare]').getByLabel(words).check();
+    await page.locator('[data-compare] [data-quantity]').selectOption({ label: 'height of the page' });
+    await page.locator('[data-compare-run]').click();
+    await page.locator('[data-compared-row]').nth(7).waitFor();
+    await page.locator('[data-compare-run]').waitFor();
+  },
+  empty: async (page) => {
+    const made = await page.request.post(`${url}/api/specimens`, {
+      data: { html: '<title>Berths</title><div id=app></div><script src=app.js></script>', css: '' },
+      headers: { origin: url },
+    });
+    const { id } = (await made.json()) as { id: string };
+    await page.goto(`${url}/bench/${id}`);
+    await ready(page);
+    await page.locator('[data-empty]').waitFor();
+  },
+  error: async (page) => {
+    await page.goto(`${url}/bench/00000000-0000-0000-0000-000000000000`);
+  },
+};
+
+/** Taken only when they are named. */
+const UNPUBLISHED = ['keys', 'failure', 'closed', 'empty', 'error'];
+for (const [name, take] of Object.entries(PICTURES)) {
+  if (names.length > 0 ? !names.includes(name) : UNPUBLISHED.includes(name)) continue;
+  const { page } = await desk.page();
+  page.setDefaultTimeout(30_000);
+  try {
+    await take(page);
+    await settle(page);
+    console.log(name);
+  } catch (error) {
+    console.log(name, String(error).slice(0, 300));
+  }
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  await page.context().close();
+}
+await desk.close();
