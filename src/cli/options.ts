@@ -4,7 +4,7 @@ import { access, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
-import { KINDS } from '../core/rules/model.ts';
+import { KINDS } from '../core/finding.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 
 const side = (name: string, most: number) =>

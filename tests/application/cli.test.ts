@@ -1,7 +1,7 @@
 /** The commands `normetra read` and `normetra find`, run as a user runs them. */
 import assert from 'node:assert/strict';
 import { execFile } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -10,7 +10,6 @@ import { describe, test } from 'node:test';
 import { zipSync } from 'fflate';
 import { findingsDocumentSchema } from '../../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../../src/core/reports/reading.ts';
-import { schemaTexts } from '../../src/core/reports/schemas.ts';
 import { ROOT } from '../../src/lib/server/root.ts';
 import { run, type Ran } from '../support/command.ts';
 import { isSarif } from '../support/schemas/sarif.ts';
@@ -65,15 +64,6 @@ describe('normetra read', () => {
     for (const { path, width, height } of document.boxes)
       for (const { used, terms, residual } of [width, height])
         assert.ok(Math.abs(used - residual - terms.reduce((sum, { px }) => sum + px, 0)) < 1e-3, path);
-  });
-
-  test('the published schema is that of the code', () => {
-    for (const [name, text] of Object.entries(schemaTexts()))
-      assert.equal(
-        readFileSync(join(ROOT, 'docs/schema', name), 'utf8'),
-        text,
-        `${name}: run node --import tsx scripts/schema.mjs`,
-      );
   });
 
   test('a folder, whose root is where root-relative addresses start; an archive; an address', async () => {

@@ -1,8 +1,8 @@
 /** Boxes that scripts would fill or size, where scripts are held: what looks wrong of them may be right once they run. */
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { inside } from '../boxes/tree.ts';
 import type { Touch } from '../html/scripts.ts';
-import type { Suspect } from '../rules/model.ts';
 
 /** Elements that show nothing until a script draws or puts something into them (HTML §4.12.5). */
 const EMPTY_BY_NATURE = new Set(['canvas']);
@@ -76,7 +76,7 @@ function touchOf({ reading }: Analysis, element: number, tag: string, named: Nam
 const OF_DECLARATIONS = new Set(['dropped', 'viewport']);
 
 /** Judges what was found of boxes that scripts would touch, or of what lies in them or around them beside them, as doubtful. */
-export function doubtScripted(analysis: Analysis, found: readonly Suspect[]): Suspect[] {
+export function doubtScripted(analysis: Analysis, found: readonly Observation[]): Observation[] {
   const boxes = scriptedBoxes(analysis);
   if (boxes.size === 0) return [...found];
   const { parent } = analysis.reading;

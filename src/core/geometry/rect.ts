@@ -57,3 +57,8 @@ export function px(value: number): string {
   const rounded = Math.round(value * 100) / 100;
   return String(Object.is(rounded, -0) ? 0 : rounded).replace('-', '−');
 }
+
+/** Where a rectangle begins on an axis, how long it is there, and where it ends. */
+export const startOf = (rect: Rect, axis: Axis): number => (axis === 'x' ? rect.x : rect.y);
+export const sizeOn = (rect: Rect, axis: Axis): number => (axis === 'x' ? rect.width : rect.height);
+export const endOf = (rect: Rect, axis: Axis): number => startOf(rect, axis) + sizeOn(rect, axis);

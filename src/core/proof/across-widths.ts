@@ -1,20 +1,20 @@
 /** What is wrong at several widths put together: the same thing at each of them is one finding. */
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { keyOf, type Blame } from './prover.ts';
-import type { Suspect } from '../rules/model.ts';
 
 export interface Seen {
   key: string;
   /** By width in CSS px. */
-  at: Map<number, Suspect>;
+  at: Map<number, Observation>;
   /** The width at which it is worst. */
   worst: number;
-  suspect: Suspect;
+  suspect: Observation;
 }
 
 /** In the order in which a visitor would notice them; what is probably meant comes last. */
 export function together(
-  readings: ReadonlyMap<number, { analysis: Analysis; found: readonly Suspect[] }>,
+  readings: ReadonlyMap<number, { analysis: Analysis; found: readonly Observation[] }>,
 ): Seen[] {
   const out = new Map<string, Seen>();
   for (const [width, { analysis, found }] of readings)

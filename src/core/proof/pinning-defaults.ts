@@ -1,4 +1,5 @@
 /** What depends on default styles, blamed and pinned down: each pin is laid over a copy and measured, as every remedy is. */
+import type { Observation } from '../finding.ts';
 import type { Analysis, Sources } from '../analysis.ts';
 import { pathOf } from '../reading/labels.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
@@ -6,7 +7,6 @@ import { entryText } from '../css/defaults/profile.ts';
 import type { SheetTarget } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import { byPx, isPinned, offOf, pinning, type Dependence } from '../rules/defaults/dependence.ts';
-import type { Suspect } from '../rules/model.ts';
 import { detectAll } from '../rules/index.ts';
 import { keyOf, type Blame, type Culprit, type Measure, type ProvedRemedy } from './prover.ts';
 
@@ -14,7 +14,7 @@ export interface Pinning {
   /** The page as rendered, and under the other defaults. */
   rendered: Analysis;
   under: Analysis;
-  suspect: Suspect;
+  suspect: Observation;
   dependence: Dependence;
   /** The page under the other defaults and more edits. */
   measure: Measure;

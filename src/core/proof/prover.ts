@@ -1,4 +1,6 @@
 /** Who is to blame, and what helps: every change is applied to a copy and measured before anything is said of it. */
+import type { Proposal } from '../remedies/model.ts';
+import type { FindingKind, Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { pathOf } from '../reading/labels.ts';
 import { rectOf } from '../boxes/tree.ts';
@@ -8,7 +10,6 @@ import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Files } from '../trials/targets.ts';
-import type { FindingKind, Proposal, Suspect } from '../rules/model.ts';
 import { detectAll } from '../rules/index.ts';
 import { holds } from '../visibility/visibility.ts';
 
@@ -53,7 +54,7 @@ export interface Proving {
   files: Files;
   measure: Measure;
   /** All that was found without any edit, of whatever kind. */
-  before: readonly Suspect[];
+  before: readonly Observation[];
   isStopped?: () => boolean;
   /** Gives sources their places in the files as they are, where edits lie over these already. */
   asWritten?: <T>(made: T) => T;
@@ -70,7 +71,7 @@ const NEARLY = 0.9;
 const PART = 0.25;
 
 /** By what a finding is known again in another reading of the page. */
-export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Suspect): string =>
+export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Observation): string =>
   [
     kind,
     axis,
@@ -105,13 +106,13 @@ interface Attempt extends Attempted {
 
 /** A change that takes all of a finding away and brings another. */
 interface Trade extends Attempted {
-  fresh: Suspect[];
+  fresh: Observation[];
 }
 
 interface Outcome {
-  left: Map<string, Suspect>;
+  left: Map<string, Observation>;
   /** What was not there before, and is no better. */
-  fresh: Suspect[];
+  fresh: Observation[];
   after: Analysis;
 }
 
@@ -154,7 +155,7 @@ export function makeProver({
   }
 
   /** Px of a finding that are left, 0: it is gone. */
-  const leftOf = (suspect: Suspect, { left, fresh }: Outcome): number => {
+  const leftOf = (suspect: Observation, { left, fresh }: Outcome): number => {
     const still = left.get(keyOf(analysis, suspect));
     // What only went over to another box is as wrong as before.
     const moved = fresh.filter(({ kind, axis }) => kind === suspect.kind && axis === suspect.axis);
@@ -167,7 +168,7 @@ export function makeProver({
    * Px by which what stands in the same line still sticks out once the line may wrap: what was pushed out is on a line of its
    * own then, and what pushed it is where it was.
    */
-  const leftBeside = ({ kind, axis }: Suspect, { rule, element }: Proposal, { left }: Outcome): number => {
+  const leftBeside = ({ kind, axis }: Observation, { rule, element }: Proposal, { left }: Outcome): number => {
     if (rule !== 'one-line') return 0;
     const beside = [...left.values()].filter(
       (one) => one.kind === kind && one.axis === axis && one.meant === '' && one.subject !== element,
@@ -179,11 +180,11 @@ export function makeProver({
   };
 
   /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */
-  const leftBy = (suspect: Suspect, proposals: readonly Proposal[], made: Outcome): number =>
+  const leftBy = (suspect: Observation, proposals: readonly Proposal[], made: Outcome): number =>
     Math.max(leftOf(suspect, made), ...proposals.map((one) => leftBeside(suspect, one, made)));
 
   /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
-  const ofOthers = (suspect: Suspect): Proposal[] =>
+  const ofOthers = (suspect: Observation): Proposal[] =>
     suspect.kind !== 'overflow' || suspect.axis !== 'x'
       ? []
       : before
@@ -192,7 +193,7 @@ export function makeProver({
           .flatMap((one) => proposalsFor(analysis, one).find(({ source, isProof }) => source && !isProof) ?? [])
           .map((one) => ({ ...one, rank: one.rank - 4 }));
 
-  async function blame(suspect: Suspect): Promise<Blame> {
+  async function blame(suspect: Observation): Promise<Blame> {
     const culprits: Accused[] = [];
     const remedies: (ProvedRemedy & { rank: number; made?: Outcome })[] = [];
     const proposals = asWritten(
@@ -244,20 +245,20 @@ export function makeProver({
   }
 
   /** Findings like one that go with it, by what the change of its culprit and its first remedy come to. */
-  const goneWith = (suspect: Suspect, made: Outcome, mended: Outcome): string[] =>
+  const goneWith = (suspect: Observation, made: Outcome, mended: Outcome): string[] =>
     before
       .filter((one) => one !== suspect && one.kind === suspect.kind && one.axis === suspect.axis)
       .filter((one) => one.meant === '' && leftOf(one, made) === 0 && leftOf(one, mended) === 0)
       .map((one) => keyOf(analysis, one));
 
-  const remedyOf = ({ kind, form }: Suspect, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
+  const remedyOf = ({ kind, rule }: Observation, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
     const { counts, largest } = differences(analysis.tree, after.tree);
     return {
       words,
       ...put,
       // A frame has no device of its own, and is measured where it is not scrolled: what a phone makes of the element,
       // and whether a box sticks, has not been seen.
-      proved: kind !== 'viewport' && form !== 'sticky',
+      proved: kind !== 'viewport' && rule !== 'declaration/never-sticks',
       widths: [analysis.reading.viewport.width],
       short: [],
       sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
@@ -266,7 +267,7 @@ export function makeProver({
 
   /** Where no change is enough, the two or three that take most away, at once. */
   async function together(
-    suspect: Suspect,
+    suspect: Observation,
     partial: readonly Attempt[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
     const list: Attempt[] = [];
@@ -287,7 +288,7 @@ export function makeProver({
 
   /** Where every change that helps brings another finding, such a change with one that takes that away, or two of them. */
   async function inTurn(
-    suspect: Suspect,
+    suspect: Observation,
     trades: readonly Trade[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
     const both = async (one: Attempted, other: Attempted): Promise<(ProvedRemedy & { rank: number })[]> => {
@@ -336,7 +337,7 @@ const joined = (puts: readonly Put[]): Put => ({
 });
 
 /** Whether a box stuck out of the one around it as far before: where both went beyond the page, that alone was told. */
-function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Suspect): boolean {
+function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Observation): boolean {
   if (kind !== 'overflow' || axis !== 'x' || other === null || Math.max(subject, other) >= tree.count)
     return false;
   const [own, around] = [rectOf(reading, subject), rectOf(reading, other)];

@@ -1,19 +1,20 @@
 /** Change how a box stands in its line or among its siblings: pictures off the baseline, boxes in a row (CSS 2.2 §10.8). */
+import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
-import { cite, put, said } from './model.ts';
+import { put, type Proposal } from './model.ts';
 
 export const name = 'align';
 
-export function propose(analysis: Analysis, { kind, subject, other, form }: Suspect): Proposal[] {
-  if (form === 'lines') return closeLines(analysis, subject);
+export function propose(analysis: Analysis, { kind, subject, other, rule }: Observation): Proposal[] {
+  if (rule === 'overlap/close-lines') return closeLines(analysis, subject);
   if (kind !== 'gap' || other === null) return [];
-  if (form === 'picture') {
+  if (rule === 'gap/picture-on-baseline') {
     const base = {
       element: subject,
       property: 'vertical-align',
-      source: said(analysis, subject, 'vertical-align')?.source ?? null,
+      source: authorDeclaration(analysis, subject, 'vertical-align')?.source ?? null,
       rule: 'baseline',
       because: `${labelOf(analysis, subject)} stands on the baseline of a line, and the room below it is for descenders`,
     };
@@ -27,8 +28,8 @@ export function propose(analysis: Analysis, { kind, subject, other, form }: Susp
       },
     ];
   }
-  if (form !== 'white-space') return [];
-  const own = said(analysis, subject, 'display');
+  if (rule !== 'gap/white-space-between') return [];
+  const own = authorDeclaration(analysis, subject, 'display');
   const base = {
     element: subject,
     property: 'display',
@@ -53,7 +54,7 @@ export function propose(analysis: Analysis, { kind, subject, other, form }: Susp
 }
 
 function closeLines(analysis: Analysis, element: number): Proposal[] {
-  const own = said(analysis, element, 'line-height');
+  const own = authorDeclaration(analysis, element, 'line-height');
   if (!own) return [];
   return [
     {

@@ -1,21 +1,23 @@
 /** Count padding and border into a declared size (CSS Sizing 3 §3.3). */
+import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
-import { alter, cite, put, said, used } from './model.ts';
+import { alter, put, used, type Proposal } from './model.ts';
 
 export const name = 'box-sizing';
 
-export function propose(analysis: Analysis, { kind, boxes, axis, form }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, boxes, axis, rule }: Observation): Proposal[] {
   if (!/overflow|size|gap|overlap|clip|stray-scroll/.test(kind)) return [];
   // Boxes fall to the next row by their widths.
-  const across = axis === 'x' || form.startsWith('fallen');
+  const across = axis === 'x' || rule === 'gap/wrapped-row';
   const size = across ? 'width' : 'height';
   const out: Proposal[] = [];
   for (const element of boxes) {
     if (used(analysis, 'box-sizing', element) !== 'content-box') continue;
-    const own = said(analysis, element, size) ?? said(analysis, element, `min-${size}`);
+    const own =
+      authorDeclaration(analysis, element, size) ?? authorDeclaration(analysis, element, `min-${size}`);
     if (!own || own.owner !== element || /^auto$/.test(own.value)) continue;
     const { border, padding } = laidAreas(analysis.tree, element);
     const edges = across
@@ -39,9 +41,10 @@ export function propose(analysis: Analysis, { kind, boxes, axis, form }: Suspect
     for (const element of boxes) {
       const sides = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
       const padding =
-        said(analysis, element, `padding-${sides[0]}`) ?? said(analysis, element, `padding-${sides[1]}`);
-      const height = said(analysis, element, axis === 'x' ? 'height' : 'width');
-      const width = said(analysis, element, size);
+        authorDeclaration(analysis, element, `padding-${sides[0]}`) ??
+        authorDeclaration(analysis, element, `padding-${sides[1]}`);
+      const height = authorDeclaration(analysis, element, axis === 'x' ? 'height' : 'width');
+      const width = authorDeclaration(analysis, element, size);
       if (!padding || !height || !width || height.value !== width.value || /^0/.test(padding.value)) continue;
       out.push({
         element,

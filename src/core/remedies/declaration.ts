@@ -1,18 +1,19 @@
 /** Mend a declaration that is of no use where it stands: right its name or value, give it what it needs, or take it out. */
+import { cite, placeWords, authorDeclaration, type AuthorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { matchesSyntax, propertyNames } from '../css/syntax/property-syntax.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
 import { neverSticks } from '../accounts/positioned/sticky.ts';
-import { alter, cite, placeWords, put, said, type Said } from './model.ts';
+import { alter, put, type Proposal } from './model.ts';
 
 export const name = 'declaration';
 
-export function propose(analysis: Analysis, { kind, source, subject, other, form }: Suspect): Proposal[] {
-  if (kind === 'viewport') return [ofViewport(subject, form)];
+export function propose(analysis: Analysis, { kind, source, subject, other, rule }: Observation): Proposal[] {
+  if (kind === 'viewport') return [ofViewport(subject, rule === 'viewport/missing')];
   if (!source) return [];
-  const own: Said = {
+  const own: AuthorDeclaration = {
     element: subject,
     owner: subject,
     property: source.property,
@@ -45,9 +46,11 @@ export function propose(analysis: Analysis, { kind, source, subject, other, form
   }
   if (kind === 'inert') {
     const because = `${source.property}: ${source.value} has no say there ${where}`;
-    const needsBlock = form === 'inline' && /^((min-|max-)?(width|height)|margin)/.test(source.property);
-    const stuck = form === 'sticky' ? neverSticks(analysis, subject) : null;
-    const holder = stuck && stuck.holder !== subject ? said(analysis, stuck.holder, 'overflow-y') : null;
+    const needsBlock =
+      rule === 'declaration/inert-on-inline' && /^((min-|max-)?(width|height)|margin)/.test(source.property);
+    const stuck = rule === 'declaration/never-sticks' ? neverSticks(analysis, subject) : null;
+    const holder =
+      stuck && stuck.holder !== subject ? authorDeclaration(analysis, stuck.holder, 'overflow-y') : null;
     return [
       ...(stuck?.holder === subject
         ? [
@@ -94,7 +97,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, form
     const because = `${other === null ? 'what is around it' : labelOf(analysis, other)} has no height of its own, so ${source.value} of it is auto ${where}`;
     const height = other === null ? 0 : Math.round(laidAreas(analysis.tree, other).rect.height);
     return [
-      ...(form === 'page'
+      ...(rule === 'size/percent-height-of-page'
         ? [
             {
               ...base,
@@ -106,7 +109,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, form
             },
           ]
         : []),
-      ...(other !== null && height > 0 && form !== 'page'
+      ...(other !== null && height > 0 && rule !== 'size/percent-height-of-page'
         ? [
             {
               ...base,
@@ -135,14 +138,13 @@ export function propose(analysis: Analysis, { kind, source, subject, other, form
   return [];
 }
 
-function ofViewport(subject: number, form: string): Proposal {
+function ofViewport(subject: number, isMissing: boolean): Proposal {
   return {
     element: subject,
     property: 'viewport',
     source: null,
     rule: 'viewport',
-    because:
-      form === 'missing' ? 'nothing tells a phone to use its own width' : 'the viewport meta element says so',
+    because: isMissing ? 'nothing tells a phone to use its own width' : 'the viewport meta element says so',
     words: 'lay the page out as wide as the device',
     steps: [
       {

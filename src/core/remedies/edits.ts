@@ -2,10 +2,9 @@
 import type { Analysis } from '../analysis.ts';
 import { labelOf, pathOf } from '../reading/labels.ts';
 import type { Source } from '../css/cascade/styles.ts';
-import type { Step } from '../rules/model.ts';
 import { editSchema, type BlockTarget, type Change, type Edit } from '../trials/edit.ts';
 import { declarationAt, type Files } from '../trials/targets.ts';
-import { blockFor } from './model.ts';
+import { blockFor, type Step } from './model.ts';
 
 /** A change of one declaration: `value` '' takes it out, `was` '' puts a new one in. */
 export interface Shown {

@@ -1,11 +1,12 @@
 /** What stands in one line with an item that has no room in it. */
+import { cite, isLength, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { isOneRow } from '../boxes/formatting-contexts.ts';
 import { childrenOf, rectOf } from '../boxes/tree.ts';
 import { holds, name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
 import * as loosen from './size-limits.ts';
-import { cite, isLength, put, said } from './model.ts';
+import { put, type Proposal } from './model.ts';
 import * as wrap from './wrapping.ts';
 
 export const name = 'beside';
@@ -14,14 +15,14 @@ export const name = 'beside';
 const BESIDE = 6;
 
 /** What the other items of its line, and the line itself, have to do with an item that has no room in it (Flexbox 1 §9.7). */
-export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
+export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
   const { reading, tree } = analysis;
   const { subject, boxes, kind, axis } = suspect;
   if (kind !== 'overflow' || axis !== 'x') return [];
   const line = reading.parent[subject]!;
   if (tree.kinds[subject] !== 'flex-item') return [];
   if (!isOneRow(tree, line)) return [];
-  const own = said(analysis, line, 'flex-wrap');
+  const own = authorDeclaration(analysis, line, 'flex-wrap');
   const oneLine: Proposal = {
     element: line,
     property: 'flex-wrap',
@@ -36,7 +37,7 @@ export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
     (one) => one !== subject && tree.kinds[one] === 'flex-item' && !boxes.includes(one),
   );
   const beside = others.flatMap((one): Proposal[] => {
-    const least = said(analysis, one, 'min-width');
+    const least = authorDeclaration(analysis, one, 'min-width');
     if (least && isLength(least.value) && /[1-9]/.test(least.value))
       return [
         {

@@ -1,19 +1,20 @@
 /** Limit, or put back into its place, what `::before` and `::after` generate. */
+import { cite, isLength } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { TRANSFORMS } from '../boxes/transforms.ts';
 import { inside } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
-import { alter, cite, isLength } from './model.ts';
+import { alter, type Proposal } from './model.ts';
 
 export const name = 'generated';
 
 const SIZES = ['width', 'min-width'];
 const MOVES = ['left', 'right', 'margin-left', 'margin-right', ...TRANSFORMS];
 
-export function propose(analysis: Analysis, { form, boxes }: Suspect): Proposal[] {
-  if (form !== 'generated') return [];
+export function propose(analysis: Analysis, { rule, boxes }: Observation): Proposal[] {
+  if (rule !== 'overflow/generated-content') return [];
   const out: Proposal[] = [];
   for (const [n, element] of boxes.entries())
     for (const { name: pseudo } of inside(analysis.tree).pseudos.get(element) ?? []) {

@@ -1,6 +1,6 @@
 /** The kinds of changes; each proposes some for what looks wrong. */
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
 import * as align from './alignment.ts';
 import * as beside from './flex-line.ts';
 import * as boxSizing from './box-sizing.ts';
@@ -9,7 +9,7 @@ import * as generated from './generated-content.ts';
 import * as hold from './positioning.ts';
 import * as loosen from './size-limits.ts';
 import * as margins from './margins.ts';
-import type { Remedy } from './model.ts';
+import type { Remedy, Proposal } from './model.ts';
 import * as shape from './object-fit.ts';
 import * as space from './spacing.ts';
 import * as wrap from './wrapping.ts';
@@ -32,10 +32,15 @@ const REMEDIES: Remedy[] = [
 const SMALL = 0.1;
 
 /** All changes that may take a finding away, the likeliest first, each once. */
-export function proposalsFor(analysis: Analysis, suspect: Suspect): Proposal[] {
+export function proposalsFor(analysis: Analysis, suspect: Observation): Proposal[] {
   // What is in a box keeps it wider than declared: it is helped as where it sticks out.
-  if (suspect.kind === 'size' && suspect.form === 'content')
-    return proposalsFor(analysis, { ...suspect, kind: 'overflow', form: '', other: suspect.subject });
+  if (suspect.rule === 'size/content-minimum')
+    return proposalsFor(analysis, {
+      ...suspect,
+      kind: 'overflow',
+      rule: 'overflow/container',
+      other: suspect.subject,
+    });
   const known = new Set<string>();
   return REMEDIES.flatMap(({ propose }) => propose(analysis, suspect))
     .map((one) => ({ ...one, rank: one.rank - shortOf(one.gives ?? Infinity, suspect.px) }))

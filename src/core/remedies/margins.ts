@@ -1,19 +1,23 @@
 /** Take out a margin that pulls or pushes, or keep it in its box (CSS 2.2 §8.3). */
+import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { TRANSFORMS } from '../boxes/transforms.ts';
 import { usedPx } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
 import { SIDES } from '../geometry/rect.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
-import { cite, put, said, used } from './model.ts';
+import { put, used, type Proposal } from './model.ts';
 
 export const name = 'margins';
 
 /** CSS px of padding from which on it is no room around a text. */
 const WIDE = 100;
 
-export function propose(analysis: Analysis, { kind, boxes, axis, subject, other, form }: Suspect): Proposal[] {
+export function propose(
+  analysis: Analysis,
+  { kind, boxes, axis, subject, other, rule, variant }: Observation,
+): Proposal[] {
   const out: Proposal[] = [];
   const { tree } = analysis;
   if (/overflow|overlap|stray-scroll|clip/.test(kind))
@@ -26,7 +30,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
           ['padding', padding[side]],
         ] as const) {
           if (Math.abs(px) < 0.5 || (area === 'padding' && !/overflow|stray-scroll/.test(kind))) continue;
-          const own = said(analysis, element, `${area}-${side}`);
+          const own = authorDeclaration(analysis, element, `${area}-${side}`);
           if (!own || own.owner !== element || own.value === 'auto') continue;
           const pulls = px < 0;
           out.push({
@@ -45,9 +49,9 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
         }
       }
     }
-  if (other !== null && form.startsWith('escaped-')) {
-    const side = form === 'escaped-bottom' ? 'bottom' : 'top';
-    const own = said(analysis, other, `margin-${side}`);
+  if (other !== null && rule === 'gap/escaped-margin') {
+    const side = variant === 'bottom' ? 'bottom' : 'top';
+    const own = authorDeclaration(analysis, other, `margin-${side}`);
     const because = `nothing parts the ${side} margin of ${labelOf(analysis, other)} from that of ${labelOf(analysis, subject)}${own ? ` ${cite(own)}` : ', a default'}`;
     const base = {
       element: other,
@@ -70,13 +74,14 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
     });
   }
   // Of a row with an odd space only the two around it can have been moved.
-  const movable = form.startsWith('rhythm') ? boxes.slice(0, 2) : /overlap|overflow/.test(kind) ? boxes : [];
+  const movable =
+    rule === 'gap/uneven-spacing' ? boxes.slice(0, 2) : /overlap|overflow/.test(kind) ? boxes : [];
   for (const element of movable) {
     const position = used(analysis, 'position', element);
     const moves = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
     if (position !== '' && position !== 'static')
       for (const property of moves) {
-        const own = said(analysis, element, property);
+        const own = authorDeclaration(analysis, element, property);
         if (!own || own.owner !== element || own.value === 'auto' || /^0/.test(own.value)) continue;
         out.push({
           element,
@@ -91,7 +96,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject, other,
         });
       }
     for (const property of TRANSFORMS) {
-      const transform = said(analysis, element, property);
+      const transform = authorDeclaration(analysis, element, property);
       if (!transform || transform.owner !== element || transform.value === 'none') continue;
       out.push({
         element,

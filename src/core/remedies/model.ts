@@ -1,34 +1,49 @@
-/** What the kinds of changes share: how a declaration stands, and how a change of it is put. */
+/** What the kinds of changes share: a proposal, and how a change of a declaration is put. */
+import type { Observation } from '../finding.ts';
+import { authorDeclaration, type AuthorDeclaration } from '../accounts/author-declaration.ts';
 import type { Analysis } from '../analysis.ts';
 import { usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/cascade/candidates.ts';
-import { resolve, type Resolution } from '../css/cascade/cascade.ts';
 import type { Source } from '../css/cascade/styles.ts';
-import { placeOf } from '../accounts/sizing/declared.ts';
-import type { Proposal, Step, Suspect } from '../rules/model.ts';
+
+/** One change of a declaration, so that it can be made by any means. */
+export interface Step {
+  element: number;
+  /** The declaration that is changed; null: a new one is added. */
+  source: Source | null;
+  /** The declaration in whose block a new one is put; null: the element's own style. */
+  beside: Source | null;
+  property: string;
+  /** '': the declaration is taken out. */
+  value: string;
+}
+
+/** A possible cause with a change that should take the finding away. */
+export interface Proposal {
+  element: number;
+  /** The declaration, default or content that is to blame. */
+  property: string;
+  source: Source | null;
+  /** By which rule of CSS it has its effect: `declared`, `content-box`, `nowrap` ... */
+  rule: string;
+  /** Why it is to blame, to be read behind "because". */
+  because: string;
+  /** What the change is, in words. */
+  words: string;
+  steps: Step[];
+  /** How likely it is that this is it: the higher the sooner it is tried. */
+  rank: number;
+  /** CSS px that the change can give at most; where not said, any. */
+  gives?: number;
+  /** It is of what is around, and to blame only where nothing of what is in it is. */
+  isAround?: boolean;
+  /** It shows who is to blame, and is no change that anybody would want. */
+  isProof?: boolean;
+}
 
 export interface Remedy {
   name: string;
-  propose: (analysis: Analysis, suspect: Suspect) => Proposal[];
-}
-
-export interface Said {
-  element: number;
-  /** The element that says it: the box itself, or the one that it inherits from. */
-  owner: number;
-  property: string;
-  value: string;
-  source: Source;
-}
-
-/** What an author says of a longhand of a box; null: nobody does. */
-export function said(analysis: Analysis, element: number, property: string): Said | null {
-  const made: Resolution = resolve(analysis.styles, element, property);
-  const owner = made.from === 'inherited' ? made.inheritedFrom : element;
-  const winner =
-    made.winner ?? (owner >= 0 && owner !== element ? resolve(analysis.styles, owner, property).winner : null);
-  if (!winner || winner.source.origin === 'browser') return null;
-  return { element, owner, property, value: made.value, source: winner.source };
+  propose: (analysis: Analysis, suspect: Observation) => Proposal[];
 }
 
 /** The block of an element's own in which a new declaration is put: that of its most specific rule which does not sweep. */
@@ -45,7 +60,7 @@ export function blockFor(analysis: Analysis, element: number): Source | null {
 }
 
 /** A step that gives a declaration another value; '': it goes. */
-export const alter = (one: Said, value: string): Step => ({
+export const alter = (one: AuthorDeclaration, value: string): Step => ({
   element: one.owner,
   source: one.source,
   beside: null,
@@ -55,27 +70,12 @@ export const alter = (one: Said, value: string): Step => ({
 
 /** A step that gives a property a value: where the box's own declaration of it stands, else in a block of its own. */
 export function put(analysis: Analysis, element: number, property: string, value: string): Step {
-  const own = said(analysis, element, property);
+  const own = authorDeclaration(analysis, element, property);
   const isOwn =
     own !== null && own.owner === element && /^(author|inline)$/.test(own.source.origin) && own.source.line > 0;
   if (isOwn && own.source.property === property) return alter(own, value);
   return { element, source: null, beside: isOwn ? own.source : blockFor(analysis, element), property, value };
 }
 
-export const written = ({ source }: Said): string => `${source.property}: ${source.value}`;
-
-/** `(`white-space: nowrap`, board.css:6)`: the declaration and its place. */
-export const cite = (one: Said): string => `(${written(one)}, ${placeWords(one.source)})`;
-
-export const placeWords = (source: Source): string =>
-  source.origin === 'inline'
-    ? 'style attribute'
-    : source.origin === 'attribute'
-      ? 'an attribute'
-      : placeOf(source).replace(/:\d+$/, '').split('/').pop()!;
-
 export const used = ({ reading }: Analysis, property: string, element: number): string =>
   usedText(reading, property, element);
-
-export const isLength = (value: string): boolean =>
-  /^-?\d*\.?\d+(px|rem|em|pt|ch|ex|vw|vh|vmin|vmax|%|cm|mm|in)$|^(calc|min|max|clamp)\(/i.test(value);

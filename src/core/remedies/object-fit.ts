@@ -1,25 +1,26 @@
 /** Give a picture its own shape back (CSS Images 3 §4.2, §5.5). */
+import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { usedText } from '../boxes/tree.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
-import { cite, put, said } from './model.ts';
+import { put, type Proposal } from './model.ts';
 
 export const name = 'shape';
 
-export function propose(analysis: Analysis, suspect: Suspect): Proposal[] {
-  if (suspect.form.startsWith('ratio-')) return ofRatio(analysis, suspect);
-  return suspect.form === 'shape' ? ofPicture(analysis, suspect) : [];
+export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
+  if (suspect.rule === 'size/aspect-ratio') return ofRatio(analysis, suspect);
+  return suspect.rule === 'size/object-fit' ? ofPicture(analysis, suspect) : [];
 }
 
 /** A box that should keep an aspect ratio: what is in it asks for more, or its row stretches it. */
-function ofRatio(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+function ofRatio(analysis: Analysis, { subject, variant }: Observation): Proposal[] {
   const label = labelOf(analysis, subject);
-  const ratio = said(analysis, subject, 'aspect-ratio');
+  const ratio = authorDeclaration(analysis, subject, 'aspect-ratio');
   if (!ratio) return [];
   const stretch = stretchOf(analysis, subject);
   const out: Proposal[] = stretch ? [stretch] : [];
-  if (form === 'ratio-larger')
+  if (variant === 'larger')
     out.push({
       element: subject,
       property: ratio.source.property,
@@ -43,7 +44,7 @@ function ofRatio(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
   return out;
 }
 
-function ofPicture(analysis: Analysis, { subject }: Suspect): Proposal[] {
+function ofPicture(analysis: Analysis, { subject }: Observation): Proposal[] {
   const label = labelOf(analysis, subject);
   const out: Proposal[] = [];
   for (const [property, rank] of [
@@ -52,7 +53,7 @@ function ofPicture(analysis: Analysis, { subject }: Suspect): Proposal[] {
     ['min-height', 68],
     ['max-height', 66],
   ] as const) {
-    const own = said(analysis, subject, property);
+    const own = authorDeclaration(analysis, subject, property);
     if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
     out.push({
       element: subject,
@@ -74,7 +75,7 @@ function ofPicture(analysis: Analysis, { subject }: Suspect): Proposal[] {
   }
   const stretch = stretchOf(analysis, subject);
   if (stretch) out.push(stretch);
-  const fit = said(analysis, subject, 'object-fit');
+  const fit = authorDeclaration(analysis, subject, 'object-fit');
   out.push({
     element: subject,
     property: 'object-fit',
@@ -95,7 +96,9 @@ function stretchOf(analysis: Analysis, element: number): Proposal | null {
     /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
     /^(auto|stretch|normal)$/.test(usedText(reading, 'align-self', element) || 'auto');
   if (!isStretched) return null;
-  const own = said(analysis, element, 'align-self') ?? said(analysis, reading.parent[element]!, 'align-items');
+  const own =
+    authorDeclaration(analysis, element, 'align-self') ??
+    authorDeclaration(analysis, reading.parent[element]!, 'align-items');
   return {
     element,
     property: own?.source.property ?? 'align-self',

@@ -1,21 +1,22 @@
 /** Hold what is positioned, or let out what is cut off (CSS Overflow 3 §3.1, CSS Positioned Layout 3 §2.1). */
+import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { clips, name as labelOf, tagOf, upward } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
 import { usedPx, usedText } from '../boxes/tree.ts';
-import { alter, cite, put, said } from './model.ts';
+import { alter, put, type Proposal } from './model.ts';
 
 export const name = 'hold';
 
 export function propose(
   analysis: Analysis,
-  { kind, boxes, subject, other, axis, form, px }: Suspect,
+  { kind, boxes, subject, other, axis, rule, variant, px }: Observation,
 ): Proposal[] {
   const out: Proposal[] = [];
   if (kind === 'stray-scroll') {
     const [first] = boxes;
-    const own = first === undefined ? null : said(analysis, first, 'position');
+    const own = first === undefined ? null : authorDeclaration(analysis, first, 'position');
     if (first !== undefined && own) {
       const because = `${labelOf(analysis, first)} is positioned ${cite(own)}, and ${subject === first ? 'nothing near it' : labelOf(analysis, subject)} is not its containing block and does not clip it`;
       const base = { element: first, property: 'position', source: own.source, rule: 'escapes', because };
@@ -41,7 +42,7 @@ export function propose(
       for (const property of axis === 'x'
         ? ['left', 'right', 'width', 'text-indent']
         : ['top', 'bottom', 'height', 'margin-bottom', 'margin-top']) {
-        const offset = said(analysis, element, property);
+        const offset = authorDeclaration(analysis, element, property);
         if (!offset || offset.owner !== element || !/[1-9]/.test(offset.value)) continue;
         out.push({
           element,
@@ -57,8 +58,8 @@ export function propose(
         });
       }
   }
-  if (form === 'float' && other !== null) {
-    const own = said(analysis, other, 'float');
+  if (rule === 'overflow/uncontained-float' && other !== null) {
+    const own = authorDeclaration(analysis, other, 'float');
     if (own)
       out.push({
         element: other,
@@ -71,8 +72,8 @@ export function propose(
         rank: 95,
       });
   }
-  if (form === 'stuck' && other !== null) {
-    const own = said(analysis, subject, 'top');
+  if (rule === 'overlap/stacked-sticky' && other !== null) {
+    const own = authorDeclaration(analysis, subject, 'top');
     if (own)
       out.push({
         element: subject,
@@ -85,10 +86,10 @@ export function propose(
         rank: 96,
       });
   }
-  if (form === 'fixed' && axis === 'y') out.push(scrolling(analysis, subject));
-  if (form.startsWith('stays-')) out.push(...besideWhatStays(analysis, subject, px, form === 'stays-top'));
-  for (const element of kind === 'overlap' && form === '' ? boxes : []) {
-    const own = said(analysis, element, 'position');
+  if (rule === 'overflow/fixed-beyond-view' && axis === 'y') out.push(scrolling(analysis, subject));
+  if (rule === 'overlap/fixed-bar') out.push(...besideWhatStays(analysis, subject, px, variant === 'top'));
+  for (const element of rule === 'overlap/siblings' || rule === 'overlap/ink' ? boxes : []) {
+    const own = authorDeclaration(analysis, element, 'position');
     if (own?.value !== 'absolute') continue;
     out.push({
       element,
@@ -102,9 +103,13 @@ export function propose(
     });
   }
   for (const element of kind === 'clip' ? boxes : []) {
-    const shaped = form === 'path';
+    const shaped = rule === 'clip/clip-path';
     if (!shaped && !clips(analysis.tree, element, axis)) continue;
-    const own = said(analysis, element, shaped ? 'clip-path' : axis === 'x' ? 'overflow-x' : 'overflow-y');
+    const own = authorDeclaration(
+      analysis,
+      element,
+      shaped ? 'clip-path' : axis === 'x' ? 'overflow-x' : 'overflow-y',
+    );
     if (!own) continue;
     out.push({
       element,
@@ -130,7 +135,7 @@ function scrolling(analysis: Analysis, fixed: number): Proposal {
   return {
     element: fixed,
     property: 'overflow-y',
-    source: said(analysis, fixed, 'position')?.source ?? null,
+    source: authorDeclaration(analysis, fixed, 'position')?.source ?? null,
     rule: 'does-not-scroll',
     because: `${labelOf(analysis, fixed)} is taller than the viewport, stays in its place and does not scroll`,
     words: 'let it scroll',
@@ -144,7 +149,7 @@ function scrolling(analysis: Analysis, fixed: number): Proposal {
 
 /** Room for what stays in its place, or a place in the flow for it. */
 function besideWhatStays(analysis: Analysis, fixed: number, px: number, isTop: boolean): Proposal[] {
-  const own = said(analysis, fixed, 'position');
+  const own = authorDeclaration(analysis, fixed, 'position');
   const body = upward(analysis, fixed).find((at) => tagOf(analysis.tree, at) === 'body');
   if (!own || body === undefined) return [];
   const side = isTop ? 'top' : 'bottom';

@@ -1,12 +1,13 @@
 /** Take out or limit what fixes a size: a width, a minimum, a height (CSS Sizing 3 §3). */
+import { cite, isLength, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kinds.ts';
 import { matchesSyntax } from '../css/syntax/property-syntax.ts';
 import { isColumn } from '../boxes/formatting-contexts.ts';
 import { name as labelOf, tagOf, upward } from '../visibility/visibility.ts';
-import type { Proposal, Step, Suspect } from '../rules/model.ts';
-import { alter, cite, isLength, put, said } from './model.ts';
+import { alter, put, type Proposal, type Step } from './model.ts';
 
 export const name = 'loosen';
 
@@ -18,7 +19,7 @@ const itemsAround = (analysis: Analysis, element: number, subject: number): Step
 
 export function propose(
   analysis: Analysis,
-  { kind, boxes, axis, px, subject, other, form }: Suspect,
+  { kind, boxes, axis, px, subject, other, rule }: Observation,
 ): Proposal[] {
   if (!/overflow|overlap|clip|stray-scroll/.test(kind)) return [];
   const { reading, tree } = analysis;
@@ -26,19 +27,21 @@ export function propose(
   const out: Proposal[] = [];
   // A box that what is in it takes all of is not to blame for what comes on top of that.
   const isFilled = boxes.some(
-    (one) => one !== subject && axis === 'y' && /%/.test(said(analysis, one, 'height')?.value ?? ''),
+    (one) =>
+      one !== subject && axis === 'y' && /%/.test(authorDeclaration(analysis, one, 'height')?.value ?? ''),
   );
   for (const element of boxes) {
     const label = labelOf(analysis, element);
     const used = rectOf(reading, element)[size];
     for (const property of [size, `min-${size}`, `max-${size}`, 'flex-basis', 'aspect-ratio']) {
       if (property === 'flex-basis' && tree.kinds[element] !== 'flex-item') continue;
-      const own = said(analysis, element, property);
+      const own = authorDeclaration(analysis, element, property);
       if (!own || own.owner !== element || !(isLength(own.value) || property === 'aspect-ratio')) continue;
       if (property === `max-${size}` && kind === 'overflow' && axis === 'x') continue;
       if (property === 'aspect-ratio' && (own.value === 'auto' || axis === 'x')) continue;
       const fixed = !/%/.test(own.value);
-      const isAround = kind === 'overflow' && element === other && form === '';
+      const isAround =
+        element === other && (rule === 'overflow/container' || rule === 'overflow/scroll-container');
       const base =
         property === size ? 80 : property === `min-${size}` ? 88 : property === `max-${size}` ? 78 : 60;
       const make = (words: string, value: string, less: number): Proposal => ({
@@ -97,7 +100,7 @@ export function propose(
       ? ['grid-auto-rows', 'grid-template-rows']
       : []) {
       const rows = /grid$/.test(usedText(reading, 'display', element))
-        ? said(analysis, element, property)
+        ? authorDeclaration(analysis, element, property)
         : null;
       const growing = rows?.value.replace(/(^|\s|,)(\d*\.?\d+(?:px|rem|em|%))/g, '$1minmax($2, auto)') ?? '';
       if (!rows || growing === rows.value || !matchesSyntax(property, growing)) continue;
@@ -113,13 +116,13 @@ export function propose(
       });
     }
     const isPicture = isReplaced(reading, element) && axis === 'x' && kind === 'overflow';
-    const limit = isPicture ? said(analysis, element, 'max-width') : null;
+    const limit = isPicture ? authorDeclaration(analysis, element, 'max-width') : null;
     if (isPicture && (!limit || limit.value === 'none')) {
       const items = itemsAround(analysis, element, subject);
       const base: Omit<Proposal, 'words' | 'steps' | 'rank'> = {
         element,
         property: 'width',
-        source: limit?.source ?? said(analysis, element, 'width')?.source ?? null,
+        source: limit?.source ?? authorDeclaration(analysis, element, 'width')?.source ?? null,
         rule: 'replaced',
         because: `${label} is ${Math.round(used)} px wide by itself and has no limit`,
         gives: used,
@@ -143,7 +146,7 @@ export function propose(
         });
     }
     const isItem = /flex-item|grid-item/.test(tree.kinds[element]!);
-    if (isItem && axis === 'x' && !said(analysis, element, 'min-width') && kind !== 'stray-scroll')
+    if (isItem && axis === 'x' && !authorDeclaration(analysis, element, 'min-width') && kind !== 'stray-scroll')
       out.push({
         element,
         property: 'min-width',
@@ -158,7 +161,12 @@ export function propose(
     const isGrown =
       tree.kinds[element] === 'grid-item' ||
       (tree.kinds[element] === 'flex-item' && isColumn(tree, reading.parent[element]!));
-    if (isGrown && axis === 'y' && /clip|overflow/.test(kind) && !said(analysis, element, 'min-height'))
+    if (
+      isGrown &&
+      axis === 'y' &&
+      /clip|overflow/.test(kind) &&
+      !authorDeclaration(analysis, element, 'min-height')
+    )
       out.push({
         element,
         property: 'min-height',
@@ -167,12 +175,12 @@ export function propose(
         because: `${label} may not become lower than what is in it (min-height is auto on a ${tree.kinds[element]!.replace('-', ' ')})`,
         words: 'let it shrink, so that what is in it scrolls',
         steps: [put(analysis, element, 'min-height', '0')],
-        rank: form === 'never-scrolls' ? 92 : 50,
+        rank: rule === 'overflow/never-scrolls' ? 92 : 50,
       });
     const contained =
       axis === 'x' && used < px + 1
         ? ['container-type', 'contain']
-            .map((property) => said(analysis, element, property))
+            .map((property) => authorDeclaration(analysis, element, property))
             .find((own) => own?.owner === element && /\b(inline-size|size|strict)\b/.test(own.value))
         : null;
     if (contained && kind !== 'stray-scroll') {
@@ -200,7 +208,7 @@ export function propose(
     }
     if (axis === 'x' && kind === 'overflow' && isInColumns(analysis, element)) {
       const tall = ['height', 'max-height']
-        .map((property) => said(analysis, element, property))
+        .map((property) => authorDeclaration(analysis, element, property))
         .find((own) => own?.owner === element && isLength(own.value));
       if (tall)
         out.push({
@@ -214,7 +222,11 @@ export function propose(
           rank: 87,
         });
     }
-    if (tagOf(tree, element) === 'fieldset' && axis === 'x' && !said(analysis, element, 'min-width'))
+    if (
+      tagOf(tree, element) === 'fieldset' &&
+      axis === 'x' &&
+      !authorDeclaration(analysis, element, 'min-width')
+    )
       out.push({
         element,
         property: 'min-width',
@@ -225,7 +237,8 @@ export function propose(
         steps: [put(analysis, element, 'min-width', '0')],
         rank: 86,
       });
-    const shrink = tree.kinds[element] === 'flex-item' ? said(analysis, element, 'flex-shrink') : null;
+    const shrink =
+      tree.kinds[element] === 'flex-item' ? authorDeclaration(analysis, element, 'flex-shrink') : null;
     if (shrink?.value === '0' && kind !== 'stray-scroll')
       out.push({
         element,
@@ -245,8 +258,8 @@ export function propose(
       kind !== 'stray-scroll'
     ) {
       // Where nothing is said of wrapping, what makes a line of them is that they are flex items.
-      const own = said(analysis, element, 'flex-wrap');
-      const line = own ?? said(analysis, element, 'display');
+      const own = authorDeclaration(analysis, element, 'flex-wrap');
+      const line = own ?? authorDeclaration(analysis, element, 'display');
       const place = line ? ` ${cite(line)}` : '';
       out.push({
         element,
@@ -259,7 +272,7 @@ export function propose(
         rank: own ? 76 : 45,
       });
       const fixed = childrenOf(tree, element).filter((one) => {
-        const width = said(analysis, one, 'width');
+        const width = authorDeclaration(analysis, one, 'width');
         return width !== null && width.owner === one && isLength(width.value) && !/%/.test(width.value);
       });
       if (fixed.length > 0)
@@ -279,7 +292,9 @@ export function propose(
         });
     }
     const columns =
-      /grid$/.test(display) && axis === 'x' ? said(analysis, element, 'grid-template-columns') : null;
+      /grid$/.test(display) && axis === 'x'
+        ? authorDeclaration(analysis, element, 'grid-template-columns')
+        : null;
     const shrinking =
       columns?.value
         .replace(/(^|\s|,)(\d*\.?\d+fr)/g, '$1minmax(0, $2)')

@@ -1,33 +1,36 @@
 /** Give space back that nobody asked for, or make it what its neighbours have. */
+import { cite, isLength, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas, outerWidth } from '../boxes/areas.ts';
 import { layoutOf } from '../boxes/formatting-contexts.ts';
 import { usedPx } from '../boxes/tree.ts';
 import { name as labelOf } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
 import { px } from '../geometry/rect.ts';
-import { placing } from '../rules/gap/implicit-columns.ts';
-import { alter, cite, isLength, put, said, used } from './model.ts';
+import { columnPlacement } from '../accounts/grid/column-placement.ts';
+import { alter, put, used, type Proposal } from './model.ts';
 
 export const name = 'space';
 
-export function propose(analysis: Analysis, made: Suspect): Proposal[] {
-  const { kind, form } = made;
+const OF_DEFAULTS = new Set(['gap/body-margin', 'gap/list-padding', 'gap/figure-margin']);
+
+export function propose(analysis: Analysis, made: Observation): Proposal[] {
+  const { kind, rule } = made;
   if (kind !== 'gap') return [];
-  if (form.startsWith('rhythm')) return ofRhythm(analysis, made);
-  if (form.startsWith('fallen')) return ofFallen(analysis, made);
-  if (form.startsWith('default-')) return ofDefault(analysis, made);
-  if (form === 'basis') return ofBasis(analysis, made);
-  if (form.startsWith('empty')) return ofEmpty(analysis, made);
-  if (form === 'breaks') return ofBreaks(analysis, made);
-  if (form === 'cleared') return ofCleared(analysis, made);
-  if (form === 'below-float') return ofBelow(analysis, made);
-  if (form === 'implicit') return ofImplicit(analysis, made);
+  if (rule === 'gap/uneven-spacing') return ofRhythm(analysis, made);
+  if (rule === 'gap/wrapped-row') return ofFallen(analysis, made);
+  if (OF_DEFAULTS.has(rule)) return ofDefault(analysis, made);
+  if (rule === 'gap/flex-basis-as-height') return ofBasis(analysis, made);
+  if (rule === 'gap/empty-box' || rule === 'gap/empty-lines') return ofEmpty(analysis, made);
+  if (rule === 'gap/line-breaks') return ofBreaks(analysis, made);
+  if (rule === 'gap/clearance') return ofCleared(analysis, made);
+  if (rule === 'gap/below-float') return ofBelow(analysis, made);
+  if (rule === 'gap/implicit-columns') return ofImplicit(analysis, made);
   return [];
 }
 
 /** The two boxes around an odd space: the margins of one are not those of the others. */
-function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Suspect): Proposal[] {
+function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Observation): Proposal[] {
   const out: Proposal[] = [];
   const rest = boxes.filter((one) => one !== subject && one !== other);
   const sides = axis === 'y' ? (['bottom', 'top'] as const) : (['right', 'left'] as const);
@@ -36,7 +39,7 @@ function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Suspect):
     [subject, sides[1]],
   ] as const) {
     const property = `margin-${side}`;
-    const own = said(analysis, element, property);
+    const own = authorDeclaration(analysis, element, property);
     const has = laidAreas(analysis.tree, element).margin[side];
     const usual = middle(rest.map((one) => laidAreas(analysis.tree, one).margin[side]));
     if (Math.abs(has - usual) >= 0.5)
@@ -61,12 +64,12 @@ const middle = (list: readonly number[]): number =>
   [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
 
 /** Boxes of one row that are wider with their margins and gaps; their edges are counted in elsewhere. */
-function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect): Proposal[] {
+function ofFallen(analysis: Analysis, { boxes, subject, other, variant }: Observation): Proposal[] {
   const out: Proposal[] = [];
   const rest = boxes.filter((one) => one !== subject && one !== other);
-  const left = rest.map((one) => said(analysis, one, 'width')?.value ?? '').join(' - ');
-  const width = said(analysis, subject, 'width');
-  if (form === 'fallen-more' && width && isLength(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
+  const left = rest.map((one) => authorDeclaration(analysis, one, 'width')?.value ?? '').join(' - ');
+  const width = authorDeclaration(analysis, subject, 'width');
+  if (variant === 'more' && width && isLength(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
     out.push({
       element: subject,
       property: width.source.property,
@@ -79,11 +82,11 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect):
     });
   // Widths that are alike, and with nothing else beside them are wider than the row by themselves.
   const row = boxes.filter((one) => one !== other);
-  const widths = row.map((one) => said(analysis, one, 'width')?.value ?? '');
+  const widths = row.map((one) => authorDeclaration(analysis, one, 'width')?.value ?? '');
   const part = `calc(100% / ${row.length})`;
   const sum = row.reduce((all, one) => all + laidAreas(analysis.tree, one).rect.width, 0);
   const room = other === null ? Infinity : laidAreas(analysis.tree, other).content.width;
-  if (form === 'fallen' && width && widths.every((one) => one === width.value) && sum > room)
+  if (variant === 'whole' && width && widths.every((one) => one === width.value) && sum > room)
     out.push({
       element: subject,
       property: width.source.property,
@@ -101,7 +104,7 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect):
         ['margin', margin[side], 80],
         ['padding', padding[side], 40],
       ] as const) {
-        const own = said(analysis, element, `${area}-${side}`);
+        const own = authorDeclaration(analysis, element, `${area}-${side}`);
         if (has < 0.5 || !own || own.owner !== element || own.value === 'auto') continue;
         out.push({
           element,
@@ -114,7 +117,7 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect):
           rank,
         });
       }
-    const gap = said(analysis, element, 'column-gap');
+    const gap = authorDeclaration(analysis, element, 'column-gap');
     if (gap && gap.owner === element && /[1-9]/.test(gap.value))
       out.push({
         element,
@@ -130,8 +133,13 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, form }: Suspect):
   return out;
 }
 
-function ofDefault(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
-  const property = form.replace('default-', '');
+function ofDefault(analysis: Analysis, { subject, rule, variant }: Observation): Proposal[] {
+  const property =
+    rule === 'gap/body-margin'
+      ? 'margin'
+      : rule === 'gap/figure-margin'
+        ? 'margin-inline'
+        : `padding-${variant}`;
   const area = property.startsWith('margin') ? 'margin' : 'padding';
   return [
     {
@@ -147,8 +155,8 @@ function ofDefault(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
   ];
 }
 
-function ofBasis(analysis: Analysis, { subject }: Suspect): Proposal[] {
-  const own = said(analysis, subject, 'flex-basis');
+function ofBasis(analysis: Analysis, { subject }: Observation): Proposal[] {
+  const own = authorDeclaration(analysis, subject, 'flex-basis');
   if (!own) return [];
   return [
     {
@@ -164,11 +172,11 @@ function ofBasis(analysis: Analysis, { subject }: Suspect): Proposal[] {
   ];
 }
 
-function ofEmpty(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
+function ofEmpty(analysis: Analysis, { subject, rule }: Observation): Proposal[] {
   const label = labelOf(analysis, subject);
   const out: Proposal[] = [];
   for (const property of ['min-height', 'padding-top', 'padding-bottom', 'aspect-ratio', 'height']) {
-    const own = said(analysis, subject, property);
+    const own = authorDeclaration(analysis, subject, property);
     if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
     out.push({
       element: subject,
@@ -187,17 +195,17 @@ function ofEmpty(analysis: Analysis, { subject, form }: Suspect): Proposal[] {
     source: null,
     rule: 'empty',
     because:
-      form === 'empty-lines'
+      rule === 'gap/empty-lines'
         ? `all that is in ${label} is a line without letters`
         : `nothing is in ${label}, and it takes its room all the same`,
     words: 'show it only when something is in it',
     steps: [put(analysis, subject, 'display', 'none')],
-    rank: form === 'empty-lines' ? 88 : 60,
+    rank: rule === 'gap/empty-lines' ? 88 : 60,
   });
   return out;
 }
 
-function ofBreaks(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
+function ofBreaks(analysis: Analysis, { subject, boxes }: Observation): Proposal[] {
   return [
     {
       element: subject,
@@ -212,8 +220,8 @@ function ofBreaks(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
   ];
 }
 
-function ofCleared(analysis: Analysis, { subject }: Suspect): Proposal[] {
-  const own = said(analysis, subject, 'clear');
+function ofCleared(analysis: Analysis, { subject }: Observation): Proposal[] {
+  const own = authorDeclaration(analysis, subject, 'clear');
   if (!own) return [];
   return [
     {
@@ -230,7 +238,7 @@ function ofCleared(analysis: Analysis, { subject }: Suspect): Proposal[] {
 }
 
 /** A box that is too wide for what floats leave, and the floats. */
-function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
+function ofBelow(analysis: Analysis, { subject, boxes }: Observation): Proposal[] {
   const { tree, reading } = analysis;
   const out: Proposal[] = [];
   const floats = boxes.filter((one) => one !== subject);
@@ -239,7 +247,7 @@ function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
     const isOwn = element === subject;
     const { border, padding } = laidAreas(tree, element);
     for (const property of ['width', 'min-width']) {
-      const own = said(analysis, element, property);
+      const own = authorDeclaration(analysis, element, property);
       if (!own || own.owner !== element || !isLength(own.value)) continue;
       const base = {
         element,
@@ -282,7 +290,7 @@ function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
         out.push({ ...base, words: '', steps: [put(analysis, element, property, '0')], rank, isProof: true });
     }
     for (const side of ['left', 'right'] as const) {
-      const own = said(analysis, element, `margin-${side}`);
+      const own = authorDeclaration(analysis, element, `margin-${side}`);
       if (!own || own.owner !== element || usedPx(reading, `margin-${side}`, element) < 0.5) continue;
       out.push({
         element,
@@ -300,8 +308,8 @@ function ofBelow(analysis: Analysis, { subject, boxes }: Suspect): Proposal[] {
 }
 
 /** An item that asks for columns which its grid does not have. */
-function ofImplicit(analysis: Analysis, { subject, other, boxes }: Suspect): Proposal[] {
-  const own = placing(analysis, subject);
+function ofImplicit(analysis: Analysis, { subject, other, boxes }: Observation): Proposal[] {
+  const own = columnPlacement(analysis, subject);
   if (!own || other === null) return [];
   const base = {
     element: subject,
@@ -310,7 +318,7 @@ function ofImplicit(analysis: Analysis, { subject, other, boxes }: Suspect): Pro
     rule: 'implicit-track',
     because: `${labelOf(analysis, subject)} asks for columns that ${labelOf(analysis, other)} does not have ${cite(own)}`,
   };
-  const all = boxes.flatMap((one) => placing(analysis, one) ?? []);
+  const all = boxes.flatMap((one) => columnPlacement(analysis, one) ?? []);
   const withValue = (value: string) =>
     all.map((one) =>
       one.source.property === 'grid-column'

@@ -1,15 +1,16 @@
 /** Let text break: where it may not, and where a word is too long (CSS Text 3 §3, §5). */
+import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
+import type { Observation } from '../finding.ts';
 import { declaredPx } from '../accounts/sizing/declared.ts';
 import type { Analysis } from '../analysis.ts';
 import { inside, rectOf, usedPx, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
 import { clips, name as labelOf, scrollsOn, upward } from '../visibility/visibility.ts';
-import type { Proposal, Suspect } from '../rules/model.ts';
-import { alter, cite, put, said, used } from './model.ts';
+import { alter, put, used, type Proposal } from './model.ts';
 
 export const name = 'wrap';
 
-export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Suspect): Proposal[] {
+export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Observation): Proposal[] {
   if (axis !== 'x' || !/overflow|overlap|clip/.test(kind)) return [];
   const { tree, reading } = analysis;
   const out: Proposal[] = [];
@@ -23,7 +24,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
     // Text that may scroll in a box of its own is not what should wrap.
     const scrolls = upward(analysis, element, subject).some((at) => scrollsOn(tree, at, 'x'));
     const less = scrolls && kind === 'overflow' ? 50 : 0;
-    const indent = said(analysis, element, 'text-indent');
+    const indent = authorDeclaration(analysis, element, 'text-indent');
     const indented = indent ? declaredPx(analysis, element, 'text-indent', indent.value) : 0;
     if (indent && indented > 0.5)
       out.push({
@@ -38,7 +39,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
         gives: indented,
       });
     for (const property of ['letter-spacing', 'word-spacing']) {
-      const spacing = said(analysis, element, property);
+      const spacing = authorDeclaration(analysis, element, property);
       if (!spacing || !(usedPx(reading, property, element) > 0.5)) continue;
       out.push({
         element: spacing.owner,
@@ -55,9 +56,9 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
     const gives = kind === 'overflow' ? longest : Infinity;
     const space = usedText(reading, 'white-space', element);
     if (/^(nowrap|pre)$/.test(space)) {
-      const own = said(analysis, element, 'white-space');
+      const own = authorDeclaration(analysis, element, 'white-space');
       const because = `${label} may not wrap`;
-      const ending = said(analysis, element, 'text-overflow');
+      const ending = authorDeclaration(analysis, element, 'text-overflow');
       if (ending?.value === 'ellipsis' && ending.owner === element && !clips(tree, element, 'x'))
         out.push({
           element: own?.owner ?? element,
@@ -109,7 +110,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
     const isLong = longest > Math.min(width + 0.5, reading.document.clientWidth);
     if (longest > width + 0.5 || kind === 'overflow') {
       const broken = used(analysis, 'white-space', element) === 'normal' || space.startsWith('pre');
-      const size = said(analysis, element, 'font-size');
+      const size = authorDeclaration(analysis, element, 'font-size');
       const parent = reading.parent[element]!;
       const [own, around] = [element, parent].map((one) => usedPx(reading, 'font-size', one)) as [
         number,
@@ -143,7 +144,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Susp
         out.push({
           element,
           property: 'overflow-wrap',
-          source: said(analysis, element, 'overflow-wrap')?.source ?? null,
+          source: authorDeclaration(analysis, element, 'overflow-wrap')?.source ?? null,
           rule: 'long-word',
           because: `${label} has a word that is too long for it and may not break`,
           words: 'let a long word break',

@@ -1,10 +1,10 @@
 /** Findings as a document: `normetra: "findings/1"`. */
+import { KINDS } from '../finding.ts';
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
 import { engineSchema } from '../reading/reading.ts';
 import { pathOf } from '../reading/labels.ts';
 import { runsOf, type Seen } from '../proof/across-widths.ts';
-import { KINDS } from '../rules/model.ts';
 import type { Blame } from '../proof/prover.ts';
 import type { Reliance } from '../rules/defaults/reliance.ts';
 import { differences } from '../compare/reading-diff.ts';
@@ -15,6 +15,8 @@ const size = z.number();
 export const findingSchema = z.object({
   rank: z.number().int().min(1),
   kind: z.enum(KINDS),
+  /** The rule that tells of it: `docs/rules/` has a page about each. */
+  rule: z.string(),
   px: size,
   axis: z.enum(['x', 'y']),
   /** Runs of the widths that were asked for. */
@@ -146,6 +148,7 @@ export function findingDocument(
   return {
     rank,
     kind: suspect.kind,
+    rule: suspect.rule,
     px: rounded(suspect.px),
     axis: suspect.axis,
     at: runsOf(widths, (width) => at.has(width)),

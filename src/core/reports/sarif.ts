@@ -1,19 +1,9 @@
 /** Findings as SARIF 2.1.0, for tools that show results beside the code. */
+import { RULES } from '../rules/index.ts';
+import type { Rule } from '../rules/model.ts';
 import type { FindingDocument, FindingsDocument } from './findings.ts';
 
-const RULES: Record<string, string> = {
-  overflow: 'Content sticks out of the page or of its container',
-  'stray-scroll': 'The page scrolls further than anything that can be seen',
-  overlap: 'Boxes lie over each other',
-  clip: 'Text or controls are cut off',
-  gap: 'Space that nobody asked for',
-  size: 'A box is not as large as declared',
-  'percent-height': 'A height in percent of a height that is not known',
-  inert: 'A declaration does nothing',
-  dropped: 'A declaration is dropped by the parser',
-  viewport: 'The viewport meta element is missing or wrong',
-  defaults: 'The layout depends on default styles that differ',
-};
+const byId = new Map<string, Rule>(RULES.map((rule) => [rule.id, rule]));
 
 /** A file's name as the reference that a URI needs (RFC 3986, 4.2); an address as it is. */
 const uriOf = (name: string): string =>
@@ -31,8 +21,21 @@ const location = (page: string, { culprits }: FindingDocument) => {
   };
 };
 
+/** What SARIF says of a rule (§3.49). */
+function descriptor(id: string) {
+  const rule = byId.get(id);
+  if (!rule) return { id };
+  const { title, why, usual, spec } = rule;
+  return {
+    id,
+    shortDescription: { text: title },
+    fullDescription: { text: `${why} (${spec.join(', ')})` },
+    help: { text: usual },
+  };
+}
+
 export function sarifDocument({ page, findings }: FindingsDocument, version: string): unknown {
-  const kinds = [...new Set(findings.map(({ kind }) => kind))];
+  const ids = [...new Set(findings.map(({ rule }) => rule))];
   return {
     $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
     version: '2.1.0',
@@ -42,15 +45,15 @@ export function sarifDocument({ page, findings }: FindingsDocument, version: str
           driver: {
             name: 'Normetra',
             version,
-            rules: kinds.map((id) => ({ id, shortDescription: { text: RULES[id] ?? id } })),
+            rules: ids.map(descriptor),
           },
         },
         results: findings.map((one) => ({
-          ruleId: one.kind,
+          ruleId: one.rule,
           level: one.meant ? 'note' : one.px >= 1 ? 'warning' : 'note',
           message: { text: one.because },
           locations: [location(page, one)],
-          properties: { px: one.px, subject: one.subject, at: one.at },
+          properties: { kind: one.kind, px: one.px, subject: one.subject, at: one.at },
           ...(one.meant && !one.doubtful
             ? { suppressions: [{ kind: 'external', status: 'accepted', justification: one.meant }] }
             : {}),

@@ -1,9 +1,9 @@
 /** A sweep as a document: `normetra: "sweep/1"`. */
+import { KINDS } from '../finding.ts';
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
 import { pathOf } from '../reading/labels.ts';
 import { engineSchema } from '../reading/reading.ts';
-import { KINDS } from '../rules/model.ts';
 import type { Across, Run } from '../sweep/across.ts';
 import { sourceSchema } from './reading.ts';
 

@@ -1,22 +1,122 @@
-/** The kinds of findings; each looks for one of them in a reading. */
+/** The rules, and all that they tell of a reading. Adding a rule is adding its file and its line here. */
 import type { Analysis } from '../analysis.ts';
-import { labelOf } from '../reading/labels.ts';
 import { isTurned } from '../boxes/transforms.ts';
-import * as clip from './clip/cut-off.ts';
-import * as dropped from './declaration/dropped.ts';
-import type { Suspect } from './model.ts';
-import * as gap from './gap/index.ts';
-import * as inert from './declaration/inert.ts';
-import * as overflow from './overflow/overflow.ts';
-import * as overlap from './overlap/index.ts';
-import * as percentHeight from './size/percent-height.ts';
-import * as size from './size/size.ts';
-import * as strayScroll from './scroll/stray-scroll.ts';
 import { doubtScripted } from '../evidence/held-scripts.ts';
+import type { Observation } from '../finding.ts';
+import { labelOf } from '../reading/labels.ts';
 import { upward } from '../visibility/visibility.ts';
-import * as viewport from './viewport/viewport.ts';
+import { rule as clipClipPath } from './clip/clip-path.ts';
+import { rule as clipCutOff } from './clip/cut-off.ts';
+import { rule as declarationDropped } from './declaration/dropped.ts';
+import { rule as declarationInert } from './declaration/inert.ts';
+import { rule as declarationInertOnInline } from './declaration/inert-on-inline.ts';
+import { rule as declarationNeverSticks } from './declaration/never-sticks.ts';
+import { rule as defaultsDependence } from './defaults/dependence.ts';
+import { rule as gapBelowFloat } from './gap/below-float.ts';
+import { rule as gapBodyMargin } from './gap/body-margin.ts';
+import { rule as gapClearance } from './gap/clearance.ts';
+import { rule as gapEmptyBox } from './gap/empty-boxes.ts';
+import { rule as gapEmptyLines } from './gap/empty-lines.ts';
+import { rule as gapEscapedMargin } from './gap/escaped-margins.ts';
+import { rule as gapFigureMargin } from './gap/figure-margin.ts';
+import { rule as gapFlexBasisAsHeight } from './gap/flex-basis-as-height.ts';
+import { rule as gapImplicitColumns } from './gap/implicit-columns.ts';
+import { rule as gapLineBreaks } from './gap/line-breaks.ts';
+import { rule as gapListPadding } from './gap/list-padding.ts';
+import { rule as gapPictureOnBaseline } from './gap/picture-on-baseline.ts';
+import { rule as gapUnevenSpacing } from './gap/uneven-spacing.ts';
+import { rule as gapWhiteSpaceBetween } from './gap/white-space-between.ts';
+import { rule as gapWrappedRow } from './gap/wrapped-row.ts';
+import { rule as overflowBeforePage } from './overflow/before-page.ts';
+import { rule as overflowContainer } from './overflow/container.ts';
+import { rule as overflowContentBelow } from './overflow/content-below.ts';
+import { rule as overflowFixedBeyondView } from './overflow/fixed-beyond-view.ts';
+import { rule as overflowGeneratedContent } from './overflow/generated-content.ts';
+import { rule as overflowNeverScrolls } from './overflow/never-scrolls.ts';
+import { rule as overflowOwnText } from './overflow/own-text.ts';
+import { rule as overflowPage } from './overflow/page.ts';
+import { rule as overflowScrollContainer } from './overflow/scroll-container.ts';
+import { rule as overflowUncontainedFloat } from './overflow/uncontained-float.ts';
+import { rule as overlapCloseLines } from './overlap/close-lines.ts';
+import { rule as overlapContentBelow } from './overlap/content-below.ts';
+import { rule as overlapDisplacedBackground } from './overlap/displaced-background.ts';
+import { rule as overlapFixedBar } from './overlap/fixed-bar.ts';
+import { rule as overlapInk } from './overlap/ink-over-ink.ts';
+import { rule as overlapSiblings } from './overlap/siblings.ts';
+import { rule as overlapStackedSticky } from './overlap/stacked-sticky.ts';
+import { rule as scrollFits } from './scroll/fits.ts';
+import { rule as scrollUnseen } from './scroll/unseen.ts';
+import { rule as sizeAspectRatio } from './size/aspect-ratio.ts';
+import { rule as sizeContentMinimum } from './size/content-minimum.ts';
+import { rule as sizeDeclared } from './size/declared.ts';
+import { rule as sizeObjectFit } from './size/object-fit.ts';
+import { rule as sizePercentHeight } from './size/percent-height.ts';
+import { rule as sizePercentHeightOfPage } from './size/percent-height-of-page.ts';
+import { rule as sizeSquare } from './size/square.ts';
+import { rule as viewportDeviceWidth } from './viewport/device-width.ts';
+import { rule as viewportMissing } from './viewport/missing.ts';
+import { rule as viewportNoZoom } from './viewport/no-zoom.ts';
+import type { Rule } from './model.ts';
 
-const DETECTORS = [overflow, strayScroll, overlap, clip, gap, size, percentHeight, inert, dropped, viewport];
+/** In the order in which they are asked. */
+export const RULES = [
+  overflowPage,
+  overflowGeneratedContent,
+  overflowBeforePage,
+  overflowScrollContainer,
+  overflowContainer,
+  overflowOwnText,
+  overflowUncontainedFloat,
+  overflowContentBelow,
+  overflowFixedBeyondView,
+  overflowNeverScrolls,
+  scrollUnseen,
+  scrollFits,
+  overlapContentBelow,
+  overlapSiblings,
+  overlapCloseLines,
+  overlapFixedBar,
+  overlapStackedSticky,
+  overlapDisplacedBackground,
+  overlapInk,
+  clipCutOff,
+  clipClipPath,
+  gapBodyMargin,
+  gapListPadding,
+  gapFigureMargin,
+  gapUnevenSpacing,
+  gapWrappedRow,
+  gapFlexBasisAsHeight,
+  gapImplicitColumns,
+  gapPictureOnBaseline,
+  gapWhiteSpaceBetween,
+  gapEscapedMargin,
+  gapEmptyBox,
+  gapEmptyLines,
+  gapLineBreaks,
+  gapClearance,
+  gapBelowFloat,
+  sizeSquare,
+  sizeAspectRatio,
+  sizeDeclared,
+  sizeContentMinimum,
+  sizeObjectFit,
+  sizePercentHeight,
+  sizePercentHeightOfPage,
+  declarationInert,
+  declarationInertOnInline,
+  declarationNeverSticks,
+  declarationDropped,
+  viewportMissing,
+  viewportDeviceWidth,
+  viewportNoZoom,
+  defaultsDependence,
+] as const;
+
+export type RuleId = (typeof RULES)[number]['id'];
+
+const byId = new Map<string, Rule>(RULES.map((rule) => [rule.id, rule]));
+export const ruleById = (id: RuleId): Rule => byId.get(id)!;
 
 /**
  * All that looks wrong, what a visitor would notice most first; what is probably meant comes last. `isWhole`: also what
@@ -26,7 +126,7 @@ export function detectAll(
   analysis: Analysis,
   kinds: readonly string[] | null = null,
   isWhole = false,
-): Suspect[] {
+): Observation[] {
   const looking = detecting(analysis, kinds, isWhole);
   for (;;) {
     const step = looking.next();
@@ -34,21 +134,21 @@ export function detectAll(
   }
 }
 
-/** The same kind by kind, for whoever has other things to do in between. */
+/** The same rule by rule, for whoever has other things to do in between. */
 export function* detecting(
   analysis: Analysis,
   kinds: readonly string[] | null = null,
   isWhole = false,
-): Generator<void, Suspect[]> {
-  const all: Suspect[] = [];
-  for (const { kind, detect } of DETECTORS) {
+): Generator<void, Observation[]> {
+  const all: Observation[] = [];
+  for (const { id, kind, observe } of RULES) {
     if (kinds && !kinds.includes(kind)) continue;
-    all.push(...detect(analysis));
+    for (const observed of observe(analysis)) all.push({ ...observed, rule: id, kind });
     yield;
   }
   const seen = doubtScripted(
     analysis,
-    all.filter((one) => !isTurnedAway(analysis, one)),
+    withoutPairsTwice(all).filter((one) => !isTurnedAway(analysis, one)),
   );
   return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
     (a, b) => standing(a) - standing(b) || b.weight - a.weight || a.subject - b.subject,
@@ -56,30 +156,45 @@ export function* detecting(
 }
 
 /** What is wrong, what may be, what is probably meant. */
-const standing = ({ meant, isDoubtful }: Suspect): number => (meant === '' ? 0 : isDoubtful ? 1 : 2);
+const standing = ({ meant, isDoubtful }: Observation): number => (meant === '' ? 0 : isDoubtful ? 1 : 2);
 
 /** Whether a relation of boxes is told that are seen from the side, so that their rectangles say nothing of it. */
-function isTurnedAway(analysis: Analysis, { kind, subject, other }: Suspect): boolean {
+function isTurnedAway(analysis: Analysis, { kind, subject, other }: Observation): boolean {
   if (/^(inert|dropped|viewport|percent-height)$/.test(kind)) return false;
   const isIn = (element: number) => upward(analysis, element).some((at) => isTurned(analysis.reading, at));
   return isIn(subject) && (other === null ? !/^(overflow|stray-scroll)$/.test(kind) : isIn(other));
 }
 
+/** What two boxes do to each other is told once: ink over ink where no other rule has told of the two. */
+function withoutPairsTwice(all: readonly Observation[]): Observation[] {
+  const told = new Set(
+    all
+      .filter(({ kind, rule }) => kind === 'overlap' && rule !== 'overlap/ink')
+      .flatMap(({ subject, other }) => [`${subject} ${other}`, `${other} ${subject}`]),
+  );
+  return all.filter(({ rule, subject, other }) => rule !== 'overlap/ink' || !told.has(`${subject} ${other}`));
+}
+
 /** What text does to another box is told as that, and not again as what it does to its own. */
-function withoutTwice(all: readonly Suspect[]): Suspect[] {
+function withoutTwice(all: readonly Observation[]): Observation[] {
   const over = all.filter(({ kind }) => kind === 'overlap');
   return all.filter(
-    ({ form, axis, subject }) =>
-      form !== 'text' || !over.some((one) => one.axis === axis && one.places.includes(subject)),
+    ({ rule, axis, subject }) =>
+      rule !== 'overflow/own-text' || !over.some((one) => one.axis === axis && one.places.includes(subject)),
   );
 }
 
 /** What boxes that are alike have alike is one finding with many places. */
-function grouped({ reading }: Analysis, all: readonly Suspect[]): Suspect[] {
-  const out = new Map<string, Suspect>();
+function grouped({ reading }: Analysis, all: readonly Observation[]): Observation[] {
+  const out = new Map<string, Observation>();
   const sign = (element: number | null) =>
     element === null ? '' : labelOf(reading, element).replace(/#.*/, '#');
-  for (const one of all) {
+  // Of boxes with one declaration the first in the document speaks for all, whatever rule it is told by.
+  const inOrder = [
+    ...all.filter(({ source }) => !source),
+    ...all.filter(({ source }) => source).sort((a, b) => a.subject - b.subject),
+  ];
+  for (const one of inOrder) {
     const { source, subject, other } = one;
     const parent = reading.parent[subject]!;
     const what = source

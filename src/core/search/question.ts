@@ -1,8 +1,8 @@
 /** What to ask about a finding: the number that is wrong, and what it should be instead. */
+import type { Observation } from '../finding.ts';
 import { pathOf } from '../reading/labels.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { rectOf } from '../boxes/tree.ts';
-import type { Suspect } from '../rules/model.ts';
 import type { Side } from '../geometry/rect.ts';
 import type { Quantity, Target } from './measured-quantity.ts';
 
@@ -11,7 +11,7 @@ export interface Question {
   target: Target;
 }
 
-type About = Pick<Suspect, 'kind' | 'axis' | 'px' | 'subject' | 'other' | 'form'>;
+type About = Pick<Observation, 'kind' | 'axis' | 'px' | 'subject' | 'other'>;
 
 const SIDES = { x: ['left', 'right'], y: ['top', 'bottom'] } as const;
 

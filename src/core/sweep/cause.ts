@@ -1,11 +1,11 @@
 /** Because of which declaration or condition something changes at a width. */
+import { authorDeclaration } from '../accounts/author-declaration.ts';
 import type { Analysis } from '../analysis.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import { placeIn } from '../css/syntax/source-positions.ts';
 import type { PlannedRule } from '../css/cascade/plan.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { childrenOf, pxOf } from '../boxes/tree.ts';
-import { said } from '../remedies/model.ts';
 import type { Look } from './snapshot.ts';
 import type { Part } from './layout-signature.ts';
 
@@ -134,7 +134,7 @@ function standing(
       if (winner && !/^(none|nowrap|normal)$/.test(winner.value ?? '')) return winner.source;
     }
   const block = inner.find((one) => analysis.tree.kinds[one] === 'inline-block');
-  const set = block === undefined ? null : said(analysis, block, 'display');
+  const set = block === undefined ? null : authorDeclaration(analysis, block, 'display');
   if (set) return set.source;
   const isOfRoom = part === 'rows' || part === 'lines' || part === null;
   return rects && isOfRoom ? roomOf(analysis, element, rects) : null;
@@ -151,10 +151,10 @@ function roomOf(analysis: Analysis, element: number, rects: Look['rects']): Sour
     const properties = ['width', ...(tree.kinds[at] === 'flex-item' ? ['flex-basis', 'flex-grow'] : [])];
     if (inside >= 0 && tree.kinds[inside] === 'grid-item') properties.push('grid-template-columns');
     for (const property of properties) {
-      const own = said(analysis, at, property);
+      const own = authorDeclaration(analysis, at, property);
       if (own?.owner === at && !LEFT_OPEN.test(own.value)) return own.source;
     }
-    const most = said(analysis, at, 'max-width');
+    const most = authorDeclaration(analysis, at, 'max-width');
     // A limit has a say where the box has come to it.
     if (most?.owner === at && Math.abs(pxOf(most.value) - rects[at * 4 + 2]!) < 1) return most.source;
   }

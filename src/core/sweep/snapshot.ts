@@ -1,11 +1,11 @@
 /** What a sweep keeps of the reading at one width. */
+import type { FindingKind, Observation, Variant } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { scrollableBy } from '../boxes/viewport-overflow.ts';
 import { labelOf } from '../reading/labels.ts';
 import { linesOfEach } from '../boxes/text-lines.ts';
 import { silentMedia } from '../css/media/media-without-effect.ts';
-import type { FindingKind, Suspect } from '../rules/model.ts';
-import { detectAll } from '../rules/index.ts';
+import { detectAll, type RuleId } from '../rules/index.ts';
 import type { Axis } from '../geometry/rect.ts';
 import { keyOfPart, shapeOf } from './layout-signature.ts';
 import type { Lined } from './distance-to-change.ts';
@@ -21,7 +21,8 @@ export interface FoundAt {
   subject: number;
   other: number | null;
   what: string;
-  form: string;
+  rule: RuleId;
+  variant: Variant | null;
 }
 
 export interface Look {
@@ -49,7 +50,7 @@ export interface Look {
 }
 
 /** By what a finding is known again at another width, where another of several alike boxes may be the worst. */
-export function bandKey({ reading }: Analysis, { kind, axis, subject, source }: Suspect): string {
+export function bandKey({ reading }: Analysis, { kind, axis, subject, source }: Observation): string {
   if (source && (kind === 'inert' || kind === 'dropped'))
     return `${kind} ${source.sheet} ${source.line} ${source.column} ${source.property}`;
   const parent = reading.parent[subject]!;
@@ -61,7 +62,7 @@ const LEAST = 1;
 /** The same where a page scrolls by its last px: for half of one it does. */
 const LAST = 0.4;
 
-export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll(analysis)): Look {
+export function lookAt(analysis: Analysis, found: readonly Observation[] = detectAll(analysis)): Look {
   const { reading, tree, sources } = analysis;
   const { document, viewport } = reading;
   const { shape, short, lined } = shapeOf(analysis);
@@ -70,11 +71,11 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
   for (const one of found) {
     if (one.meant !== '' || (one.px !== 0 && one.px < least)) continue;
     const key = bandKey(analysis, one);
-    const { kind, axis, px, subject, other, what, form } = one;
+    const { kind, axis, px, subject, other, what, rule, variant } = one;
     const known = bands.get(key);
     const places = one.places.length + (known?.places ?? 0);
     const lightest = Math.min(one.least, known?.least ?? Infinity);
-    const worst = known && known.px >= px ? known : { kind, axis, px, subject, other, what, form };
+    const worst = known && known.px >= px ? known : { kind, axis, px, subject, other, what, rule, variant };
     bands.set(key, { ...worst, places, least: lightest });
   }
   const lines = new Uint8Array(reading.count);
@@ -96,7 +97,7 @@ export function lookAt(analysis: Analysis, found: readonly Suspect[] = detectAll
     sign: signOf(
       shape,
       new Set(silentMedia(sources.plan, reading).flatMap((is, i) => (is ? [keyOfPart('media', i)] : []))),
-      [...bands].map(([key, { form, places }]) => `${key} ${form} ${places}`),
+      [...bands].map(([key, { rule, variant, places }]) => `${key} ${rule} ${variant ?? ''} ${places}`),
     ),
     rects: Float32Array.from(reading.rects),
     lines,

@@ -183,6 +183,7 @@ const DOCUMENT: FindingsDocument = {
     {
       rank: 1,
       kind: 'overflow',
+      rule: 'overflow/page',
       px: 43,
       axis: 'x',
       at: [{ from: 320, to: 320 }],
@@ -221,6 +222,7 @@ const DOCUMENT: FindingsDocument = {
     {
       rank: 2,
       kind: 'clip',
+      rule: 'clip/cut-off',
       px: 9,
       axis: 'x',
       at: [{ from: 1280, to: 1280 }],
@@ -249,25 +251,28 @@ describe('findings written out', () => {
     assert.ok(findingsText(DOCUMENT).includes('Probably meant: text-overflow: ellipsis says so.'));
     assert.equal(findingsText({ ...DOCUMENT, findings: [] }), 'fares.html: nothing found at 320, 1280 px.');
   });
-  test('as SARIF: a rule for each kind, a result with its place, what is meant suppressed', () => {
+  test('as SARIF: each rule once with its words, a result with its place, what is meant suppressed', () => {
     const { version, runs } = sarifDocument(DOCUMENT, '1.2.3') as {
       version: string;
       runs: {
-        tool: { driver: { version: string; rules: { id: string }[] } };
+        tool: { driver: { version: string; rules: { id: string; shortDescription: { text: string } }[] } };
         results: Record<string, never>[];
       }[];
     };
     assert.equal(version, '2.1.0');
     const [{ tool, results } = assert.fail()] = runs;
     assert.deepEqual(
-      tool.driver.rules.map(({ id }) => id),
-      ['overflow', 'clip'],
+      tool.driver.rules.map(({ id, shortDescription: { text } }) => [id, text]),
+      [
+        ['overflow/page', 'A box makes the page wider than its viewport'],
+        ['clip/cut-off', 'Text or a control is cut off'],
+      ],
     );
     assert.deepEqual(
       results.map((one) => [one['ruleId'], one['level']]),
       [
-        ['overflow', 'warning'],
-        ['clip', 'note'],
+        ['overflow/page', 'warning'],
+        ['clip/cut-off', 'note'],
       ],
     );
     assert.deepEqual((results[0] as unknown as { locations: unknown[] }).locations, [

@@ -3,8 +3,8 @@ import type { Analysis } from '../../analysis.ts';
 import { hasBox, rectOf, usedPx } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
-import { px, type Rect } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Rect, px } from '../../geometry/rect.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { holds, inkOf, isThing, name, seenInk, sightOf } from '../../visibility/visibility.ts';
 
 /** Whether a point, relative to the upper left corner of the box, is shown. */
@@ -101,7 +101,7 @@ function lostOf(ink: Rect, box: Rect, shows: Shows): { px: number; isSeen: boole
   return { px: Math.min(most, ink.width), isSeen };
 }
 
-export function clippedPaths(analysis: Analysis, kind: 'clip'): Suspect[] {
+function clippedPaths(analysis: Analysis): Observed[] {
   const { tree, reading, styles } = analysis;
   const { visible } = sightOf(analysis);
   return declaring(styles, 'clip-path', tree.count).flatMap((clip) => {
@@ -128,17 +128,26 @@ export function clippedPaths(analysis: Analysis, kind: 'clip'): Suspect[] {
     }
     if (worst.px < LEAST) return [];
     const { element } = worst;
-    return suspect({
-      kind,
+    return observed({
       px: worst.px,
       axis: 'x',
       subject: clip,
       other: element === clip ? null : element,
       what: `The clip-path of ${name(analysis, clip)} cuts off ${px(worst.px)} px of ${element === clip ? 'its own text' : name(analysis, element)}`,
       meant: isSeen ? '' : 'Nothing of what it holds can be seen: it is closed',
-      form: 'path',
       boxes: [clip],
       weight: worst.px * 2 + 60,
     });
   });
 }
+
+export const rule: Rule<'clip/clip-path'> = {
+  id: 'clip/clip-path',
+  kind: 'clip',
+  title: 'A clip-path cuts through text',
+  spec: ['CSS Masking 1 §5.1', 'CSS Shapes 1 §3'],
+  why: 'A shape in percentages is smaller than the text that stands in the box at this width.',
+  usual: 'Widen the shape, or give the text padding inside of it.',
+  example: `<style>p { width: 200px; clip-path: inset(0 40% 0 0) }</style><p>A line that is cut in two by a shape</p>`,
+  observe: clippedPaths,
+};

@@ -2,9 +2,8 @@
 import type { Analysis } from '../../analysis.ts';
 import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
-import { px, type Axis, type Rect } from '../../geometry/rect.ts';
-import { clippedPaths } from './clip-path.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import {
   cut,
   holds,
@@ -21,15 +20,9 @@ import {
   upward,
 } from '../../visibility/visibility.ts';
 
-export const kind = 'clip';
-
 const LEAST = 1;
 
-export function detect(analysis: Analysis): Suspect[] {
-  return [...cutOff(analysis), ...clippedPaths(analysis, kind)];
-}
-
-function cutOff(analysis: Analysis): Suspect[] {
+function cutOff(analysis: Analysis): Observed[] {
   const { tree } = analysis;
   const { visible, clipper, clipping } = sightOf(analysis);
   /** Boxes of which something can be seen. */
@@ -61,8 +54,7 @@ function cutOff(analysis: Analysis): Suspect[] {
   }
   return [...worst.values()].map(({ by, element, clip, axis, share: lost }) => {
     const boxes = upward(analysis, element, analysis.reading.parent[clip]!).reverse();
-    return suspect({
-      kind,
+    return observed({
       px: by,
       axis,
       subject: clip,
@@ -166,3 +158,20 @@ function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
       return true;
   return false;
 }
+
+export const rule: Rule<'clip/cut-off'> = {
+  id: 'clip/cut-off',
+  kind: 'clip',
+  title: 'Text or a control is cut off',
+  spec: ['CSS Overflow 3 §3'],
+  why: 'A box clips its overflow, and is smaller than what is in it.',
+  usual: 'Let the box grow with what is in it, or let the text wrap.',
+  example: `<style>div { width: 120px; height: 20px; overflow: hidden }</style><div>More words than there is room for in a box of this height</div>`,
+  observe: cutOff,
+  drawn: (analysis, { axis, px, subject, other }) => {
+    const box = paddingBox(analysis, subject);
+    const [from, to] = [startOf(box, axis), endOf(box, axis)];
+    const lost = Math.max(...inkOf(analysis, other ?? subject).map((ink) => endOf(ink, axis) - to));
+    return Math.abs(lost - px) < 1 ? [to, to + px] : [from - px, from];
+  },
+};

@@ -1,22 +1,22 @@
 /** Declarations that the parser throws away because of a slip, and nothing valid in their place. */
+import { name } from '../../visibility/visibility.ts';
 import type { Analysis } from '../../analysis.ts';
 import { candidates, droppedOf } from '../../css/cascade/candidates.ts';
-import { knownProperty, matchesSyntax } from '../../css/syntax/property-syntax.ts';
 import { canonical, longhandsOf } from '../../css/cascade/shorthands.ts';
 import type { Source } from '../../css/cascade/styles.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { name } from '../../visibility/visibility.ts';
-
-export const kind = 'dropped';
+import { knownProperty, matchesSyntax } from '../../css/syntax/property-syntax.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 
 /** What is written for other engines, or for very old ones. */
 const FOREIGN = /^[-*_]|^(zoom|filter|behavior|scrollbar-|speak|mso-)/i;
+
 /** What moves, prints, or answers the hand, and is not seen of a page at rest. */
 const UNSEEN =
   /^(animation|transition|cursor$|will-change|user-select|user-drag|pointer-events|touch-action|tap-highlight|overscroll-|scroll-|page(-break)?|break-|orphans$|widows$|(print-)?color-adjust$|caret-|accent-|image-rendering|text-rendering|(osx-)?font-smooth|text-size-adjust|text-decoration-skip|forced-color|interpolation)/i;
+
 const FOREIGN_VALUE = /(^|[\s,(])-(webkit|moz|ms|o|khtml)-|progid:|expression\(|\\9|!ie/i;
 
-export function detect(analysis: Analysis): Suspect[] {
+function dropped(analysis: Analysis): Observed[] {
   const found = new Map<
     string,
     { source: Source; why: string; elements: number[]; property: string; value: string }
@@ -41,8 +41,7 @@ export function detect(analysis: Analysis): Suspect[] {
       found.set(key, known);
     }
   return [...found.values()].map(({ source, why, elements, property, value }) =>
-    suspect({
-      kind,
+    observed({
       px: 0,
       axis: 'x',
       subject: elements[0]!,
@@ -64,3 +63,14 @@ function hasFallback(analysis: Analysis, element: number, property: string, sour
     ),
   );
 }
+
+export const rule: Rule<'declaration/dropped'> = {
+  id: 'declaration/dropped',
+  kind: 'dropped',
+  title: 'A declaration is dropped by the parser',
+  spec: ['CSS Syntax 3 §5.4.5'],
+  why: 'A name or a value that is not in the syntax makes the parser drop the declaration.',
+  usual: 'Write it as the syntax asks.',
+  example: `<style>p { widht: 200px; padding: 8 px }</style><p>Text</p>`,
+  observe: dropped,
+};

@@ -1,18 +1,16 @@
 /** Declarations that do nothing wherever they apply, though their author wanted something seen. */
-import type { Analysis } from '../../analysis.ts';
 import { inertOf } from '../../accounts/inert.ts';
 import { declaredPx } from '../../accounts/sizing/declared.ts';
+import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { refusal } from '../../boxes/kinds.ts';
 import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
 import { candidates } from '../../css/cascade/candidates.ts';
 import type { Plan } from '../../css/cascade/plan.ts';
 import type { Candidate, Source, Styles } from '../../css/cascade/styles.ts';
-import { suspect, type Suspect } from '../model.ts';
 import { servesOtherwise } from '../../evidence/applies-under-another-condition.ts';
-import { holds, name, sightOf, upward } from '../../visibility/visibility.ts';
-
-export const kind = 'inert';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { holds, sightOf, upward, name } from '../../visibility/visibility.ts';
 
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
@@ -23,6 +21,7 @@ interface Declared {
   visible: { property: string; number: number }[];
   numbers: readonly number[];
 }
+
 const declared = new WeakMap<ReadonlyMap<string, Candidate[]>, Declared>();
 
 /** Numbers of declarations, by where they stand in the sheets of one plan. */
@@ -54,8 +53,11 @@ function declaredOf({ plan }: Styles, all: ReadonlyMap<string, Candidate[]>): De
 
 const NOTHING =
   /^(0(px|%)?|auto|none|normal|initial|inherit|unset|baseline|static|visible|stretch|flex-start|start)$/i;
+
 const SIZES = /width$|height$/;
+
 const sizeOf = (property: string) => (property.endsWith('width') ? 'width' : 'height');
+
 /** Selectors that reach whatever comes say nothing of the box at hand. */
 const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
 
@@ -117,7 +119,19 @@ function isMissed(analysis: Analysis, element: number, property: string, value: 
   return property !== 'clear' || hasFloatBeside(analysis, element);
 }
 
-export function detect(analysis: Analysis): Suspect[] {
+/** Which rule an inert declaration is told by. */
+type InertOn = 'inline' | 'sticky' | 'other';
+
+const found = new WeakMap<Analysis, readonly { on: InertOn; observed: Observed }[]>();
+
+/** Declarations that do nothing: on inline boxes, of sticky positioning, or any other. */
+export const inertDeclarations = (analysis: Analysis, on: InertOn): Observed[] => {
+  const cached = found.get(analysis) ?? look(analysis);
+  found.set(analysis, cached);
+  return cached.filter((one) => one.on === on).map(({ observed }) => observed);
+};
+
+function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
   const { tree, styles } = analysis;
   const { visible } = sightOf(analysis);
   const without = new Map<
@@ -160,7 +174,7 @@ export function detect(analysis: Analysis): Suspect[] {
     for (const number of all.numbers) if (!own.has(number)) works[number] = true;
     if (all.numbers.every((number) => works[number])) settled.add(all);
   }
-  const out: Suspect[] = [];
+  const out: { on: InertOn; observed: Observed }[] = [];
   for (const [number, { source, elements, why, value, property }] of without) {
     if (works[number] || SWEEPING.test(source.selector)) continue;
     const [first] = elements;
@@ -170,20 +184,30 @@ export function detect(analysis: Analysis): Suspect[] {
     const has = property.endsWith('width') ? width : property.endsWith('height') ? height : 0;
     // A limit that the box keeps anyway has nothing to do.
     if (/^max-/.test(property) ? has <= wanted : /^min-/.test(property) && has >= wanted) continue;
-    out.push(
-      suspect({
-        kind,
+    out.push({
+      on: property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : 'other',
+      observed: observed({
         // What it asks for and does not get; not a matter of px where that is no length.
         px: Number.isFinite(wanted) ? Math.abs(wanted - has) : 0,
         axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
         subject: first!,
         what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}: ${why}`,
-        form: property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : '',
         places: elements,
         weight: 8,
         source,
       }),
-    );
+    });
   }
   return out;
 }
+
+export const rule: Rule<'declaration/inert'> = {
+  id: 'declaration/inert',
+  kind: 'inert',
+  title: 'A declaration does nothing',
+  spec: ['CSS 2.2 §6.1'],
+  why: 'A property applies to some kinds of boxes alone, and some have no effect without another one.',
+  usual: 'Give it what it needs to have its effect, or take it out.',
+  example: `<style>.a { float: left; top: 20px; background: linen } .b { position: static; left: 30px }</style><section><p class="b">not moved</p></section>`,
+  observe: (analysis) => inertDeclarations(analysis, 'other'),
+};

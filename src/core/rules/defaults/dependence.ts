@@ -2,6 +2,8 @@
  * Boxes that have their room, edges or fonts from a default that another engine or a reset gives otherwise, and that no
  * rule of the author's pins down (HTML §15.1: the suggested rendering is no more than that).
  */
+import type { Observation } from '../../finding.ts';
+import { observed, type Rule } from '../model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { ownLines } from '../../boxes/text-lines.ts';
 import { hasBox, pxOf, usedText } from '../../boxes/tree.ts';
@@ -11,10 +13,7 @@ import { differencesOf, entryText, type Difference, type Profile } from '../../c
 import { selectorOfKey } from '../../css/defaults/underlay.ts';
 import { px } from '../../geometry/rect.ts';
 import type { Edit, SheetTarget } from '../../trials/edit.ts';
-import { suspect, type Suspect } from '../model.ts';
 import { isThing, name, sightOf } from '../../visibility/visibility.ts';
-
-export const kind = 'defaults';
 
 /** The elements of one kind that depend on defaults, and on which. */
 export interface Dependence {
@@ -142,7 +141,7 @@ export function detectBetween(
   under: Analysis,
   depends: readonly Dependence[],
   title: string,
-): { suspect: Suspect; dependence: Dependence }[] {
+): { suspect: Observation; dependence: Dependence }[] {
   return depends.flatMap((one) => {
     const off = shiftOf(plain, under, one);
     if (off < LEAST) return [];
@@ -156,15 +155,18 @@ export function detectBetween(
     return [
       {
         dependence: one,
-        suspect: suspect({
-          kind,
-          px: off,
-          axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',
-          subject,
-          places: [subject, ...one.elements.filter((element) => element !== subject)],
-          what: `${count === 1 ? `${name(under, subject)} is` : `${count} boxes like ${name(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
-          weight: Math.min(off, 10),
-        }),
+        suspect: {
+          ...observed({
+            px: off,
+            axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',
+            subject,
+            places: [subject, ...one.elements.filter((element) => element !== subject)],
+            what: `${count === 1 ? `${name(under, subject)} is` : `${count} boxes like ${name(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
+            weight: Math.min(off, 10),
+          }),
+          rule: rule.id,
+          kind: rule.kind,
+        },
       },
     ];
   });
@@ -187,3 +189,15 @@ export function pinning({ key, differences }: Dependence, at: SheetTarget): Edit
     },
   };
 }
+
+/** It is seen between two readings of a page, and not in one: see `detectBetween`. */
+export const rule: Rule<'defaults/dependence'> = {
+  id: 'defaults/dependence',
+  kind: 'defaults',
+  title: 'The layout depends on default styles that differ',
+  spec: ['HTML §15', 'CSS Cascade 5 §6.1'],
+  why: 'No rule of the page sets a property that engines or resets give different values.',
+  usual: 'Pin the value down by a rule of the page.',
+  example: '<p>A paragraph with the margins that a browser gives it</p>',
+  observe: () => [],
+};

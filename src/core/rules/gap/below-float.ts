@@ -5,16 +5,19 @@ import { independence } from '../../boxes/formatting-contexts.ts';
 import { isReplaced } from '../../boxes/kinds.ts';
 import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { name, sightOf } from '../../visibility/visibility.ts';
+import { beforeStart } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { contents } from '../../visibility/flow-contents.ts';
+import { name, sightOf } from '../../visibility/visibility.ts';
 
 /** CSS px that a box goes down by before anyone sees it. */
 const LEAST = 24;
+
 /** Beside a float that leaves less than this nothing was meant to stand. */
 const ROOM = 60;
 
-export function belowFloat(analysis: Analysis, container: number): Suspect[] {
+function belowFloat(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const floats = childrenOf(tree, container).filter(
@@ -42,14 +45,12 @@ export function belowFloat(analysis: Analysis, container: number): Suspect[] {
     const float = beside.find((one) => Math.abs(foot(analysis, one) - rect.y) < 1);
     if (float === undefined || content.width - taken < ROOM) return [];
     return [
-      suspect({
-        kind: 'gap',
+      observed({
         px: by,
         axis: 'y',
         subject: one,
         other: float,
         what: `${name(analysis, one)} goes ${px(by)} px down, below ${name(analysis, float)}: it is ${px(rect.width)} px wide, and ${px(content.width - taken)} px are left beside the float`,
-        form: 'below-float',
         boxes: [one, ...beside],
         weight: 50 + by,
       }),
@@ -62,3 +63,15 @@ function foot({ tree }: Analysis, element: number): number {
   const { rect, margin } = laidAreas(tree, element);
   return rect.y + rect.height + margin.bottom;
 }
+
+export const rule: Rule<'gap/below-float'> = {
+  id: 'gap/below-float',
+  kind: 'gap',
+  title: 'A box is too wide to stand beside a float',
+  spec: ['CSS 2.2 §9.5'],
+  why: 'A box with a formatting context of its own may not overlap a float, and goes below it where the room beside is too narrow.',
+  usual: 'Let it take what the float leaves: `width: auto`.',
+  example: `<style>.wrap { width: 400px } .side { float: left; width: 150px; height: 100px; background: tan } .main { overflow: hidden; width: 300px; background: linen }</style><div class="wrap"><div class="side">aside</div><div class="main">main</div></div>`,
+  observe: inFlowContainers(belowFloat),
+  drawn: beforeStart,
+};

@@ -1,18 +1,20 @@
 /** Boxes that go below a float though nothing of theirs lies beside it (CSS 2.2 §9.5.2). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { flags, type Test } from '../../reading/column-predicates.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { holds, inkOf, name, sightOf } from '../../visibility/visibility.ts';
+import { type Test, flags } from '../../reading/column-predicates.ts';
+import { beforeStart } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { contents } from '../../visibility/flow-contents.ts';
+import { holds, inkOf, name, sightOf } from '../../visibility/visibility.ts';
 
 /** Clearance below this is a line that makes room for a float beside it. */
 const LEAST = 24;
 
 const clears: Test = (text) => /both|left|right/.test(text);
 
-export function cleared(analysis: Analysis, container: number): Suspect[] {
+function cleared(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const clearing = flags(reading, 'clear', clears);
@@ -28,14 +30,12 @@ export function cleared(analysis: Analysis, container: number): Suspect[] {
     const by = between - Math.max(above.margin.bottom, below.margin.top, 0);
     if (by < LEAST) return [];
     return [
-      suspect({
-        kind: 'gap',
+      observed({
         px: by,
         axis: 'y',
         subject: one,
         other: before,
         what: `${name(analysis, one)} goes ${px(by)} px down, below a float, and leaves that much room under ${name(analysis, before)}`,
-        form: 'cleared',
         weight: 15 + by / 3,
       }),
     ];
@@ -50,3 +50,15 @@ function shows(analysis: Analysis, box: number): boolean {
     if (visible[i] && inkOf(analysis, i).length > 0) return true;
   return false;
 }
+
+export const rule: Rule<'gap/clearance'> = {
+  id: 'gap/clearance',
+  kind: 'gap',
+  title: 'A box goes below a float that it does not touch',
+  spec: ['CSS 2.2 §9.5.2'],
+  why: '`clear` moves a box below the floats before it in the same block formatting context, wherever they lie.',
+  usual: 'Let it stand beside the float: `clear: none`.',
+  example: `<style>.side { float: right; width: 100px; height: 200px; background: tan } .next { clear: both }</style><section><div class="side">aside</div><p>before</p><p class="next">after</p></section>`,
+  observe: inFlowContainers(cleared),
+  drawn: beforeStart,
+};

@@ -1,18 +1,21 @@
 /** Boxes with nothing in them that take room between what can be seen. */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
-import { fontKey } from '../../reading/contents.ts';
+import { laidAreas } from '../../boxes/areas.ts';
 import { childrenOf, inside, rectOf } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
-import { said } from '../../remedies/model.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { hasGround, inkOf, isThing, name, sightOf, tagOf } from '../../visibility/visibility.ts';
-import { laidAreas } from '../../boxes/areas.ts';
+import { fontKey } from '../../reading/contents.ts';
+import { whole } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { contents } from '../../visibility/flow-contents.ts';
+import { hasGround, inkOf, isThing, name, sightOf, tagOf } from '../../visibility/visibility.ts';
 
 const LEAST = 4;
 
-export function empty(analysis: Analysis, container: number): Suspect[] {
+/** `areLines`: boxes that are held open by lines without letters alone, or by what is declared. */
+export function emptyBoxes(analysis: Analysis, container: number, areLines: boolean): Observed[] {
   const own = contents(analysis, container);
   if (!own || own.length < 2) return [];
   const { visible } = sightOf(analysis);
@@ -22,22 +25,20 @@ export function empty(analysis: Analysis, container: number): Suspect[] {
     if (!/^(block|list-item)$/.test(analysis.tree.kinds[one]!) || !isEmpty(analysis, one)) return [];
     const held = ['height', 'min-height', 'aspect-ratio', 'padding-top', 'padding-bottom'].filter(
       (property) => {
-        const made = said(analysis, one, property);
+        const made = authorDeclaration(analysis, one, property);
         return made !== null && made.owner === one && !/^(auto|none|0)/.test(made.value);
       },
     );
     const hasLines = (inside(analysis.tree).texts.get(one) ?? []).length > 0 || holdsBreak(analysis, one);
-    if (held.length === 0 && !hasLines) return [];
+    if ((held.length === 0 && !hasLines) || (hasLines && held.length === 0) !== areLines) return [];
     return [
-      suspect({
-        kind: 'gap',
+      observed({
         px: height,
         axis: 'y',
         subject: one,
         other: container,
         what: `${name(analysis, one)} takes ${px(height)} px of height, and nothing is in it`,
         meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
-        form: hasLines && held.length === 0 ? 'empty-lines' : 'empty',
         weight: 8 + height / 4,
       }),
     ];
@@ -69,3 +70,15 @@ function isSpaces({ tree }: Analysis, element: number): boolean {
     .flatMap((run) => run.pieces);
   return pieces.length === 1 && Math.abs(pieces[0]!.width - space) < 0.05;
 }
+
+export const rule: Rule<'gap/empty-box'> = {
+  id: 'gap/empty-box',
+  kind: 'gap',
+  title: 'An empty box takes room',
+  spec: ['CSS 2.2 §10.6.3'],
+  why: 'A height, a minimum or a padding holds a box open that has nothing in it.',
+  usual: 'Show it only when something is in it, or take out what holds it open.',
+  example: `<style>.hint { min-height: 40px }</style><section><p>before</p><div class="hint"></div><p>after</p></section>`,
+  observe: inFlowContainers((analysis, container) => emptyBoxes(analysis, container, false)),
+  drawn: whole,
+};

@@ -1,14 +1,16 @@
-/** Margins that leave their box. */
+/** Margins that leave their box (CSS 2.2 §8.3.1). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
+import { afterEnd, beforeStart } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { contents } from '../../visibility/flow-contents.ts';
+import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
 
 /** A margin that leaves its box at the start, where the box has a ground of its own to be seen (CSS 2.2 §8.3.1). */
-export function escaped(analysis: Analysis, container: number): Suspect[] {
+function escaped(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   if (!hasGround(analysis, container)) return [];
   const own = contents(analysis, container);
@@ -17,7 +19,7 @@ export function escaped(analysis: Analysis, container: number): Suspect[] {
   const ground = (one: number) => usedText(reading, 'background-color', one);
   const parent = reading.parent[container]!;
   if (parent >= 0 && ground(parent) === ground(container)) return [];
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (const [child, side] of [
     [own[0]!, 'top'],
     [own.at(-1)!, 'bottom'],
@@ -32,14 +34,13 @@ export function escaped(analysis: Analysis, container: number): Suspect[] {
     if (!/^(block|list-item)$/.test(usedText(reading, 'display', child)) || areas.margin[side] >= margin[side])
       continue;
     out.push(
-      suspect({
-        kind: 'gap',
+      observed({
         px: margin[side] - Math.max(0, areas.margin[side]),
         axis: 'y',
         subject: container,
         other: child,
         what: `The ${side} margin of ${name(analysis, child)}, ${px(margin[side])} px, lies outside of ${name(analysis, container)}, whose ground ends without it`,
-        form: `escaped-${side}`,
+        variant: side,
         boxes: [child, container],
         weight: 12 + margin[side] / 2,
       }),
@@ -47,3 +48,16 @@ export function escaped(analysis: Analysis, container: number): Suspect[] {
   }
   return out;
 }
+
+export const rule: Rule<'gap/escaped-margin'> = {
+  id: 'gap/escaped-margin',
+  kind: 'gap',
+  title: 'A margin lies outside of its box',
+  spec: ['CSS 2.2 §8.3.1'],
+  why: 'The margin of a first or last child collapses through its parent, which has no padding and no border there.',
+  usual: 'Let the parent contain its margins: `display: flow-root`, or a padding.',
+  example: `<style>section { background: tan } h2 { margin: 24px 0 }</style><p>before</p><section><h2>Heading</h2></section><p>after</p>`,
+  observe: inFlowContainers(escaped),
+  drawn: (analysis, observation) =>
+    observation.variant === 'bottom' ? afterEnd(analysis, observation) : beforeStart(analysis, observation),
+};

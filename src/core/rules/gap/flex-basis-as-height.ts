@@ -1,41 +1,41 @@
 /** Items of a column that keep as a height what was their width in a row (Flexbox 1 §7.2). */
+import { isLength, authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isColumn } from '../../boxes/formatting-contexts.ts';
 import { childrenOf, hasBox, inside, rectOf } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
-import { isLength, said } from '../../remedies/model.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { beforeEnd } from '../drawn.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { name, sightOf } from '../../visibility/visibility.ts';
 
 /** CSS px of nothing below what is in an item, from which on it is seen. */
 const LEAST = 32;
 
-export function basisAsHeight(analysis: Analysis, container: number): Suspect[] {
+function basisAsHeight(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   if (!isColumn(tree, container)) return [];
   // A column under a condition is a row elsewhere, for which the basis was meant.
   const direction = resolve(analysis.styles, container, 'flex-direction').winner;
   if (!direction || direction.conditions.length === 0) return [];
   const { visible } = sightOf(analysis);
-  return childrenOf(tree, container).flatMap((item): Suspect[] => {
+  return childrenOf(tree, container).flatMap((item): Observed[] => {
     if (!visible[item] || tree.kinds[item] !== 'flex-item') return [];
-    const own = said(analysis, item, 'flex-basis');
+    const own = authorDeclaration(analysis, item, 'flex-basis');
     if (!own || own.owner !== item || !isLength(own.value) || /^0|%/.test(own.value)) return [];
-    if (['height', 'min-height'].some((property) => said(analysis, item, property))) return [];
+    if (['height', 'min-height'].some((property) => authorDeclaration(analysis, item, property))) return [];
     const { content } = laidAreas(tree, item);
     const blank = content.y + content.height - lowest(analysis, item);
     if (blank < LEAST) return [];
     return [
-      suspect({
-        kind: 'gap',
+      observed({
         px: blank,
         axis: 'y',
         subject: item,
         other: container,
         what: `${px(blank)} px at the end of ${name(analysis, item)} are empty: it stands in a column, and its flex-basis of ${own.value} is a height there`,
-        form: 'basis',
         source: own.source,
         weight: 20 + blank / 4,
       }),
@@ -52,3 +52,15 @@ function lowest({ tree, reading }: Analysis, element: number): number {
     if (!blank) ends.push(...pieces.map(({ y, height }) => y + height));
   return Math.max(laidAreas(tree, element).content.y, ...ends);
 }
+
+export const rule: Rule<'gap/flex-basis-as-height'> = {
+  id: 'gap/flex-basis-as-height',
+  kind: 'gap',
+  title: 'A flex basis is a height in a column',
+  spec: ['Flexbox 1 §7.2'],
+  why: 'A flex basis is measured along the main axis: in a column it is a height.',
+  usual: 'Set `flex-basis: auto` where the container is a column.',
+  example: `<style>.row { display: flex; flex-direction: column } @media (min-width: 3000px) { .row { flex-direction: row } } @media (max-width: 2999px) { .row { flex-direction: column } } .row div { flex: 0 0 240px; background: linen }</style><div class="row"><div>1</div><div>2</div></div>`,
+  observe: inContainers(basisAsHeight),
+  drawn: beforeEnd,
+};

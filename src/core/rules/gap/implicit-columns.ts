@@ -1,22 +1,25 @@
 /** Columns of a grid that nobody declared, made because an item reaches beyond those that there are (Grid 2 §7.5, §8.3). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { columnPlacement } from '../../accounts/grid/column-placement.ts';
 import { explicitTracks } from '../../accounts/grid/grid.ts';
 import type { Analysis } from '../../analysis.ts';
 import { tracksOf } from '../../boxes/grid-tracks.ts';
 import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { said } from '../../remedies/model.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { beforeStart } from '../drawn.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { name, sightOf } from '../../visibility/visibility.ts';
 
 const LEAST = 1;
 
-export function implicitColumns(analysis: Analysis, container: number): Suspect[] {
+function implicitColumns(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   if (!/grid$/.test(usedText(reading, 'display', container))) return [];
   const declared = explicitTracks(analysis, container, 'columns');
   // Where further columns are asked for they are meant.
   const isAsked =
-    said(analysis, container, 'grid-auto-columns') !== null ||
+    authorDeclaration(analysis, container, 'grid-auto-columns') !== null ||
     /column/.test(usedText(reading, 'grid-auto-flow', container));
   if (declared === null || declared < 1 || isAsked) return [];
   const { sizes, gap } = tracksOf(tree, container, 'columns');
@@ -27,18 +30,16 @@ export function implicitColumns(analysis: Analysis, container: number): Suspect[
   const items = childrenOf(tree, container).filter((one) => hasBox(tree, one) && visible[one]);
   const reaching = items.filter((one) => reachOf(analysis, one) > declared);
   const [item] = [...reaching].sort((a, b) => reachOf(analysis, b) - reachOf(analysis, a));
-  const own = item === undefined ? null : placing(analysis, item);
+  const own = item === undefined ? null : columnPlacement(analysis, item);
   if (item === undefined || !own) return [];
   const some = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
   return [
-    suspect({
-      kind: 'gap',
+    observed({
       px: by,
       axis: 'x',
       subject: item,
       other: container,
       what: `${name(analysis, item)} reaches beyond the ${some(declared, 'column')} of ${name(analysis, container)}: ${some(beyond.length, 'more column')} that nobody declared take${beyond.length === 1 ? 's' : ''} ${px(by)} px with ${beyond.length === 1 ? 'its gap' : 'their gaps'}`,
-      form: 'implicit',
       places: [item, ...reaching.filter((one) => one !== item)],
       boxes: [item, ...reaching.filter((one) => one !== item)],
       source: own.source,
@@ -46,12 +47,6 @@ export function implicitColumns(analysis: Analysis, container: number): Suspect[
     }),
   ];
 }
-
-/** The declaration that says which columns an item takes. */
-export const placing = (analysis: Analysis, item: number) =>
-  ['grid-column-end', 'grid-column-start']
-    .map((property) => said(analysis, item, property))
-    .find((own) => own !== null && own.owner === item && own.value !== 'auto');
 
 /** Columns up to the last that an item asks for by number, counted from the first. */
 function reachOf({ reading }: Analysis, item: number): number {
@@ -61,3 +56,15 @@ function reachOf({ reading }: Analysis, item: number): number {
   const span = Math.max(1, ...[start, end].map((value) => Number(/^span (\d+)$/.exec(value)?.[1] ?? 1)));
   return Math.max(line(end) - 1, line(start) > 0 ? line(start) + span - 1 : span);
 }
+
+export const rule: Rule<'gap/implicit-columns'> = {
+  id: 'gap/implicit-columns',
+  kind: 'gap',
+  title: 'A grid has columns that nobody declared',
+  spec: ['Grid 2 §7.5', 'Grid 2 §8.3'],
+  why: 'An item that is placed beyond the last column makes implicit columns.',
+  usual: 'Let it go from the first to the last column: `1 / -1`.',
+  example: `<style>.grid { display: grid; grid-template-columns: 1fr 1fr; gap: 10px } .wide { grid-column: span 3 }</style><div class="grid"><div class="wide">wide</div><div>1</div><div>2</div></div>`,
+  observe: inContainers(implicitColumns),
+  drawn: beforeStart,
+};

@@ -2,9 +2,11 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { name, tagOf } from '../../visibility/visibility.ts';
+import { beforeStart } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { contents } from '../../visibility/flow-contents.ts';
+import { name, tagOf } from '../../visibility/visibility.ts';
 
 /** Px below which nobody sees it. */
 const LEAST = 4;
@@ -13,13 +15,13 @@ const LEAST = 4;
 const BREAKS = 2;
 
 /** Lines of line breaks between two blocks. */
-export function breaks(analysis: Analysis, container: number): Suspect[] {
+function breaks(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   const own = contents(analysis, container);
   if (!own || own.length < 2) return [];
   const isBlock = (one: number | undefined): one is number =>
     one !== undefined && /^(block|list-item|table)$/.test(tree.kinds[one]!);
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (let n = 0; n < own.length; n++) {
     let end = n;
     while (end < own.length && tagOf(tree, own[end]!) === 'br') end++;
@@ -29,8 +31,7 @@ export function breaks(analysis: Analysis, container: number): Suspect[] {
       const by = below.rect.y - below.margin.top - above.rect.y - above.rect.height - above.margin.bottom;
       if (by >= LEAST)
         out.push(
-          suspect({
-            kind: 'gap',
+          observed({
             px: by,
             axis: 'y',
             subject: own[n]!,
@@ -38,7 +39,6 @@ export function breaks(analysis: Analysis, container: number): Suspect[] {
             what: `${end - n} line breaks take ${px(by)} px of height between ${name(analysis, before)} and ${name(analysis, after)}`,
             places: own.slice(n, end),
             boxes: own.slice(n, end),
-            form: 'breaks',
             weight: 8 + by / 4,
           }),
         );
@@ -47,3 +47,15 @@ export function breaks(analysis: Analysis, container: number): Suspect[] {
   }
   return out;
 }
+
+export const rule: Rule<'gap/line-breaks'> = {
+  id: 'gap/line-breaks',
+  kind: 'gap',
+  title: 'Line breaks make room between blocks',
+  spec: ['CSS Text 3 §5.1'],
+  why: 'Two `br` or more between blocks make lines that are there for their room alone.',
+  usual: 'Use a margin in their place.',
+  example: `<section><p>before</p><br><br><p>after</p></section>`,
+  observe: inFlowContainers(breaks),
+  drawn: beforeStart,
+};

@@ -1,18 +1,20 @@
-/** Room for descenders under a picture that stands on a baseline. */
-import type { Analysis } from '../../analysis.ts';
+/** Room for descenders under a picture that stands on a baseline (CSS 2.2 §10.8). */
 import { declaredOf } from '../../accounts/sizing/declared.ts';
+import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isReplaced } from '../../boxes/kinds.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
+import { afterEnd } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { contents } from '../../visibility/flow-contents.ts';
+import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
 
 const LEAST = 1.5;
 
 /** A picture alone in its box stands on a baseline, with room for descenders below it (CSS 2.2 §10.8). */
-export function underPicture(analysis: Analysis, container: number): Suspect[] {
+function underPicture(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const own = contents(analysis, container);
   const [only] = own ?? [];
@@ -41,14 +43,12 @@ export function underPicture(analysis: Analysis, container: number): Suspect[] {
   )
     return [];
   return [
-    suspect({
-      kind: 'gap',
+    observed({
       px: by,
       axis: 'y',
       subject: picture,
       other: container,
       what: `There are ${px(by)} px below ${name(analysis, picture)} in ${name(analysis, container)} that nothing asks for`,
-      form: 'picture',
       boxes: [picture, container],
       weight: 15 + by,
     }),
@@ -66,3 +66,15 @@ function showsEnd(analysis: Analysis, container: number): boolean {
   }
   return false;
 }
+
+export const rule: Rule<'gap/picture-on-baseline'> = {
+  id: 'gap/picture-on-baseline',
+  kind: 'gap',
+  title: 'A picture stands on the baseline, with room below it',
+  spec: ['CSS 2.2 §10.8'],
+  why: 'An inline picture stands on the baseline of its line, and the line keeps room for the descenders of letters below it.',
+  usual: '`display: block` on the picture.',
+  example: `<style>div { background: tan; width: 200px }</style><div><img alt="" width="200" height="100" src="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='200' height='100'/%3E"></div>`,
+  observe: inFlowContainers(underPicture),
+  drawn: afterEnd,
+};

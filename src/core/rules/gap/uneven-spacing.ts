@@ -1,18 +1,23 @@
 /** Boxes in a row that are alike and stand alike, but for one that stands further off or closer. */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { classesOf } from '../../reading/labels.ts';
-import { childrenOf, rectOf, usedText, type BoxTree } from '../../boxes/tree.ts';
+import { type BoxTree, childrenOf, rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
-import { px, type Axis, type Rect } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Axis, type Rect, px } from '../../geometry/rect.ts';
+import { classesOf } from '../../reading/labels.ts';
+import { beforeStart, fromStart } from '../drawn.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { name, shownIn, tagOf } from '../../visibility/visibility.ts';
 
 /** Spaces that must be known before one of them can be odd, and the part of them that may be. */
 const FEWEST = 3;
+
 const ODD = 0.26;
+
 /** Of three spaces one may be wider: that it is closer than two others says little. */
 const ONE_OF_THREE = 0.34;
+
 /** Px by which a space is another. */
 const OFF = 3;
 
@@ -22,13 +27,13 @@ interface Space {
   px: number;
 }
 
-export function rhythm(analysis: Analysis, container: number): Suspect[] {
+function rhythm(analysis: Analysis, container: number): Observed[] {
   const all = shownIn(analysis, container);
   if (all.length <= FEWEST) return [];
   return (['y', 'x'] as const).flatMap((axis) => ofAxis(analysis, all, axis));
 }
 
-function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect[] {
+function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observed[] {
   const { tree } = analysis;
   const spaces: Space[] = [];
   for (const [n, after] of all.entries()) {
@@ -63,15 +68,14 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Suspect
         (side) => resolve(analysis.styles, one, side).value === 'auto',
       ),
     );
-    return suspect({
-      kind: 'gap',
+    return observed({
       px: Math.abs(own - usual),
       axis,
       subject: after,
       other: before,
       what: `There are ${px(own)} px between ${name(analysis, before)} and ${name(analysis, after)}, and ${px(usual)} px between the others of their row`,
       meant: auto ? 'An automatic margin takes what room there is' : '',
-      form: own > usual ? 'rhythm-far' : 'rhythm-near',
+      variant: own > usual ? 'further' : 'closer',
       boxes: [after, before, ...all.filter((one) => one !== after && one !== before)],
       weight: 10 + Math.abs(own - usual) / 2,
     });
@@ -132,3 +136,16 @@ function mostCommon(list: readonly number[]): number {
   }
   return best.at;
 }
+
+export const rule: Rule<'gap/uneven-spacing'> = {
+  id: 'gap/uneven-spacing',
+  kind: 'gap',
+  title: 'One of several like boxes stands further off or closer',
+  spec: ['CSS 2.2 §8.3'],
+  why: 'Boxes that are alike stand at one distance, but for one that has another margin.',
+  usual: 'Give it the margin that the others have.',
+  example: `<style>.card { height: 40px; background: linen; margin: 0 0 16px } .card:nth-child(3) { margin-bottom: 40px }</style><section><div class="card">1</div><div class="card">2</div><div class="card">3</div><div class="card">4</div><div class="card">5</div><div class="card">6</div></section>`,
+  observe: inContainers(rhythm),
+  drawn: (analysis, observation) =>
+    observation.variant === 'closer' ? fromStart(analysis, observation) : beforeStart(analysis, observation),
+};

@@ -1,66 +1,23 @@
-/** Boxes that should stand in one row, and of which one goes down to the next. */
+/** Boxes that should stand in one row, and of which one goes down to the next (CSS 2.2 §9.5, Flexbox 1 §9.3). */
+import { isLength, authorDeclaration } from '../../accounts/author-declaration.ts';
+import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas, outerWidth } from '../../boxes/areas.ts';
 import { rectOf, usedPx, usedText } from '../../boxes/tree.ts';
-import { declaredPx } from '../../accounts/sizing/declared.ts';
 import { px } from '../../geometry/rect.ts';
-import { isLength, said } from '../../remedies/model.ts';
-import { suspect, type Suspect } from '../model.ts';
-import { name, shownIn, tagOf, upward } from '../../visibility/visibility.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-
-/** Inline-blocks that would fit in one line but for the white space between them. */
-export function pushedDown(analysis: Analysis, container: number): Suspect[] {
-  const { tree, reading } = analysis;
-  const all = contents(analysis, container);
-  if (!all?.some((one) => tree.kinds[one] === 'inline-block')) return [];
-  if (usedText(reading, 'white-space', container) === 'nowrap') return [];
-  const { content } = laidAreas(tree, container);
-  const top = (one: number) => rectOf(reading, one).y;
-  const out: Suspect[] = [];
-  let run: number[] = [];
-  for (const one of [...all, -1]) {
-    if (one >= 0 && tree.kinds[one] === 'inline-block') {
-      run.push(one);
-      continue;
-    }
-    const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);
-    const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
-    // Boxes as wide as their words go on in the next line by design, however nearly they fill one; a bar has but one line.
-    const isMeasured = run.every((at) => isLength(said(analysis, at, 'width')?.value ?? ''));
-    const isBar = upward(analysis, container).some((at) => /^(nav|menu)$/.test(tagOf(tree, at)));
-    if (
-      down !== undefined &&
-      (isMeasured || isBar) &&
-      sum <= content.width + 0.5 &&
-      sum >= content.width * 0.9
-    ) {
-      const by = top(down) - top(run[0]!);
-      out.push(
-        suspect({
-          kind: 'gap',
-          px: by,
-          axis: 'y',
-          subject: down,
-          other: container,
-          what: `${name(analysis, down)} goes ${px(by)} px down to a line of its own: with the white space between them the boxes are wider than ${name(analysis, container)}`,
-          form: 'white-space',
-          boxes: [down, container],
-          weight: 60 + by,
-        }),
-      );
-    }
-    run = [];
-  }
-  return out;
-}
+import { beforeStart } from '../drawn.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { name, shownIn, upward } from '../../visibility/visibility.ts';
 
 /** The part of a row that the narrowest column of a common grid has: a margin as wide is a column left out. */
 const COLUMN = 0.08;
 
 /** Whether a box is to be a part of its row. */
 const isPart = (analysis: Analysis, element: number): boolean =>
-  ['flex-basis', 'width'].some((property) => /%|calc\(/.test(said(analysis, element, property)?.value ?? ''));
+  ['flex-basis', 'width'].some((property) =>
+    /%|calc\(/.test(authorDeclaration(analysis, element, property)?.value ?? ''),
+  );
 
 /**
  * Whether a box, or one around it, is as wide as somebody declared, of itself or of the column that it stands in, so that the
@@ -71,7 +28,7 @@ const isRoomGiven = (analysis: Analysis, container: number): boolean =>
     const { rect, margin, content } = laidAreas(analysis.tree, at);
     const outer = rect.width + margin.left + margin.right;
     const isGiven = (element: number, property: string, widths: number[]): boolean => {
-      const own = said(analysis, element, property);
+      const own = authorDeclaration(analysis, element, property);
       if (own?.owner !== element) return false;
       return own.value.split(/[\s,()]+/).some((part) => {
         if (!isLength(part) || /%|v(w|i|b|h|min|max)$/.test(part)) return false;
@@ -87,7 +44,7 @@ const isRoomGiven = (analysis: Analysis, container: number): boolean =>
   });
 
 /** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
-export function fallen(analysis: Analysis, container: number): Suspect[] {
+function fallen(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const all = shownIn(analysis, container);
   if (all.length < 2) return [];
@@ -101,7 +58,7 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
   const asked = (one: number): number => {
     for (const property of ['flex-basis', 'width']) {
       if (property === 'flex-basis' && tree.kinds[one] !== 'flex-item') continue;
-      const own = said(analysis, one, property);
+      const own = authorDeclaration(analysis, one, property);
       if (own && isLength(own.value)) return declaredPx(analysis, one, property, own.value);
     }
     return NaN;
@@ -109,11 +66,11 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
   /** Room that a box is to leave free beside it: a column that is left out. */
   const keptFree = (one: number): number =>
     ['margin-left', 'margin-right'].reduce((sum, property) => {
-      const own = said(analysis, one, property);
+      const own = authorDeclaration(analysis, one, property);
       const part = own && /%$/.test(own.value) ? declaredPx(analysis, one, property, own.value) : 0;
       return part >= room * COLUMN ? sum + part : sum;
     }, 0);
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (let n = 0; n + 1 < all.length; n++) {
     const first = all[n]!;
     const line = [first];
@@ -138,14 +95,13 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
     if (!(isWhole || isMore) || used <= room + 0.01) continue;
     const by = rectOf(reading, down).y - y;
     out.push(
-      suspect({
-        kind: 'gap',
+      observed({
         px: by,
         axis: 'y',
         subject: down,
         other: container,
         what: `${name(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${isWhole ? 'the whole' : `${px(sum - room)} px more than the whole`} of ${name(analysis, container)}${isWhole ? ', and with their edges, margins and gaps they are wider' : ''}`,
-        form: isWhole ? 'fallen' : 'fallen-more',
+        variant: isWhole ? 'whole' : 'more',
         boxes: [...row, container],
         weight: 60 + Math.min(by, 400),
       }),
@@ -153,3 +109,15 @@ export function fallen(analysis: Analysis, container: number): Suspect[] {
   }
   return out;
 }
+
+export const rule: Rule<'gap/wrapped-row'> = {
+  id: 'gap/wrapped-row',
+  kind: 'gap',
+  title: 'A box goes down to a row of its own',
+  spec: ['CSS 2.2 §9.5', 'Flexbox 1 §9.3'],
+  why: 'The declared widths of a row come to the whole of their container or a little more, and with their edges, margins and gaps they are wider.',
+  usual: 'Count padding and border in, take the gap off the widths, or share the row out by `flex`.',
+  example: `<style>.row { width: 400px; overflow: hidden } .row div { float: left; width: 50%; padding: 10px; background: linen }</style><div class="row"><div>1</div><div>2</div></div>`,
+  observe: inContainers(fallen),
+  drawn: beforeStart,
+};

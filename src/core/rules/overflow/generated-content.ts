@@ -1,18 +1,21 @@
 /** Boxes of `::before` and `::after` that make the page wider than its viewport: no element's box tells of them (CSS Pseudo 4 §4.1). */
 import type { Analysis } from '../../analysis.ts';
-import { inside, rectOf, usedText } from '../../boxes/tree.ts';
-import { scrollableBy } from '../../boxes/viewport-overflow.ts';
-import type { Pseudo } from '../../reading/reading.ts';
+import { rectOf, usedText, inside } from '../../boxes/tree.ts';
+import { scrollableBy, viewportScrolls } from '../../boxes/viewport-overflow.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import type { Pseudo } from '../../reading/reading.ts';
+import { pastPage } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { beyondPage, beyondThePage } from './ends.ts';
 import { clips, name, sightOf, upward } from '../../visibility/visibility.ts';
 
 /** Owners that are looked at, the likeliest first. */
 const MOST = 10;
 
-/** `reached`: CSS px by which elements go beyond the page. */
-export function beyondByGenerated(analysis: Analysis, kind: 'overflow', reached: number): Suspect[] {
+function beyondByGenerated(analysis: Analysis): Observed[] {
+  if (!viewportScrolls(analysis.reading, 'x')) return [];
   const by = scrollableBy(analysis.reading, 'x');
+  const reached = Math.max(0, ...beyondThePage(analysis).map((element) => beyondPage(analysis, element)));
   if (by < 1 || reached > by - 1) return [];
   const owners = [...inside(analysis.tree).pseudos]
     .filter(([element, list]) => isOut(analysis, element) && list.some(isBox))
@@ -26,13 +29,11 @@ export function beyondByGenerated(analysis: Analysis, kind: 'overflow', reached:
   const [first] = owners;
   if (!first) return [];
   return [
-    suspect({
-      kind,
+    observed({
       px: by,
       axis: 'x',
       subject: first.element,
       what: `The page is ${px(by)} px wider than its viewport: what is generated in ${name(analysis, first.element)} reaches beyond it`,
-      form: 'generated',
       boxes: owners.map(({ element }) => element),
       weight: by * 4 + 190,
     }),
@@ -61,3 +62,15 @@ function reachOf({ reading }: Analysis, element: number, one: Pseudo): number {
   const free = /absolute|fixed/.test(one.values['position'] ?? '') ? own : 0;
   return x + width + free - reading.document.clientWidth;
 }
+
+export const rule: Rule<'overflow/generated-content'> = {
+  id: 'overflow/generated-content',
+  kind: 'overflow',
+  title: 'Generated content makes the page wider than its viewport',
+  spec: ['CSS Pseudo 4 §4.1', 'CSS Overflow 3 §2.2'],
+  why: 'A generated box has no element of its own, and adds to the scrollable overflow of the page like any other.',
+  usual: 'Limit its width, or put it back into its place.',
+  example: `<style>body { margin: 0 } p::after { content: ""; display: block; width: 130vw; height: 4px; background: tan }</style><p>A line below</p>`,
+  observe: beyondByGenerated,
+  drawn: pastPage,
+};

@@ -1,4 +1,8 @@
 /** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
+import { usedText } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { type Observed, observed } from '../model.ts';
+import { isTransformed, name } from '../../visibility/visibility.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { inTransformed } from '../../boxes/transforms.ts';
@@ -154,3 +158,35 @@ const positive = ({ top, right, bottom, left }: Edges): Edges => ({
   bottom: Math.max(0, bottom),
   left: Math.max(0, left),
 });
+
+/** What hangs out of a box whose lower end can be seen, and covers nothing. `areFloats`: floats, or what is no float. */
+export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
+  const { reading } = analysis;
+  return hangings(analysis).flatMap(({ deep, float, next, shown }) => {
+    if ((next !== null && float < 0) || !shown || float >= 0 !== areFloats) return [];
+    const { box, by } = shown;
+    const moved = upward(analysis, deep, reading.parent[box]!).find(
+      (at) => isTransformed(analysis, at) || usedText(reading, 'position', at) === 'relative',
+    );
+    return [
+      observed({
+        px: by,
+        axis: 'y',
+        subject: box,
+        other: float >= 0 ? float : deep,
+        what:
+          float >= 0
+            ? `${name(analysis, float)} floats, and hangs ${px(by)} px out of ${name(analysis, box)}, which does not hold it`
+            : `What is in ${name(analysis, box)} hangs ${px(by)} px out of it`,
+        meant: moved !== undefined && moved !== box ? `${name(analysis, moved)} is moved by hand` : '',
+        boxes: [
+          ...new Set([
+            ...(float >= 0 ? [float] : []),
+            ...upward(analysis, deep, reading.parent[box]!).reverse(),
+          ]),
+        ],
+        weight: 70 + by,
+      }),
+    ];
+  });
+}

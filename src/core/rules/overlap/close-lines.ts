@@ -3,17 +3,17 @@ import type { Analysis } from '../../analysis.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, inside, usedPx } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { isThing, name, sightOf } from '../../visibility/visibility.ts';
 
 /** Lines set closer than letters are tall: this part of the font size from one to the next, and they touch. */
 const CLOSE = 0.82;
 
 /** Lines of one box that lie over each other (CSS Inline 3 §5.1). */
-export function closeLines(analysis: Analysis): Suspect[] {
+function closeLines(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (const [element, runs] of inside(tree).texts) {
     if (!visible[element] || isThing(tree, element)) continue;
     if (runs.length === 1 && runs[0]!.pieces.length < 2) continue;
@@ -32,16 +32,25 @@ export function closeLines(analysis: Analysis): Suspect[] {
     const closest = Math.min(...steps.filter((step) => step > size * 0.3));
     if (steps.length === 0 || !(closest < size * CLOSE)) continue;
     out.push(
-      suspect({
-        kind: 'overlap',
+      observed({
         px: size - closest,
         axis: 'y',
         subject: element,
         what: `Lines of ${name(analysis, element)} lie over each other: they are ${px(closest)} px apart, and the letters ${px(size)} px large`,
-        form: 'lines',
         weight: 90 + size - closest,
       }),
     );
   }
   return out;
 }
+
+export const rule: Rule<'overlap/close-lines'> = {
+  id: 'overlap/close-lines',
+  kind: 'overlap',
+  title: 'Lines lie over each other',
+  spec: ['CSS Inline 3 §5.1'],
+  why: 'The line height is smaller than the letters are tall.',
+  usual: 'Set the lines further apart: a `line-height` of 1.2 or more, without a unit.',
+  example: `<style>p { width: 120px; font-size: 30px; line-height: 18px }</style><p>Lines that are set too close to read</p>`,
+  observe: closeLines,
+};

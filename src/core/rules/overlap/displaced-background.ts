@@ -1,8 +1,10 @@
-/** What a box that is drawn out of its place covers. */
+/** What a box with a background covers, since it is drawn out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
+import { common } from '../drawn.ts';
 import type { Analysis } from '../../analysis.ts';
 import { childrenOf, hasBox, rectOf } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isBlock, isDrawnAway } from '../../visibility/placement.ts';
 import {
   cut,
   hasGround,
@@ -16,15 +18,14 @@ import {
   sightOf,
   upward,
 } from '../../visibility/visibility.ts';
-import { isBlock, isDrawnAway } from '../../visibility/placement.ts';
 
 /** The text that a box with a ground covers, since a transform or an offset draws it out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
-export function undersides(analysis: Analysis): Suspect[] {
+function undersides(analysis: Analysis): Observed[] {
   const { tree, reading, order } = analysis;
   const { visible, clipper } = sightOf(analysis);
   const isMoved = (element: number): boolean =>
     isDrawnAway(analysis, element) && (isBlock(tree, element) || tree.kinds[element] === 'inline-block');
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (let box = 1; box < tree.count; box++) {
     if (!visible[box] || !hasGround(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
     const up = upward(analysis, reading.parent[box]!);
@@ -50,14 +51,12 @@ export function undersides(analysis: Analysis): Suspect[] {
     const axis = worst.cut.width <= worst.cut.height ? 'x' : 'y';
     const by = axis === 'x' ? worst.cut.width : worst.cut.height;
     out.push(
-      suspect({
-        kind: 'overlap',
+      observed({
         px: by,
         axis,
         subject: box,
         other: worst.at,
         what: `${name(analysis, box)} is drawn over ${px(by)} px of ${name(analysis, worst.at)}`,
-        form: 'underside',
         boxes: [box],
         weight: 110 + by,
       }),
@@ -65,3 +64,15 @@ export function undersides(analysis: Analysis): Suspect[] {
   }
   return out;
 }
+
+export const rule: Rule<'overlap/displaced-background'> = {
+  id: 'overlap/displaced-background',
+  kind: 'overlap',
+  title: 'A box that is drawn out of its place covers text',
+  spec: ['CSS 2.2 §9.4.3', 'CSS Transforms 1 §3'],
+  why: 'A transform or a relative offset draws a box elsewhere and keeps its room where it was.',
+  usual: 'Move it by margins, or take the offset out.',
+  example: `<style>p { margin: 0 } .b { position: relative; top: -14px; background: tan; height: 40px }</style><section><p>A line that is covered</p><div class="b">moved</div></section>`,
+  observe: undersides,
+  drawn: common,
+};

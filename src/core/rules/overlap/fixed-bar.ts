@@ -1,14 +1,14 @@
-/** What stays in its place over the beginning or the end of the page. */
+/** What stays in its place over the beginning or the end of the page (CSS Positioned Layout 3 §2.1). */
 import type { Analysis } from '../../analysis.ts';
-import { spread } from '../../reading/column-predicates.ts';
 import { hasBox, rectOf } from '../../boxes/tree.ts';
 import type { Rect } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { spread } from '../../reading/column-predicates.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isBar, isSolid } from '../../visibility/placement.ts';
 import { cut, inkOf, letters, name, seenInk, sightOf } from '../../visibility/visibility.ts';
-import { isSolid, isBar } from '../../visibility/placement.ts';
 
 /** What stays in its place over the beginning or the end of the page, where no scrolling brings out what it hides. */
-export function stays(analysis: Analysis): Suspect[] {
+function stays(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
   const { document } = reading;
   const { visible } = sightOf(analysis);
@@ -43,17 +43,31 @@ export function stays(analysis: Analysis): Suspect[] {
     }
     if (!worst) return [];
     return [
-      suspect({
-        kind: 'overlap',
+      observed({
         px: worst.by,
         axis: 'y',
         subject: element,
         other: worst.at,
         what: `${name(analysis, element)} stays over ${name(analysis, worst.at)} at the ${end} of the page, where no scrolling brings it out`,
-        form: `stays-${end}`,
+        variant: end,
         boxes: [element],
         weight: 140 + worst.by,
       }),
     ];
   });
 }
+
+export const rule: Rule<'overlap/fixed-bar'> = {
+  id: 'overlap/fixed-bar',
+  kind: 'overlap',
+  title: 'A fixed bar covers the beginning or the end of the page',
+  spec: ['CSS Positioned Layout 3 §2.1'],
+  why: 'A fixed box takes no room in the flow, and no scrolling brings out what it covers at the ends of the page.',
+  usual: 'Give the page as much padding as the bar is tall.',
+  example: `<style>header { position: fixed; top: 0; left: 0; right: 0; height: 60px; background: tan } main { height: 2000px }</style><header>Bar</header><main><p>The first line of the page</main>`,
+  observe: stays,
+  drawn: ({ reading }, { variant, px, subject }) => {
+    const { y, height } = rectOf(reading, subject);
+    return variant === 'top' ? [y + height - px, y + height] : [y, y + px];
+  },
+};

@@ -1,8 +1,12 @@
 /** Ink that lies over ink though neither of the two boxes holds the other (CSS 2.2 Appendix E). */
+import { common } from '../drawn.ts';
+import Flatbush from 'flatbush';
 import type { Analysis } from '../../analysis.ts';
 import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { isUnreadable, meantBy } from '../../evidence/overlap-intent.ts';
 import type { Rect } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isBlock, isDrawnAway, isStacked } from '../../visibility/placement.ts';
 import {
   cut,
   holds,
@@ -15,16 +19,13 @@ import {
   sightOf,
   upward,
 } from '../../visibility/visibility.ts';
-import Flatbush from 'flatbush';
-import { meantBy, isUnreadable } from '../../evidence/overlap-intent.ts';
-import { isBlock, isStacked, isDrawnAway } from '../../visibility/placement.ts';
 
 interface Ink {
   element: number;
   rect: Rect;
 }
 
-export function inked(analysis: Analysis): Suspect[] {
+function inked(analysis: Analysis): Observed[] {
   const { tree, reading, order } = analysis;
   const { visible } = sightOf(analysis);
   const inks: Ink[] = [];
@@ -64,7 +65,7 @@ export function inked(analysis: Analysis): Suspect[] {
         });
     }
   });
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (const { a, b, from, to } of pairs.values()) {
     const parent = reading.parent[a]!;
     const [first, second] = order[from]! > order[to]! ? [from, to] : [to, from];
@@ -84,8 +85,7 @@ export function inked(analysis: Analysis): Suspect[] {
     const deep = subject === a ? from : to;
     const by = covered(analysis, deep, other, vertical);
     out.push(
-      suspect({
-        kind: 'overlap',
+      observed({
         px: by,
         axis: vertical ? 'y' : 'x',
         subject,
@@ -173,3 +173,16 @@ function covered(analysis: Analysis, deep: number, other: number, vertical: bool
   }
   return most;
 }
+
+export const rule: Rule<'overlap/ink'> = {
+  id: 'overlap/ink',
+  kind: 'overlap',
+  title: 'Text, a picture or a control lies over another',
+  spec: ['CSS 2.2 Appendix E'],
+  why: 'Boxes that are placed, pulled or too wide for their room are painted where others have their text or pictures.',
+  usual:
+    'Give each its room: let text wrap, take out the offset or the negative margin, make the column wide enough.',
+  example: `<style>td { width: 60px } table { table-layout: fixed; width: 120px } td { white-space: nowrap }</style><table><tr><td>Gannet Steps, Fallow<td>10:25 sharp</table>`,
+  observe: inked,
+  drawn: common,
+};

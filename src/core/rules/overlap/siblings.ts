@@ -1,10 +1,13 @@
-/** Boxes in the flow of one container that lie over each other. */
+/** Boxes in the flow of one container that lie over each other (CSS 2.2 §8.3). */
+import { common } from '../drawn.ts';
 import { columnRoom } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
-import type { RawReading } from '../../reading/reading.ts';
 import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
-import { px, type Rect } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { meantBy } from '../../evidence/overlap-intent.ts';
+import { type Rect, px } from '../../geometry/rect.ts';
+import type { RawReading } from '../../reading/reading.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isOffset, isSolid, isStacked } from '../../visibility/placement.ts';
 import {
   cut,
   holds,
@@ -17,13 +20,11 @@ import {
   sightOf,
   tagOf,
 } from '../../visibility/visibility.ts';
-import { meantBy } from '../../evidence/overlap-intent.ts';
-import { isStacked, isOffset, isSolid } from '../../visibility/placement.ts';
 
 /** Boxes in the flow of one container that lie over each other: a negative margin pulls one back. */
-export function siblings(analysis: Analysis): Suspect[] {
+function siblings(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   const inColumns = new Uint8Array(tree.count);
   for (let parent = 0; parent < tree.count; parent++) {
     // What goes on in a further column lies around what is between.
@@ -49,8 +50,7 @@ export function siblings(analysis: Analysis): Suspect[] {
       const vertical = isStacked(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
       const by = vertical ? common.height : common.width;
       out.push(
-        suspect({
-          kind: 'overlap',
+        observed({
           px: by,
           axis: vertical ? 'y' : 'x',
           subject: b,
@@ -108,3 +108,15 @@ function isPicture({ tree }: Analysis, element: number): boolean {
   const within = childrenOf(tree, element).filter((one) => hasBox(tree, one));
   return things.test(tagOf(tree, element)) || (within.length === 1 && things.test(tagOf(tree, within[0]!)));
 }
+
+export const rule: Rule<'overlap/siblings'> = {
+  id: 'overlap/siblings',
+  kind: 'overlap',
+  title: 'Two boxes in the flow lie over each other',
+  spec: ['CSS 2.2 §8.3'],
+  why: 'A negative margin pulls a box over the one before it.',
+  usual: 'Take the negative margin out.',
+  example: `<style>div { height: 60px; background: linen } .b { margin-top: -20px; background: tan }</style><section><div>one</div><div class="b">two</div></section>`,
+  observe: siblings,
+  drawn: common,
+};

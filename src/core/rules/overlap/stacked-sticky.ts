@@ -1,10 +1,11 @@
-/** Boxes that stick to the top of the view under another that stays there, so that a part of them is never seen (CSS Position 3 §3.4). */
+/** Boxes that stick to the top of the view under another that stays there, so that a part of them is never seen (CSS Positioned Layout 3 §3.4). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { labelOf } from '../../reading/labels.ts';
 import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
-import { px, type Rect } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Rect, px } from '../../geometry/rect.ts';
+import { labelOf } from '../../reading/labels.ts';
+import { fromStart } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import {
   cut,
   hasGround,
@@ -30,6 +31,7 @@ interface Stuck {
 
 /** CSS px of scrolling below which nobody sees two boxes stay over each other. */
 const WHILE = 24;
+
 const LEAST = 4;
 
 function stuck(analysis: Analysis): Stuck[] {
@@ -79,10 +81,10 @@ function hidden(analysis: Analysis, under: Stuck, over: Rect): number {
   return most;
 }
 
-export function sticks(analysis: Analysis): Suspect[] {
+function sticks(analysis: Analysis): Observed[] {
   const { reading, order } = analysis;
   const all = stuck(analysis);
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   for (const under of all)
     for (const over of all) {
       if (under === over || usedText(reading, 'position', under.element) !== 'sticky') continue;
@@ -98,15 +100,13 @@ export function sticks(analysis: Analysis): Suspect[] {
       const by = over.rect.y + over.rect.height - under.rect.y;
       const [a, b] = [under, over].map(({ element }) => labelOf(reading, element).replace(/#[\w-]+/, ''));
       out.push(
-        suspect({
-          kind: 'overlap',
+        observed({
           px: by,
           axis: 'y',
           subject: under.element,
           other: over.element,
           what: `${name(analysis, under.element)} sticks under ${name(analysis, over.element)}: ${px(Math.min(by, under.rect.height))} px of it cannot be seen while the page is scrolled`,
           meant: a === b ? 'Each sticks over the one before' : '',
-          form: 'stuck',
           boxes: upward(analysis, under.element, reading.parent[under.element]!),
           weight: 100 + by,
         }),
@@ -114,3 +114,15 @@ export function sticks(analysis: Analysis): Suspect[] {
     }
   return out;
 }
+
+export const rule: Rule<'overlap/stacked-sticky'> = {
+  id: 'overlap/stacked-sticky',
+  kind: 'overlap',
+  title: 'A sticky box sticks under another',
+  spec: ['CSS Positioned Layout 3 §3.4'],
+  why: 'Two boxes stick to the same edge, and the later one is painted over the other.',
+  usual: 'Let the second stick below the first: `top` as large as the first is tall.',
+  example: `<style>header { position: sticky; top: 0; height: 60px; background: tan; z-index: 2 } nav { position: sticky; top: 0; height: 40px; background: linen } main { height: 3000px }</style><header>Bar</header><nav>Menu</nav><main>Text</main>`,
+  observe: sticks,
+  drawn: fromStart,
+};

@@ -1,24 +1,23 @@
 /** Heights in percent of a height that nobody knows (CSS 2.2 §10.5). */
-import type { Analysis } from '../../analysis.ts';
 import { inertOf } from '../../accounts/inert.ts';
 import { heightBasis } from '../../accounts/sizing/percentage-definiteness.ts';
+import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { hasBox, usedText } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
-import { suspect, type Suspect } from '../model.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
 import { hasGround, name, sightOf, tagOf } from '../../visibility/visibility.ts';
-
-export const kind = 'percent-height';
 
 /** Differences below this in CSS px cannot be seen. */
 const LEAST = 2;
 
-export function detect(analysis: Analysis): Suspect[] {
+/** `ofPage`: those that were meant to be of the viewport, or all others. */
+export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] {
   const { tree } = analysis;
   const { visible } = sightOf(analysis);
-  const out: Suspect[] = [];
+  const out: Observed[] = [];
   const asked = ['height', 'min-height'].map(
     (property) => [property, new Set(declaring(analysis.styles, property, tree.count))] as const,
   );
@@ -30,9 +29,10 @@ export function detect(analysis: Analysis): Suspect[] {
       const { value } = resolve(analysis.styles, i, property);
       if (!/%/.test(value)) continue;
       const basis = basisOf(analysis, i);
+      if (basis.isPage !== ofPage) continue;
       const wanted = (Number.parseFloat(value) / 100) * basis.height;
       const used = laidAreas(tree, i).rect.height;
-      const isMet = property === 'min-height' || basis.form === 'page' ? used > wanted - LEAST : false;
+      const isMet = property === 'min-height' || basis.isPage ? used > wanted - LEAST : false;
       if (!Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST) continue;
       // A least height in px or of the viewport beside it says how tall the box is to be at any rate.
       const least = resolve(analysis.styles, i, 'min-height').value;
@@ -41,14 +41,12 @@ export function detect(analysis: Analysis): Suspect[] {
       const [lost] = inertOf(analysis, i, [property]);
       if (!lost) continue;
       out.push(
-        suspect({
-          kind,
+        observed({
           px: Math.abs(used - wanted),
           axis: 'y',
           subject: i,
           other: basis.element < 0 ? null : basis.element,
           what: `${name(analysis, i)} is ${px(used)} px tall where ${property}: ${value} of ${basis.whose} would be ${px(wanted)}`,
-          form: basis.form,
           boxes: [i, ...(basis.element < 0 ? [] : [basis.element])],
           weight: 30 + Math.abs(used - wanted) / 4,
           source: lost.source,
@@ -63,18 +61,30 @@ export function detect(analysis: Analysis): Suspect[] {
 function basisOf(
   analysis: Analysis,
   element: number,
-): { element: number; height: number; whose: string; form: '' | 'page' } {
+): { element: number; height: number; whose: string; isPage: boolean } {
   const { tree, reading } = analysis;
   const basis = heightBasis(analysis, element).element;
   const { height } = reading.viewport;
-  if (basis < 0) return { element: basis, height, whose: 'the viewport', form: '' };
+  if (basis < 0) return { element: basis, height, whose: 'the viewport', isPage: false };
   const own = laidAreas(tree, basis).content.height;
   const isPage = /^(html|body)$/.test(tagOf(tree, basis)) && own < height && endShows(analysis, element);
   return isPage
-    ? { element: basis, height, whose: 'the viewport', form: 'page' }
-    : { element: basis, height: own, whose: name(analysis, basis), form: '' };
+    ? { element: basis, height, whose: 'the viewport', isPage: true }
+    : { element: basis, height: own, whose: name(analysis, basis), isPage: false };
 }
 
 /** Whether it is seen where a box ends: by its ground, or by what it would put at its end. */
 const endShows = (analysis: Analysis, element: number): boolean =>
   hasGround(analysis, element) || /flex$|grid$/.test(usedText(analysis.reading, 'display', element));
+
+export const rule: Rule<'size/percent-height'> = {
+  id: 'size/percent-height',
+  kind: 'percent-height',
+  title: 'A percentage height is of a height that is not known',
+  spec: ['CSS 2.2 §10.5'],
+  why: 'A percentage height counts only where the containing block has a height of its own; else it is auto.',
+  usual:
+    'Give the containing block a height, or lay it out as a flex or grid container that stretches its items.',
+  example: `<style>.card { min-height: 200px; background: linen } .fill { height: 100%; background: tan }</style><div class="card"><div class="fill">as tall as its text</div></div>`,
+  observe: (analysis) => percentHeights(analysis, false),
+};

@@ -2,7 +2,7 @@
 import type { Analysis } from '../../../core/analysis.ts';
 import type { Profile } from '../../../core/css/defaults/profile.ts';
 import { dependence, detectBetween } from '../../../core/rules/defaults/dependence.ts';
-import type { Suspect } from '../../../core/rules/model.ts';
+import type { Observation } from '../../../core/finding.ts';
 import { blameDefaults } from '../../../core/proof/pinning-defaults.ts';
 import { reliances } from '../../../core/rules/defaults/reliance.ts';
 import { dependenceDocument, type DependenceDocument } from '../../../core/reports/findings.ts';
@@ -17,7 +17,7 @@ export interface Beneath {
 }
 
 export interface Depending {
-  suspect: Suspect;
+  suspect: Observation;
   blame: Blame;
   under: Analysis;
 }

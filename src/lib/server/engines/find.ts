@@ -2,7 +2,7 @@
 import type { Analysis } from '../../../core/analysis.ts';
 import { isEmptyPage } from '../../../core/visibility/empty-page.ts';
 import { folded, together, type Seen } from '../../../core/proof/across-widths.ts';
-import type { Suspect } from '../../../core/rules/model.ts';
+import type { Observation } from '../../../core/finding.ts';
 import { detectAll } from '../../../core/rules/index.ts';
 import { makeProver, type Blame, type Prover } from '../../../core/proof/prover.ts';
 import {
@@ -31,7 +31,7 @@ export interface FindOptions {
 
 interface At {
   analysis: Analysis;
-  found: Suspect[];
+  found: Observation[];
   prover: Prover;
 }
 

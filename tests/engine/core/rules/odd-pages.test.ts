@@ -4,7 +4,7 @@ import { after, before, describe, test } from 'node:test';
 import { drawingOf, drawingSchema } from '../../../../src/core/reports/drawing.ts';
 import { scrollableBy } from '../../../../src/core/boxes/viewport-overflow.ts';
 import { detectAll } from '../../../../src/core/rules/index.ts';
-import type { Suspect } from '../../../../src/core/rules/model.ts';
+import type { Observation } from '../../../../src/core/finding.ts';
 import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
 
 const SIZE = { width: 800, height: 600 };
@@ -30,7 +30,7 @@ describe('odd pages', () => {
       opened.evaluate('html', `(window.scrollBy(${axis === 'X' ? '9999, 0' : '0, 9999'}), scroll${axis})`);
     return { opened, analysis, found, scrollsBy };
   }
-  const told = (found: Suspect[]): string[] =>
+  const told = (found: Observation[]): string[] =>
     found.map(
       ({ kind, what, meant, isDoubtful }) =>
         `${kind}: ${what}${meant ? ` [${isDoubtful ? 'doubtful' : 'meant'}]` : ''}`,
@@ -59,7 +59,7 @@ describe('odd pages', () => {
   for (const [name, style, line, isClose] of SCALES)
     test(name, async () => {
       const { found } = await analysed(LINES(style, line));
-      const close = found.filter(({ form }) => form === 'lines');
+      const close = found.filter(({ rule }) => rule === 'overlap/close-lines');
       assert.equal(close.length > 0, isClose, told(found).join('\n'));
       if (isClose) assert.match(close[0]!.what, /they are 18 px apart, and the letters 30 px large/);
     });

@@ -26,7 +26,8 @@ function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width
     subject: 2,
     other: null,
     what: '',
-    form: '',
+    rule: 'overflow/page',
+    variant: null,
   });
   return {
     width,

@@ -5,7 +5,7 @@ import { hasBox, makeTree, rectOf } from '$core/boxes/tree.ts';
 import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
 import type { Profile } from '$core/css/defaults/profile.ts';
 import { dependence, detectBetween, type Dependence } from '$core/rules/defaults/dependence.ts';
-import type { Suspect } from '$core/rules/model.ts';
+import type { Observation } from '$core/finding.ts';
 import { detectAll } from '$core/rules/index.ts';
 import { keyOf } from '$core/proof/prover.ts';
 import { reliances, type Reliance } from '$core/rules/defaults/reliance.ts';
@@ -42,7 +42,7 @@ export function createBeside(held: Held) {
   let lastMoved: Moved | null = null;
 
   /** What of the page is otherwise than it would be as rendered, because nothing but a default says so. */
-  function dependsOnDefaults(under: Analysis): { suspect: Suspect; dependence: Dependence }[] {
+  function dependsOnDefaults(under: Analysis): { suspect: Observation; dependence: Dependence }[] {
     if (!profiles || !rendered || rendered.reading.viewport.width !== under.reading.viewport.width) return [];
     const { own, other } = profiles;
     // What the trial says something of is pinned down by that.

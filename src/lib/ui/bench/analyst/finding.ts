@@ -3,7 +3,7 @@ import type { Analysis } from '$core/analysis.ts';
 import { labelOf } from '$core/reading/labels.ts';
 import type { Validity } from '$core/css/cascade/plan.ts';
 import type { Dependence } from '$core/rules/defaults/dependence.ts';
-import type { Suspect } from '$core/rules/model.ts';
+import type { Observation } from '$core/finding.ts';
 import { detecting } from '$core/rules/index.ts';
 import { blameDefaults } from '$core/proof/pinning-defaults.ts';
 import { keyOf, type Blame } from '$core/proof/prover.ts';
@@ -15,7 +15,7 @@ import { createProving, type Proving } from './proving.ts';
 import type { Trying } from './trying.ts';
 
 /** Something that looks wrong, for the list. */
-export interface Found extends Suspect {
+export interface Found extends Observation {
   key: string;
   label: string;
   /** Where its px lie. */
@@ -24,7 +24,7 @@ export interface Found extends Suspect {
 
 export function createFinding(held: Held, beside: Beside, trying: Trying) {
   /** What was found on the page at hand, and whoever looks for its causes. */
-  let found: Suspect[] = [];
+  let found: Observation[] = [];
   let proving: Proving | null = null;
   /** What depends on which of its defaults, by the index of its finding. */
   let depending = new Map<number, Dependence>();

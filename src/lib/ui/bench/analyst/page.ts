@@ -20,7 +20,7 @@ import { breakpointsOf, type Breakpoint } from '$core/css/media/breakpoints.ts';
 import { parseDocument } from '$core/html/document.ts';
 import { inUseOf, type InUse } from '$core/css/values/units-in-use.ts';
 import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
-import { viewportContents } from '$core/rules/viewport/viewport.ts';
+import { viewportContents } from '$core/html/viewport-contents.ts';
 import { quantityOf, quantityWords, type Quantity } from '$core/search/measured-quantity.ts';
 import type { Framed } from '$station/nested-documents.ts';
 import { at, pageOf, unsettled, type Held } from './worker-state.ts';

@@ -1,6 +1,6 @@
 /** Causes and changes of one reading, proved at the width at hand and at the common ones beside it. */
 import type { Analysis } from '$core/analysis.ts';
-import type { Suspect } from '$core/rules/model.ts';
+import type { Observation } from '$core/finding.ts';
 import { detectAll } from '$core/rules/index.ts';
 import { keyOf, makeProver, type Bearing, type Blame, type Prover } from '$core/proof/prover.ts';
 import type { Edit } from '$core/trials/edit.ts';
@@ -14,7 +14,7 @@ export type Measuring = (edits: readonly Edit[], width?: number) => Promise<Anal
 
 export interface ProvingInput {
   analysis: Analysis;
-  found: readonly Suspect[];
+  found: readonly Observation[];
   files: Files;
   asWritten: <T>(made: T) => T;
 }
@@ -40,7 +40,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     });
   }
 
-  async function blame(suspect: Suspect, measuring: Measuring): Promise<Blame> {
+  async function blame(suspect: Observation, measuring: Measuring): Promise<Blame> {
     measure = measuring;
     const made = await here.blame(suspect);
     const { width: own } = analysis.reading.viewport;

@@ -1,0 +1,79 @@
+/** The default margin of body around a band that goes from side to side (HTML §15.3.4). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
+import { px, same } from '../../geometry/rect.ts';
+import { fromZero } from '../drawn.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { hasGround, holds, inkOf, name, sightOf, tagOf, upward } from '../../visibility/visibility.ts';
+
+const BANDS = /^(header|footer|nav|div|section|main|aside|article|form)$/;
+
+/** The edge of the page around a band that goes from side to side. */
+function aroundBand(analysis: Analysis, body: number): Observed[] {
+  if (tagOf(analysis.tree, body) !== 'body') return [];
+  const { tree, reading } = analysis;
+  const { margin, content } = laidAreas(tree, body);
+  if (
+    margin.left < 1 ||
+    (['left', 'right'] as const).some((side) => authorDeclaration(analysis, body, `margin-${side}`))
+  )
+    return [];
+  if (hasGround(analysis, body)) return [];
+  const { visible } = sightOf(analysis);
+  const ground = usedText(reading, 'background-color', 0);
+  const inFlow = childrenOf(tree, body).filter(
+    (one) => visible[one] && hasBox(tree, one) && !/absolute|fixed/.test(tree.kinds[one]!),
+  );
+  const band = [inFlow[0] ?? -1, inFlow.at(-1) ?? -1].find((one) => {
+    if (
+      one < 0 ||
+      !BANDS.test(tagOf(tree, one)) ||
+      !/^(block|flex-item|grid-item|table)$/.test(tree.kinds[one]!)
+    )
+      return false;
+    const { rect, margin: own } = laidAreas(tree, one);
+    const across = same(rect.x, content.x) && same(rect.x + rect.width, content.x + content.width);
+    if (!across || own.left !== 0 || !hasGround(analysis, one)) return false;
+    return usedText(reading, 'background-color', one) !== ground;
+  });
+  if (band === undefined || standsAtEdge(analysis, inFlow, content.x)) return [];
+  return [
+    observed({
+      px: margin.left,
+      axis: 'x',
+      subject: body,
+      other: band,
+      what: `There are ${px(margin.left)} px around ${name(analysis, band)}, which goes from side to side`,
+      boxes: [body],
+      weight: 30 + margin.left,
+    }),
+  ];
+}
+
+/** Whether text stands at an edge: the margin is that of the page, and wanted. */
+function standsAtEdge(analysis: Analysis, boxes: readonly number[], edge: number): boolean {
+  const { visible } = sightOf(analysis);
+  const isGrounded = (one: number) =>
+    upward(analysis, one).some((at) => boxes.includes(at) && hasGround(analysis, at));
+  return boxes.some((box) => {
+    for (let i = box; i < analysis.tree.count && holds(analysis, box, i); i++)
+      if (visible[i] && !isGrounded(i) && inkOf(analysis, i).some(({ x }) => Math.abs(x - edge) < 1))
+        return true;
+    return false;
+  });
+}
+
+export const rule: Rule<'gap/body-margin'> = {
+  id: 'gap/body-margin',
+  kind: 'gap',
+  title: 'The default margin of body stays around a band',
+  spec: ['HTML §15.3.4'],
+  why: 'Browsers give body a margin of 8 px. A band with a background that goes from side to side does not reach the edges of the page.',
+  usual: '`body { margin: 0 }`.',
+  example: `<style>header { background: navy; color: white; padding: 20px }</style><header>Quillhaven Ferries</header><main><section style="padding: 20px">Text</section></main>`,
+  observe: inContainers(aroundBand),
+  drawn: fromZero,
+};

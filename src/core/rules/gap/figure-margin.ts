@@ -1,0 +1,50 @@
+/** The default margins beside a figure whose picture is to take all of its width (HTML §15.3.3). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { rectOf } from '../../boxes/tree.ts';
+import { px, same } from '../../geometry/rect.ts';
+import { beforeEnd } from '../drawn.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { holds, isThing, name, tagOf } from '../../visibility/visibility.ts';
+
+/** The default margins beside a figure whose picture is told to take all of its width (HTML §15.3.3). */
+function besidePicture(analysis: Analysis, figure: number): Observed[] {
+  if (tagOf(analysis.tree, figure) !== 'figure') return [];
+  const { tree, reading } = analysis;
+  const { margin, content } = laidAreas(tree, figure);
+  if (
+    margin.left < 16 ||
+    (['left', 'right'] as const).some((side) => authorDeclaration(analysis, figure, `margin-${side}`))
+  )
+    return [];
+  if (tree.kinds[figure] !== 'block') return [];
+  let fills = -1;
+  for (let i = figure + 1; i < tree.count && holds(analysis, figure, i) && fills < 0; i++)
+    if (isThing(tree, i) && authorDeclaration(analysis, i, 'width')?.value === '100%') fills = i;
+  if (fills < 0 || !same(rectOf(reading, fills).width, content.width)) return [];
+  return [
+    observed({
+      px: margin.left,
+      axis: 'x',
+      subject: figure,
+      other: fills,
+      what: `There are ${px(margin.left)} px on either side of ${name(analysis, figure)}, whose ${name(analysis, fills)} is to take all of the width`,
+      boxes: [figure],
+      weight: 20 + margin.left / 2,
+    }),
+  ];
+}
+
+export const rule: Rule<'gap/figure-margin'> = {
+  id: 'gap/figure-margin',
+  kind: 'gap',
+  title: 'The default margins of a figure stay beside a full-width picture',
+  spec: ['HTML §15.3.3'],
+  why: 'Browsers give figure a margin of 40 px on either side, so a picture with `width: 100%` is narrower than the text around it.',
+  usual: '`figure { margin-inline: 0 }`.',
+  example: `<style>img { width: 100%; height: 80px }</style><p>Text</p><figure><img alt="" src="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='100' height='50'/%3E"></figure>`,
+  observe: inContainers(besidePicture),
+  drawn: beforeEnd,
+};

@@ -1,0 +1,55 @@
+/** The default padding of a list that shows no marks (HTML §15.3.8). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px } from '../../geometry/rect.ts';
+import { inContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { inkOf, name, sightOf, tagOf, upward } from '../../visibility/visibility.ts';
+
+/** The room for the marks of a list that shows none (HTML §15.3.8). */
+function beforeMarks(analysis: Analysis, list: number): Observed[] {
+  if (!/^(ul|ol|menu|dir)$/.test(tagOf(analysis.tree, list))) return [];
+  const { tree, reading } = analysis;
+  const { padding } = laidAreas(tree, list);
+  const side = usedText(reading, 'direction', list) === 'rtl' ? 'right' : 'left';
+  if (padding[side] < 16 || authorDeclaration(analysis, list, `padding-${side}`)) return [];
+  // What is nested may well be set in.
+  if (upward(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li')) return [];
+  const { visible } = sightOf(analysis);
+  const items = childrenOf(tree, list).filter((one) => hasBox(tree, one) && visible[one]);
+  const value = (one: number, property: string) => resolve(analysis.styles, one, property);
+  const isBare = (one: number) =>
+    value(one, 'list-style-type').value === 'none' &&
+    /^(none|initial|)$/.test(value(one, 'list-style-image').value);
+  if (items.length === 0 || !items.every(isBare)) return [];
+  if (!items.some((one) => inkOf(analysis, one).length > 0 || tree.first[one] !== tree.first[one + 1]))
+    return [];
+  return [
+    observed({
+      px: padding[side],
+      axis: 'x',
+      subject: list,
+      what: `${name(analysis, list)} keeps ${px(padding[side])} px for the marks of a list, and shows none`,
+      variant: side,
+      weight: 15 + padding[side] / 4,
+    }),
+  ];
+}
+
+export const rule: Rule<'gap/list-padding'> = {
+  id: 'gap/list-padding',
+  kind: 'gap',
+  title: 'A list without marks keeps the room for them',
+  spec: ['HTML §15.3.8'],
+  why: 'Browsers give lists 40 px of padding for their marks; `list-style: none` takes away the marks alone.',
+  usual: '`padding: 0` on the list.',
+  example: `<style>ul { list-style: none }</style><ul><li>Sailings<li>Fares</ul>`,
+  observe: inContainers(beforeMarks),
+  drawn: ({ reading }, { variant, px, subject }) => {
+    const { x, width } = rectOf(reading, subject);
+    return variant === 'right' ? [x + width - px, x + width] : [x, x + px];
+  },
+};

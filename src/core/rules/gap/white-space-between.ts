@@ -1,0 +1,67 @@
+/** Inline-blocks that would fit in one line but for the white space between them (CSS Text 3 §4.1). */
+import { isLength, authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas, outerWidth } from '../../boxes/areas.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { beforeStart } from '../drawn.ts';
+import { inFlowContainers } from './containers.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { contents } from '../../visibility/flow-contents.ts';
+import { name, tagOf, upward } from '../../visibility/visibility.ts';
+
+/** Inline-blocks that would fit in one line but for the white space between them. */
+function pushedDown(analysis: Analysis, container: number): Observed[] {
+  const { tree, reading } = analysis;
+  const all = contents(analysis, container);
+  if (!all?.some((one) => tree.kinds[one] === 'inline-block')) return [];
+  if (usedText(reading, 'white-space', container) === 'nowrap') return [];
+  const { content } = laidAreas(tree, container);
+  const top = (one: number) => rectOf(reading, one).y;
+  const out: Observed[] = [];
+  let run: number[] = [];
+  for (const one of [...all, -1]) {
+    if (one >= 0 && tree.kinds[one] === 'inline-block') {
+      run.push(one);
+      continue;
+    }
+    const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);
+    const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
+    // Boxes as wide as their words go on in the next line by design, however nearly they fill one; a bar has but one line.
+    const isMeasured = run.every((at) => isLength(authorDeclaration(analysis, at, 'width')?.value ?? ''));
+    const isBar = upward(analysis, container).some((at) => /^(nav|menu)$/.test(tagOf(tree, at)));
+    if (
+      down !== undefined &&
+      (isMeasured || isBar) &&
+      sum <= content.width + 0.5 &&
+      sum >= content.width * 0.9
+    ) {
+      const by = top(down) - top(run[0]!);
+      out.push(
+        observed({
+          px: by,
+          axis: 'y',
+          subject: down,
+          other: container,
+          what: `${name(analysis, down)} goes ${px(by)} px down to a line of its own: with the white space between them the boxes are wider than ${name(analysis, container)}`,
+          boxes: [down, container],
+          weight: 60 + by,
+        }),
+      );
+    }
+    run = [];
+  }
+  return out;
+}
+
+export const rule: Rule<'gap/white-space-between'> = {
+  id: 'gap/white-space-between',
+  kind: 'gap',
+  title: 'White space between inline-blocks pushes one to the next line',
+  spec: ['CSS Text 3 §4.1'],
+  why: 'The white space of the source between inline-blocks is rendered as a space, and takes room in the line.',
+  usual: 'Lay the container out as a flex container.',
+  example: `<style>div { width: 300px } span { display: inline-block; width: 33.33%; background: tan }</style><div><span>1</span> <span>2</span> <span>3</span></div>`,
+  observe: inFlowContainers(pushedDown),
+  drawn: beforeStart,
+};

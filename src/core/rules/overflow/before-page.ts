@@ -1,0 +1,61 @@
+/** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
+import type { Analysis } from '../../analysis.ts';
+import { hasBox, usedText } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isClippedOn, LEAST } from './ends.ts';
+import { inkOf, isThing, isTransformed, name, seenInk, sightOf, upward } from '../../visibility/visibility.ts';
+
+/** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
+function beforeThePage(analysis: Analysis): Observed[] {
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const out = new Map<string, Observed>();
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i)) continue;
+    if (inkOf(analysis, i).every(({ x, y }) => x > -LEAST && y > -LEAST)) continue;
+    for (const axis of ['x', 'y'] as const) {
+      if (axis === 'x' && usedText(reading, 'direction', 0) === 'rtl') continue;
+      const by = Math.max(
+        0,
+        ...inkOf(analysis, i).map((ink) => {
+          const [start, size] = axis === 'x' ? [ink.x, ink.width] : [ink.y, ink.height];
+          // A line's own area is taller than its letters; what lies wholly outside waits there, or is hidden.
+          const lost = axis === 'x' ? -start : -start - (isThing(tree, i) ? 0 : size * 0.2);
+          return start + size > 2 && lost >= LEAST && seenInk(analysis, i, ink) ? lost : 0;
+        }),
+      );
+      if (by === 0 || isClippedOn(analysis, i, axis)) continue;
+      const up = upward(analysis, i);
+      if (up.some((at) => tree.kinds[at] === 'fixed')) continue;
+      const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
+      const above = up.find((at) => out.has(`${axis} ${at}`));
+      if (above !== undefined && above !== i) continue;
+      out.set(
+        `${axis} ${i}`,
+        observed({
+          px: by,
+          axis,
+          subject: i,
+          what: `${px(by)} px of ${name(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
+          meant: placed === undefined ? '' : `${name(analysis, placed)} is placed there by hand`,
+          boxes: up.filter((at) => at > 0),
+          weight: 80 + by,
+        }),
+      );
+    }
+  }
+  return [...out.values()];
+}
+
+export const rule: Rule<'overflow/before-page'> = {
+  id: 'overflow/before-page',
+  kind: 'overflow',
+  title: 'Content lies before the page, where nobody can scroll to',
+  spec: ['CSS Overflow 3 §2.2'],
+  why: 'What lies before the start of the page is not part of its scrollable overflow, so no scrolling brings it into sight.',
+  usual: 'Take out the negative margin or offset that pulls it there.',
+  example: `<style>body { margin: 0 } p { margin-left: -20px }</style><p>The first letters of this line are lost</p>`,
+  observe: beforeThePage,
+  drawn: (_analysis, { px }) => [-px, 0],
+};

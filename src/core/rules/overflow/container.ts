@@ -1,0 +1,129 @@
+/** Boxes that stick out of their container, within the width of the page (CSS Overflow 3 §2.2). */
+import { columnRoom } from '../../accounts/sizing/declared.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px, same } from '../../geometry/rect.ts';
+import { pastOther } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { allEnds, endsInSight, endsOf, isClippedOn, makesScroll, LEAST, within } from './ends.ts';
+import {
+  clips,
+  goesLeft,
+  isThing,
+  isTransformed,
+  name,
+  seenOf,
+  sightOf,
+  tagOf,
+  widestIn,
+} from '../../visibility/visibility.ts';
+
+/** What sticks out of a container that shows where it ends, within the width of the page. */
+function outOfContainers(analysis: Analysis): Observed[] {
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const { clientWidth } = reading.document;
+  const out: Observed[] = [];
+  const { left: lefts, right: rights } = allEnds(analysis);
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || !hasBox(tree, i) || tagOf(tree, i) === 'body') continue;
+    const placed = tree.kinds[i] === 'absolute' && fillsAcross(analysis, i);
+    const parent = placed ? tree.containingBlock[i]! : aroundOf(analysis, i);
+    const kindOf = tree.kinds[i]!;
+    if (
+      parent <= 0 ||
+      (/inline$|absolute|fixed|table-(row|cell|column|caption)/.test(kindOf) && !placed) ||
+      kindOf === 'none'
+    )
+      continue;
+    if (tagOf(tree, parent) === 'body' || !hasBox(tree, parent) || clips(tree, parent, 'x')) continue;
+    if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
+    // Text goes on in the next column, a picture stays in its own.
+    const column = isThing(tree, i) ? columnRoom(tree, parent) : null;
+    const own = rectOf(reading, i);
+    const around =
+      column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: own.x, width: column };
+    const toLeft = goesLeft(analysis, parent);
+    // Most lie within what is around them with all that they hold.
+    if (toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST) continue;
+    // Where a box ends nobody sees, its text is what sticks out of what is around it.
+    const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
+    const { left, right } = bare ? endsOf(analysis, i) : { left: own.x, right: own.x + own.width };
+    const by = toLeft ? around.x - left : right - (around.x + around.width);
+    const isThere = own.width >= 1 || right - left > own.width;
+    if (by < LEAST || around.width < 1 || !isThere) continue;
+    if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
+    // What is cut off before it sticks out is not seen to.
+    const beyond = { ...own, x: toLeft ? around.x - by : around.x + around.width, width: by };
+    if (!seenOf(analysis, i, beyond)) continue;
+    const pulled = pullsOut(analysis, i, parent);
+    const moved = isTransformed(analysis, i);
+    // It leaves its column on both sides, and ends where the page does.
+    const isBleed = own.x < around.x - 0.5 && Math.abs(own.x) < 1 && Math.abs(right - clientWidth) < 1;
+    const relative =
+      usedText(reading, 'position', i) === 'relative' && resolve(analysis.styles, i, 'left').winner !== null;
+    out.push(
+      observed({
+        px: by,
+        axis: 'x',
+        subject: i,
+        other: parent,
+        what: `${name(analysis, i)} sticks out of ${column === null ? '' : 'its column of '}${name(analysis, parent)} by ${px(by)} px`,
+        meant: pulled
+          ? 'A negative margin takes it to the edge of what is around it'
+          : isBleed
+            ? 'It goes from side to side of the page'
+            : moved
+              ? 'A transform moves it'
+              : relative
+                ? 'It is moved by an offset of its own'
+                : '',
+        boxes: [
+          ...new Set([i, ...within(analysis, i, around.x + around.width), ...inTable(analysis, i), parent]),
+        ],
+        weight: by + (isThing(tree, i) ? 20 : 0),
+      }),
+    );
+  }
+  return out;
+}
+
+const inTable = (analysis: Analysis, table: number): number[] =>
+  usedText(analysis.reading, 'display', table) === 'table' ? widestIn(analysis, table) : [];
+
+/** Whether a positioned box is meant to go from side to side of its containing block: as wide as it, from its start. */
+function fillsAcross(analysis: Analysis, element: number): boolean {
+  const width = resolve(analysis.styles, element, 'width');
+  const left = resolve(analysis.styles, element, 'left');
+  return width.winner !== null && width.value === '100%' && /^0(px|%)?$/.test(left.value);
+}
+
+/** The nearest box around another that is no part of a line. */
+function aroundOf({ tree, reading }: Analysis, element: number): number {
+  let at = reading.parent[element]!;
+  while (at > 0 && /^(inline|contents)$/.test(tree.kinds[at]!)) at = reading.parent[at]!;
+  return at;
+}
+
+/** Whether negative margins take a box over the padding of what it lies in, or over the gutters of what lies in it, on both sides alike. */
+function pullsOut({ tree }: Analysis, element: number, parent: number): boolean {
+  const { margin } = laidAreas(tree, element);
+  const { padding } = laidAreas(tree, parent);
+  if (margin.right >= 0) return false;
+  return same(-margin.right, padding.right) || same(margin.left, margin.right);
+}
+
+export const rule: Rule<'overflow/container'> = {
+  id: 'overflow/container',
+  kind: 'overflow',
+  title: 'A box sticks out of its container',
+  spec: ['CSS Overflow 3 §2.2'],
+  why: 'A box is wider than the container that it lies in, or is pushed beyond its end.',
+  usual:
+    'Let it be as wide as its container: take out a fixed width or a minimum, let text wrap, count padding and border in.',
+  example: `<style>.card { width: 200px; background: linen } .in { width: 260px; background: tan }</style><div class="card"><div class="in">wider</div></div>`,
+  observe: outOfContainers,
+  drawn: pastOther,
+};

@@ -1,0 +1,101 @@
+/** Where boxes end with their own text, and how far that is beyond the page. */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { hasBox, inside } from '../../boxes/tree.ts';
+import { inFixed } from '../../reading/column-predicates.ts';
+import { clips, goesLeft, hasGround, holds, sightOf } from '../../visibility/visibility.ts';
+
+/** Px below which nothing is told. */
+export const LEAST = 1;
+
+/** Beyond its viewport by so much a page scrolls: engines round what scrolls to whole px. */
+const SCROLLS = 0.4;
+
+/** By element, in CSS px: where a box begins and ends, with its own text as far as the box lets it out. */
+interface Ends {
+  left: Float64Array;
+  right: Float64Array;
+}
+
+const ends = new WeakMap<Analysis, Ends>();
+
+export function allEnds(analysis: Analysis): Ends {
+  let made = ends.get(analysis);
+  if (made) return made;
+  const { tree, reading } = analysis;
+  const { clipping } = sightOf(analysis);
+  const { rects } = reading;
+  made = { left: new Float64Array(tree.count), right: new Float64Array(tree.count) };
+  const { left, right } = made;
+  for (let i = 0; i < tree.count; i++) {
+    left[i] = rects[i * 4]!;
+    right[i] = rects[i * 4]! + rects[i * 4 + 2]!;
+  }
+  for (const [element, runs] of inside(tree).texts) {
+    if ((clipping[element]! & 1) > 0) continue;
+    for (const { pieces, blank } of runs)
+      if (!blank)
+        for (const { x, width } of pieces) {
+          left[element] = Math.min(left[element]!, x);
+          right[element] = Math.max(right[element]!, x + width);
+        }
+  }
+  ends.set(analysis, made);
+  return made;
+}
+
+export const endsOf = (analysis: Analysis, element: number): { left: number; right: number } => {
+  const { left, right } = allEnds(analysis);
+  return { left: left[element]!, right: right[element]! };
+};
+
+/** CSS px by which a box, with its own text, goes beyond the page on the side to which the page scrolls. */
+export function beyondPage(analysis: Analysis, element: number): number {
+  const { left, right } = endsOf(analysis, element);
+  return goesLeft(analysis, 0) ? -left : right - analysis.reading.document.clientWidth;
+}
+
+/** Whether a box is told of as what makes the page scroll: the last px of it counts where there is no more. */
+export const makesScroll = (analysis: Analysis, element: number): boolean => {
+  const { scrollWidth, clientWidth } = analysis.reading.document;
+  return beyondPage(analysis, element) >= (scrollWidth - clientWidth > LEAST ? LEAST : SCROLLS);
+};
+
+/** Whether something around a box cuts it off or scrolls on an axis before the page does. */
+export function isClippedOn(analysis: Analysis, element: number, axis: 'x' | 'y'): boolean {
+  const { clipper } = sightOf(analysis);
+  for (let at = clipper[element]!; at >= 0; at = clipper[at]!) if (clips(analysis.tree, at, axis)) return true;
+  return false;
+}
+
+/** Boxes in a container that reach beyond a limit, the outermost first. */
+export function within(analysis: Analysis, container: number, limit: number): number[] {
+  const { tree } = analysis;
+  const out: number[] = [];
+  for (let i = container + 1; i < tree.count && holds(analysis, container, i); i++)
+    if (hasBox(tree, i) && endsOf(analysis, i).right > limit + LEAST) out.push(i);
+  return out.length > 0 ? out : [container];
+}
+
+/** Whether it can be seen where a box ends on the right. */
+export const endsInSight = (analysis: Analysis, element: number): boolean =>
+  hasGround(analysis, element) || laidAreas(analysis.tree, element).border.right > 0;
+
+const beyond = new WeakMap<Analysis, readonly number[]>();
+
+/** Boxes that reach beyond the page and that nothing clips, in document order. */
+export function beyondThePage(analysis: Analysis): readonly number[] {
+  const cached = beyond.get(analysis);
+  if (cached) return cached;
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const out: number[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
+    // What is fixed to the viewport makes no page scroll, nor does what is in it.
+    if (inFixed(reading)[i] === 1) continue;
+    if (makesScroll(analysis, i)) out.push(i);
+  }
+  beyond.set(analysis, out);
+  return out;
+}

@@ -1,0 +1,76 @@
+/** Scroll containers as tall as what is in them (Flexbox 1 §4.5, Grid 2 §6.6). */
+import { isLength, authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { isColumn } from '../../boxes/formatting-contexts.ts';
+import { hasBox, rectOf, scrollsDown } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { pastOther } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { clips, name, scrollsOn, sightOf, upward } from '../../visibility/visibility.ts';
+
+const LEAST = 2;
+
+/** Scroll containers that never scroll, since what is around them grows with them beyond a height that is set (Flexbox 1 §4.5, Grid 2 §6.6). */
+function neverScrolls(analysis: Analysis): Observed[] {
+  const { tree, reading } = analysis;
+  const { visible, clipping } = sightOf(analysis);
+  const out: Observed[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (!visible[i] || (clipping[i]! & 2) === 0 || !scrollsOn(tree, i, 'y') || !hasBox(tree, i)) continue;
+    if (!/auto|scroll/.test(authorDeclaration(analysis, i, 'overflow-y')?.value ?? '')) continue;
+    const line = upward(analysis, i);
+    const set = line.find((at) => at !== i && isHeightSet(analysis, at));
+    if (set === undefined || line.some((at) => at > set && at !== i && clips(tree, at, 'y'))) continue;
+    if (clips(tree, set, 'y') || scrollsDown(reading, i)) continue;
+    const items = line.filter((at) => at > set && isGrown(analysis, at));
+    if (items.length === 0) continue;
+    const by = endOf(analysis, i) - endOf(analysis, set);
+    if (by < LEAST) continue;
+    out.push(
+      observed({
+        px: by,
+        axis: 'y',
+        subject: i,
+        other: set,
+        what: `${name(analysis, i)} may scroll and never does: it is as tall as what is in it, and reaches ${px(by)} px beyond ${name(analysis, set)}`,
+        boxes: items,
+        weight: 60 + by / 4,
+      }),
+    );
+  }
+  return out;
+}
+
+function isHeightSet(analysis: Analysis, element: number): boolean {
+  return (['height', 'max-height'] as const).some((property) => {
+    const own = authorDeclaration(analysis, element, property);
+    return own !== null && own.owner === element && isLength(own.value) && !own.value.endsWith('%');
+  });
+}
+
+/** Whether a box is an item that is no smaller than what is in it: `min-height: auto` along its container's main axis. */
+function isGrown(analysis: Analysis, element: number): boolean {
+  const { tree, reading } = analysis;
+  const kind = tree.kinds[element]!;
+  if (authorDeclaration(analysis, element, 'min-height') || clips(tree, element, 'y')) return false;
+  const parent = reading.parent[element]!;
+  return kind === 'grid-item' || (kind === 'flex-item' && isColumn(tree, parent));
+}
+
+function endOf({ tree, reading }: Analysis, element: number): number {
+  const { y, height } = rectOf(reading, element);
+  return y + height - laidAreas(tree, element).border.bottom;
+}
+
+export const rule: Rule<'overflow/never-scrolls'> = {
+  id: 'overflow/never-scrolls',
+  kind: 'overflow',
+  title: 'A scroll container never scrolls',
+  spec: ['Flexbox 1 §4.5', 'Grid 2 §6.6'],
+  why: 'An item is by default no smaller than its content, so a scroll container in it has room for all, and the item reaches beyond its container.',
+  usual: 'Let the item be smaller than its content: `min-height: 0`.',
+  example: `<style>.app { display: flex; flex-direction: column; height: 200px } .pane { display: flex; flex-direction: column; flex: 1 } .list { overflow-y: auto } li { height: 40px }</style><div class="app"><h1>Log</h1><div class="pane"><ul class="list"><li>1<li>2<li>3<li>4<li>5<li>6<li>7<li>8</ul></div></div>`,
+  observe: neverScrolls,
+  drawn: pastOther,
+};

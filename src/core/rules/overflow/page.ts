@@ -1,0 +1,55 @@
+/** Boxes that make the page wider than its viewport (CSS Overflow 3 §2.2). */
+import type { Analysis } from '../../analysis.ts';
+import { viewportScrolls } from '../../boxes/viewport-overflow.ts';
+import { px } from '../../geometry/rect.ts';
+import { pastPage } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { beyondPage, beyondThePage, LEAST } from './ends.ts';
+import { name, tagOf, upward } from '../../visibility/visibility.ts';
+
+function beyondTheViewport(analysis: Analysis): Observed[] {
+  const { reading, tree } = analysis;
+  const { scrollWidth, clientWidth } = reading.document;
+  if (scrollWidth - clientWidth < LEAST) return [];
+  const hidden = !viewportScrolls(reading, 'x');
+  const stuck = beyondThePage(analysis);
+  const out = new Map<number, Observed>();
+  for (const element of stuck) {
+    if (tagOf(tree, element) === 'body') continue;
+    const above = upward(analysis, element).find((at) => out.has(at));
+    if (above !== undefined) {
+      out.get(above)!.boxes.push(element);
+      continue;
+    }
+    const by = Math.min(beyondPage(analysis, element), scrollWidth - clientWidth);
+    out.set(
+      element,
+      observed({
+        px: by,
+        axis: 'x',
+        subject: element,
+        what: hidden
+          ? `${name(analysis, element)} reaches ${px(by)} px beyond the viewport, which does not scroll sideways`
+          : `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${name(analysis, element)} reaches ${px(by)} px beyond it`,
+        meant: hidden ? 'The page hides what is beyond its width' : '',
+        weight: by * 4 + 200,
+      }),
+    );
+  }
+  // What is around them can be too wide as well.
+  for (const one of out.values()) one.boxes.push(...upward(analysis, reading.parent[one.subject]!));
+  return [...out.values()];
+}
+
+export const rule: Rule<'overflow/page'> = {
+  id: 'overflow/page',
+  kind: 'overflow',
+  title: 'A box makes the page wider than its viewport',
+  spec: ['CSS Overflow 3 §2.2'],
+  why: 'A box that is wider than the viewport, or that is pushed beyond its end, adds to the scrollable overflow of the page: the page scrolls sideways.',
+  usual:
+    'Let the box be as wide as what is around it: take out a fixed width or a minimum, let text wrap, count padding and border in.',
+  example: `<style>body { margin: 0 } .wide { width: 120vw; background: tan }</style><p class="wide">A band wider than the view</p>`,
+  observe: beyondTheViewport,
+  drawn: pastPage,
+};

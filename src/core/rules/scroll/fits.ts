@@ -1,0 +1,81 @@
+/** Scrolling though all that can be seen fits without (CSS Overflow 3 §2.2). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { rectOf } from '../../boxes/tree.ts';
+import { px } from '../../geometry/rect.ts';
+import { inFixed } from '../../reading/column-predicates.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { type Scroller, scrollerName, scrollers, endOf } from './scrollers.ts';
+import { unseenIn } from './unseen.ts';
+import { inkOf, name, seenInk, sightOf, upward } from '../../visibility/visibility.ts';
+
+/** It scrolls down though all that can be read, used or looked at fits without. */
+function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
+  const { reading, tree } = analysis;
+  const { visible } = sightOf(analysis);
+  const { axis, start, scroll, client, boxes, element } = scroller;
+  if (axis === 'x') return [];
+  const end = (one: number) => endOf(rectOf(reading, one), axis) - start;
+  const own = element < 0 ? boxes : [element, ...boxes];
+  let lowest = -1;
+  for (const i of own)
+    if (visible[i]) for (const ink of inkOf(analysis, i)) lowest = Math.max(lowest, endOf(ink, axis) - start);
+  if (lowest > client) return [];
+  // What a box in the page cuts off or scrolls is seen as far as that box lets it.
+  const isOwn = new Set(own);
+  for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
+    if (visible[i] && !isOwn.has(i) && inFixed(reading)[i] === 0)
+      for (const ink of inkOf(analysis, i)) {
+        const seen = seenInk(analysis, i, ink);
+        if (seen) lowest = Math.max(lowest, endOf(seen, axis) - start);
+      }
+  if (lowest < 0 || lowest > client) return [];
+  const by = scroll - client;
+  // A scrollbar below takes its room of what is as tall as the viewport.
+  if (element < 0 && by <= reading.viewport.height - client) return [];
+  const far = boxes
+    .filter((one) => end(one) + Math.max(0, laidAreas(tree, one).margin.bottom) > client + 0.5)
+    .sort((a, b) => end(b) - end(a) || b - a);
+  // What ends below what can be seen by its own edges alone is no more than the end of the page.
+  const isSized = (one: number) =>
+    ['height', 'min-height'].some((property) => {
+      const own = authorDeclaration(analysis, one, property);
+      return own !== null && own.owner === one && !/^(auto|0\D*)$/.test(own.value);
+    });
+  const [first] = far;
+  if (first === undefined || !far.some(isSized)) return [];
+  const around = upward(analysis, reading.parent[first]!, element);
+  return [
+    observed({
+      px: by,
+      axis,
+      subject: first,
+      other: element < 0 ? null : element,
+      what: `${scrollerName(analysis, scroller)} scrolls down by ${px(by)} px, though all that it shows fits without: ${name(analysis, first)} ends there`,
+      boxes: [...new Set([...far, ...around])].slice(0, 40),
+      weight: 60 + by,
+    }),
+  ];
+}
+
+export const rule: Rule<'scroll/fits'> = {
+  id: 'scroll/fits',
+  kind: 'stray-scroll',
+  title: 'It scrolls though all that it shows fits',
+  spec: ['CSS Overflow 3 §2.2', 'CSS 2.2 §8.3.1'],
+  why: 'A height of the whole viewport, with a margin, a padding or a border beside it, is more than there is.',
+  usual: 'Count the edges in (`box-sizing: border-box`), or take the margin off the height.',
+  example: `<style>main { min-height: 100vh; padding: 20px }</style><main>Short</main>`,
+  observe: (analysis) =>
+    scrollers(analysis).flatMap((scroller) =>
+      unseenIn(analysis, scroller).length > 0 ? [] : fitting(analysis, scroller),
+    ),
+  drawn: ({ reading }, { axis, px, subject, other }) => {
+    const end = endOf(rectOf(reading, subject), axis);
+    if (other !== null) return [end - px, end];
+    const { scrollWidth, scrollHeight } = reading.document;
+    const whole = axis === 'x' ? scrollWidth : scrollHeight;
+    return [whole - px, whole];
+  },
+};

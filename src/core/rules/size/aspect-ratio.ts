@@ -1,0 +1,50 @@
+/** Boxes with an aspect ratio of their own that what is in them, or around them, makes another (CSS Sizing 4 §5.1). */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { usedText } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { px } from '../../geometry/rect.ts';
+import { afterEnd, beforeEnd } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { LIMITS, OFF_SHAPE, isGiven, sizedBoxes } from './declared-sizes.ts';
+import { squareOff } from './square.ts';
+import { name } from '../../visibility/visibility.ts';
+
+/** A box with an aspect ratio of its own that what is in it, or what is around it, makes another (CSS Sizing 4 §5.1). */
+export function offRatio(analysis: Analysis, element: number): Observed | null {
+  const { tree, reading } = analysis;
+  const ratio = resolve(analysis.styles, element, 'aspect-ratio');
+  const numbers = /^([\d.]+)\s*(?:\/\s*([\d.]+))?$/.exec(ratio.value);
+  if (!ratio.winner || ratio.from !== 'declared' || !numbers) return null;
+  // Where both sides are given it has no say.
+  if (['width', 'height'].every((property) => isGiven(analysis, element, property))) return null;
+  if (LIMITS.some((property) => isGiven(analysis, element, property))) return null;
+  const { rect, content } = laidAreas(tree, element);
+  const { width, height } = usedText(reading, 'box-sizing', element) === 'border-box' ? rect : content;
+  const wanted = width / (Number(numbers[1]) / Number(numbers[2] ?? 1));
+  const off = height - wanted;
+  if (!Number.isFinite(off) || Math.abs(off) < 2 || Math.abs(off) < wanted * OFF_SHAPE) return null;
+  return observed({
+    px: Math.abs(off),
+    axis: 'y',
+    subject: element,
+    what: `${name(analysis, element)} is ${px(width)} × ${px(height)}, and aspect-ratio: ${ratio.value} says ${px(width)} × ${px(wanted)}`,
+    variant: off > 0 ? 'larger' : 'smaller',
+    weight: 30 + Math.abs(off),
+    source: ratio.winner.source,
+  });
+}
+
+export const rule: Rule<'size/aspect-ratio'> = {
+  id: 'size/aspect-ratio',
+  kind: 'size',
+  title: 'A box does not have its aspect ratio',
+  spec: ['CSS Sizing 4 §5.1'],
+  why: 'The ratio gives way to what is in the box (its automatic minimum size), or to a stretched side.',
+  usual: 'Let what is in it overflow (`min-height: 0`), or let it not be stretched (`align-self: start`).',
+  example: `<style>.t { width: 100px; aspect-ratio: 2 / 1; background: tan }</style><div class="t">So many words that the box becomes taller than its ratio says</div>`,
+  observe: (analysis) =>
+    sizedBoxes(analysis).flatMap((box) => (squareOff(analysis, box) ? [] : (offRatio(analysis, box) ?? []))),
+  drawn: (analysis, observation) =>
+    observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
+};

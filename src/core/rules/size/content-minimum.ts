@@ -1,0 +1,44 @@
+/** Tables and fieldsets that are wider than declared, since what is in them needs more (CSS Tables 3 §4.3, HTML §15.3.13). */
+import type { Analysis } from '../../analysis.ts';
+import { px } from '../../geometry/rect.ts';
+import { afterEnd } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { offRatio } from './aspect-ratio.ts';
+import { offDeclared, sizedBoxes, LEAST } from './declared-sizes.ts';
+import { squareOff } from './square.ts';
+import { name, widestIn } from '../../visibility/visibility.ts';
+
+function tooNarrow(analysis: Analysis, element: number): Observed[] {
+  const axis = 'x';
+  const found = offDeclared(analysis, element, axis);
+  if (!found?.needsMore) return [];
+  const { off, used, wanted, value, source, isBorderBox, edges } = found;
+  const more = off - (isBorderBox ? 0 : edges);
+  if (more < LEAST) return [];
+  return [
+    observed({
+      px: more,
+      axis,
+      subject: element,
+      what: `${name(analysis, element)} is ${px(used)} px wide, and width: ${value} says ${px(wanted)}: what is in it needs more`,
+      boxes: [element, ...widestIn(analysis, element)],
+      weight: 20 + more,
+      source,
+    }),
+  ];
+}
+
+export const rule: Rule<'size/content-minimum'> = {
+  id: 'size/content-minimum',
+  kind: 'size',
+  title: 'A table or fieldset is wider than declared',
+  spec: ['CSS Tables 3 §4.3', 'HTML §15.3.13'],
+  why: 'A table or a fieldset is by default no narrower than what is in it, whatever is declared.',
+  usual: 'Let what is in it be narrower: let text wrap, or set `min-width: 0` on the fieldset.',
+  example: `<style>fieldset { width: 200px } input { width: 300px }</style><fieldset><input></fieldset>`,
+  observe: (analysis) =>
+    sizedBoxes(analysis).flatMap((box) =>
+      squareOff(analysis, box) || offRatio(analysis, box) ? [] : tooNarrow(analysis, box),
+    ),
+  drawn: afterEnd,
+};

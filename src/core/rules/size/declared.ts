@@ -1,0 +1,47 @@
+/** Boxes that are not as large as their author declared (CSS Sizing 3 §3, Flexbox 1 §9.7). */
+import type { Analysis } from '../../analysis.ts';
+import { type Axis, px } from '../../geometry/rect.ts';
+import { afterEnd, beforeEnd } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { offRatio } from './aspect-ratio.ts';
+import { isSqueezed, offDeclared, sizedBoxes } from './declared-sizes.ts';
+import { squareOff } from './square.ts';
+import { name } from '../../visibility/visibility.ts';
+
+const AXES = ['x', 'y'] as const;
+
+function offAxis(analysis: Analysis, element: number, axis: Axis): Observed[] {
+  const found = offDeclared(analysis, element, axis);
+  if (!found || found.needsMore) return [];
+  const { off, used, wanted, property, value, source, inflated, isItem } = found;
+  if (!inflated && (!isItem || (axis === 'x' && off < 0 && isSqueezed(analysis, element)))) return [];
+  return [
+    observed({
+      px: Math.abs(off),
+      axis,
+      subject: element,
+      what: `${name(analysis, element)} is ${px(used)} px ${axis === 'x' ? 'wide' : 'tall'}, and ${property}: ${value} says ${px(wanted)}`,
+      variant: off > 0 ? 'larger' : 'smaller',
+      weight: inflated ? Math.abs(off) / 2 : Math.abs(off),
+      source,
+    }),
+  ];
+}
+
+export const rule: Rule<'size/declared'> = {
+  id: 'size/declared',
+  kind: 'size',
+  title: 'A box is not as large as declared',
+  spec: ['CSS Sizing 3 §3.3', 'Flexbox 1 §9.7'],
+  why: 'Padding and border come on top of a content-box size, or a flex item grows or gives way with its line.',
+  usual: 'Count padding and border in, or let the item keep its size: `flex: none`.',
+  example: `<style>.card { width: 300px; padding: 20px; border: 5px solid }</style><div class="card">330 px wide</div>`,
+  observe: (analysis) =>
+    sizedBoxes(analysis).flatMap((box) =>
+      squareOff(analysis, box) || offRatio(analysis, box)
+        ? []
+        : AXES.flatMap((axis) => offAxis(analysis, box, axis)),
+    ),
+  drawn: (analysis, observation) =>
+    observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
+};

@@ -1,0 +1,39 @@
+/** Boxes of which both sides say the same, and that are not square. */
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { px } from '../../geometry/rect.ts';
+import { afterEnd, beforeEnd } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { declared, isSqueezed, sizedBoxes, LEAST } from './declared-sizes.ts';
+import { name } from '../../visibility/visibility.ts';
+
+/** Both sides say the same, and it is not a square. */
+export function squareOff(analysis: Analysis, element: number): Observed | null {
+  const [width, height] = [declared(analysis, element, 'width'), declared(analysis, element, 'height')];
+  if (!width || !height || width.value !== height.value) return null;
+  const { rect } = laidAreas(analysis.tree, element);
+  const off = rect.width - rect.height;
+  if (Math.abs(off) < LEAST || (off < 0 && isSqueezed(analysis, element))) return null;
+  return observed({
+    px: Math.abs(off),
+    axis: off > 0 ? 'x' : 'y',
+    subject: element,
+    what: `${name(analysis, element)} is ${px(rect.width)} × ${px(rect.height)}, and both sides say ${width.value}`,
+    variant: off > 0 ? 'larger' : 'smaller',
+    weight: 40 + Math.abs(off),
+    source: width.winner!.source,
+  });
+}
+
+export const rule: Rule<'size/square'> = {
+  id: 'size/square',
+  kind: 'size',
+  title: 'A box that should be square is not',
+  spec: ['CSS Sizing 3 §3.3', 'Flexbox 1 §9.7'],
+  why: 'Padding or border comes on top of one side, or a flex item gives way on one axis.',
+  usual: 'Count padding and border in, or keep the item from shrinking.',
+  example: `<style>.row { display: flex; width: 200px } .dot { width: 80px; height: 80px; background: tan } .text { flex: 0 0 160px }</style><div class="row"><div class="dot">1</div><div class="text">text</div></div>`,
+  observe: (analysis) => sizedBoxes(analysis).flatMap((box) => squareOff(analysis, box) ?? []),
+  drawn: (analysis, observation) =>
+    observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
+};
