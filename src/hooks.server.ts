@@ -72,9 +72,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 };
 
 /** What goes with every answer of the application's own: who may show it, and what it may ask for. */
-function withHeaders(made: Response, url: URL): Response {
+function withHeaders(result: Response, url: URL): Response {
   // What the framework made may not be changed in place.
-  const response = new Response(made.body, made);
+  const response = new Response(result.body, result);
   const { headers } = response;
   const policy = headers.get('content-security-policy');
   // Frames are of this server alone: of its port, which is known only now.

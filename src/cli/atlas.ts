@@ -44,11 +44,11 @@ export async function atlas(argv: string[]): Promise<number> {
   const other = against === null ? null : askedDefaults(against);
   if (against !== null && (other === null || !('standards' in other)))
     throw new Refusal(`--against names a profile, and ${against} is none.`);
-  const made = (): string => {
+  const result = (): string => {
     if (json) return JSON.stringify(profile);
     return other && 'standards' in other ? differencesText(profile, other, mode) : atlasText(profile, mode);
   };
-  if (out === null) await new Promise<void>((done) => process.stdout.write(`${made()}\n`, () => done()));
+  if (out === null) await new Promise<void>((done) => process.stdout.write(`${result()}\n`, () => done()));
   else await writeFile(out, `${JSON.stringify(profile)}\n`);
   return 0;
 }

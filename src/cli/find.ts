@@ -47,20 +47,22 @@ export async function find(argv: string[]): Promise<number> {
     const all = await findOn(opened, asked).finally(end);
     const missing = await missingOf(source);
     const { redirected } = source;
-    const told = await scriptsOf(source, opened, all.emptiness);
+    const reported = await scriptsOf(source, opened, all.emptiness);
     const { emptiness: _, ...rest } = all;
     const found: FindingsDocument = {
       ...rest,
       ...(missing.length > 0 && { missing }),
       ...(redirected && { redirected }),
-      ...(told && { scripts: told }),
+      ...(reported && { scripts: reported }),
     };
     const isShown = ({ meant: reason, doubtful }: FindingsDocument['findings'][number]): boolean =>
       meant || reason === '' || doubtful === true;
     const document = { ...found, findings: all.findings.filter(isShown) };
     const text = textOf(document, all.findings.length - document.findings.length, options);
     await print(text, out);
-    const failed = document.findings.some((one) => one.meant === '' && failOn !== null && one.px >= failOn);
+    const failed = document.findings.some(
+      (finding) => finding.meant === '' && failOn !== null && finding.px >= failOn,
+    );
     return failed ? 1 : 0;
   } finally {
     await headless.close();

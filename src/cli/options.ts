@@ -49,7 +49,7 @@ function widthsOf(part: string): number[] | null {
 const widthList = z
   .string()
   .default('1280')
-  .transform((text) => text.split(',').map((one) => one.trim()))
+  .transform((text) => text.split(',').map((part) => part.trim()))
   .pipe(
     z.array(
       z
@@ -67,7 +67,7 @@ const widthList = z
 
 const kindList = z
   .string()
-  .transform((text) => text.split(',').map((one) => one.trim()))
+  .transform((text) => text.split(',').map((part) => part.trim()))
   .pipe(z.array(z.enum(KINDS, `--kinds is a list of ${KINDS.join(', ')}`)))
   .nullable()
   .default(null);
@@ -236,9 +236,9 @@ function parsedOf(
 }
 
 function checked<T>(values: Values, schema: z.ZodType<T>): T {
-  const made = schema.safeParse(values);
-  if (!made.success) throw new Refusal(`${made.error.issues[0]?.message}.`);
-  return made.data;
+  const parsed = schema.safeParse(values);
+  if (!parsed.success) throw new Refusal(`${parsed.error.issues[0]?.message}.`);
+  return parsed.data;
 }
 
 function readOptions<T extends object>(

@@ -27,7 +27,7 @@ export async function read(argv: string[]): Promise<number> {
           ? `Nothing on the page matches ${select}. Check the selector.`
           : `${select} is not a selector. Write one as in a style sheet.`,
       );
-    const made = () => {
+    const result = () => {
       if (json) {
         const document = readingDocument(analysis, { page: basename(source.entry) || page, defaults });
         if (!found) return JSON.stringify(document);
@@ -45,7 +45,7 @@ export async function read(argv: string[]): Promise<number> {
         : readingSummary(analysis, out !== null);
     };
     // A table of boxes needs no sums, and so nothing more from the engine.
-    const text = json || found ? await opened.complete(analysis, made) : made();
+    const text = json || found ? await opened.complete(analysis, result) : result();
     for (const note of await notesOf(source, opened, analysis)) console.error(`normetra: ${note}`);
     await print(text, out);
     return 0;

@@ -39,9 +39,9 @@ async function connect(element: HTMLIFrameElement): Promise<Ask | null> {
 }
 
 function reach(element: HTMLIFrameElement): Promise<Ask | null> {
-  const known = reached.get(element) ?? connect(element);
-  reached.set(element, known);
-  return known;
+  const previous = reached.get(element) ?? connect(element);
+  reached.set(element, previous);
+  return previous;
 }
 
 /** Indexes, among `elements`, of the frames whose documents answer. */

@@ -84,27 +84,27 @@ export type ContentWidths = Map<string, Analysis['intrinsic']>;
 export function shareIntrinsic(pool: ContentWidths, analysis: Analysis, moving: ReadonlySet<number>): void {
   const silent = silentMedia(analysis.sources.plan, analysis.reading);
   const state = analysis.reading.media.map((holds, i) => (silent[i] ? '' : Number(holds))).join('');
-  const known = pool.get(state) ?? new Map<number, Intrinsic>();
-  pool.set(state, known);
-  analysis.intrinsic = moving.size === 0 ? known : new PartlyShared(known, moving);
+  const previous = pool.get(state) ?? new Map<number, Intrinsic>();
+  pool.set(state, previous);
+  analysis.intrinsic = moving.size === 0 ? previous : new PartlyShared(previous, moving);
 }
 
 /** Content widths of one reading, of which all but some boxes' are those of others as well. */
 class PartlyShared extends Map<number, Intrinsic> {
   constructor(
     private readonly shared: Map<number, Intrinsic>,
-    private readonly own: ReadonlySet<number>,
+    private readonly wanted: ReadonlySet<number>,
   ) {
     super();
   }
   override get(element: number): Intrinsic | undefined {
-    return this.own.has(element) ? super.get(element) : this.shared.get(element);
+    return this.wanted.has(element) ? super.get(element) : this.shared.get(element);
   }
   override has(element: number): boolean {
-    return this.own.has(element) ? super.has(element) : this.shared.has(element);
+    return this.wanted.has(element) ? super.has(element) : this.shared.has(element);
   }
   override set(element: number, sizes: Intrinsic): this {
-    if (this.own.has(element)) return super.set(element, sizes);
+    if (this.wanted.has(element)) return super.set(element, sizes);
     this.shared.set(element, sizes);
     return this;
   }
@@ -148,8 +148,8 @@ export async function completed<T>(
   run: () => T,
 ): Promise<T> {
   for (let round = 0; round < ROUNDS; round++) {
-    const made = run();
-    if (analysis.wanting.size === 0) return made;
+    const result = run();
+    if (analysis.wanting.size === 0) return result;
     learn(analysis, await ask(intrinsicBatches(analysis)));
   }
   return run();
@@ -160,15 +160,15 @@ const parsed = new Map<string, SourceDocument>();
 const PARSED = 8;
 
 function documentOf(page: string, html: string): SourceDocument {
-  const known = parsed.get(html);
-  if (known?.path === page) return known;
-  const made = parseDocument(page, html);
-  parsed.set(html, made);
+  const cached = parsed.get(html);
+  if (cached?.path === page) return cached;
+  const source = parseDocument(page, html);
+  parsed.set(html, source);
   for (const old of parsed.keys()) {
     if (parsed.size <= PARSED) break;
     parsed.delete(old);
   }
-  return made;
+  return source;
 }
 
 /** `texts`: pages and sheets by path; `frameBase`: the address at which the specimen's root was served. */
@@ -203,12 +203,12 @@ export interface Scripted {
 
 /** Scripts are read when something is found, and once. */
 function scriptedIn(page: string, html: string, texts: Readonly<Record<string, string>>): Sources['scripted'] {
-  let made: Scripted | null = null;
+  let scripted: Scripted | null = null;
   return () => {
-    if (made) return made;
+    if (scripted) return scripted;
     const scripts = scriptsIn(page, html, texts);
-    made = { count: scripts.length, touches: touchesOf(scripts) };
-    return made;
+    scripted = { count: scripts.length, touches: touchesOf(scripts) };
+    return scripted;
   };
 }
 
@@ -217,17 +217,17 @@ function scriptedIn(page: string, html: string, texts: Readonly<Record<string, s
  * what is known where little has changed.
  */
 export function readAgain(
-  known: Sources,
+  sources: Sources,
   opened: string,
   texts: Record<string, string>,
   described: Described,
   frameBase: string,
 ): Sources {
-  const { page } = known;
+  const { page } = sources;
   const html = texts[page] ?? '';
-  if (html === known.html) {
-    const plan = patchedPlan(known.plan, (path) => texts[path] ?? null);
-    if (plan) return { ...known, plan };
+  if (html === sources.html) {
+    const plan = patchedPlan(sources.plan, (path) => texts[path] ?? null);
+    if (plan) return { ...sources, plan };
   }
   if (html === opened) return readSources(page, texts, described, frameBase);
   // Style elements say now what they would have said in the other text.

@@ -48,7 +48,7 @@ export function makeUnpacker(): Unpacker {
   let last = new Map<string, unknown>();
   let number = 0;
   const unpacked = (text: string): unknown => {
-    const { since, number: own, reply } = JSON.parse(text) as Packed;
+    const { since, number: replyNumber, reply } = JSON.parse(text) as Packed;
     if (since > 0 && since !== number) throw new Error('The reply builds on one that is not the last.');
     const now = new Map<string, unknown>();
     const keep = <T>(path: string, value: T): T => {
@@ -60,7 +60,7 @@ export function makeUnpacker(): Unpacker {
       if (Array.isArray(value))
         return keep(
           path,
-          typeof value[0] === 'string' ? value : value.map((one, i) => revive(one, `${path}/${i}`)),
+          typeof value[0] === 'string' ? value : value.map((entry, i) => revive(entry, `${path}/${i}`)),
         );
       for (const [key, inner] of Object.entries(value)) {
         if (key === SAME) return keep(path, last.get(path));
@@ -70,8 +70,8 @@ export function makeUnpacker(): Unpacker {
         }
         if (key === OTHERS) {
           const list = [...(last.get(path) as unknown[])];
-          for (const [i, one, part] of inner as Other[])
-            list[i] = part ? withPart(list[i] as Plain, part) : one;
+          for (const [i, entry, part] of inner as Other[])
+            list[i] = part ? withPart(list[i] as Plain, part) : entry;
           return keep(path, list);
         }
         if (key === WHICH) {
@@ -85,9 +85,9 @@ export function makeUnpacker(): Unpacker {
       }
       return value;
     };
-    const made = revive(reply, '');
-    [last, number] = [now, own];
-    return made;
+    const result = revive(reply, '');
+    [last, number] = [now, replyNumber];
+    return result;
   };
   return {
     since: () => number,

@@ -41,10 +41,10 @@ const startsWith = (list: string[], { list: old, length }: Listed): boolean => {
 
 const areSame = (a: (Numbers | null)[], b: (Numbers | null)[]): boolean =>
   a.length === b.length &&
-  a.every((one, i) => {
+  a.every((entry, i) => {
     const other = b[i]!;
-    if (one === null || other === null) return one === other;
-    return one === other || (one.constructor === other.constructor && isSame(one, other));
+    if (entry === null || other === null) return entry === other;
+    return entry === other || (entry.constructor === other.constructor && isSame(entry, other));
   });
 
 /** A list of objects, which are not changed once they have been packed. */
@@ -148,32 +148,36 @@ export function makePacker(): (reply: unknown, since: number) => string {
         Array.isArray(value) &&
         path &&
         typeof value[0] === 'object' &&
-        !value.some((one) => isNumbers(one))
+        !value.some((entry) => isNumbers(entry))
       ) {
         const old = was(path);
         now.set(path, { objects: value });
         if (!old || !('objects' in old) || old.objects.length !== value.length) return value;
-        const others = value.flatMap((one, i): Other[] => {
-          if (one === old.objects[i]) return [];
-          const part = partOf(one, old.objects[i]);
-          if (part === null) return [[i, one]];
+        const others = value.flatMap((entry, i): Other[] => {
+          if (entry === old.objects[i]) return [];
+          const part = partOf(entry, old.objects[i]);
+          if (part === null) return [[i, entry]];
           return Object.keys(part).length === 0 ? [] : [[i, null, part]];
         });
         return others.length === 0 ? { [SAME]: 1 } : { [OTHERS]: others };
       }
-      if (Array.isArray(value) && value.length > 0 && value.every((one) => one === null || isNumbers(one))) {
+      if (
+        Array.isArray(value) &&
+        value.length > 0 &&
+        value.every((entry) => entry === null || isNumbers(entry))
+      ) {
         const lists = value as (Numbers | null)[];
         now.set(path, lists);
         const old = was(path);
         if (old === lists || (Array.isArray(old) && areSame(old, lists))) return { [SAME]: 1 };
       }
-      if (Array.isArray(value)) return value.map((one, i) => packed(one, `${path}/${i}`));
+      if (Array.isArray(value)) return value.map((entry, i) => packed(entry, `${path}/${i}`));
       return Object.fromEntries(
         Object.entries(value).map(([key, inner]) => [key, packed(inner, `${path}/${key}`)]),
       );
     };
-    const made: Packed = { since: isKnown ? since : 0, number: number + 1, reply: packed(reply, '') };
-    const text = JSON.stringify(made);
+    const result: Packed = { since: isKnown ? since : 0, number: number + 1, reply: packed(reply, '') };
+    const text = JSON.stringify(result);
     [last, number] = [now, number + 1];
     return text;
   };

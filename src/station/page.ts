@@ -36,18 +36,18 @@ const read = (frame: number, ask: string, since: number, at: Size | null): Promi
 
 export const station: Station = {
   open: async (address, width, height, held) => {
-    const own = next++;
+    const numberHere = next++;
     const holder = document.body.appendChild(document.createElement('div'));
     // Engines take their time over frames that cannot be seen, so all lie in sight, over each other, and small, since nobody
     // looks at what is painted.
     holder.style.cssText = 'position:absolute;inset:0 auto auto 0;transform:scale(0.02);transform-origin:0 0';
     try {
-      frames.set(own, await openFrame(holder, address, { width, height }, undefined, held));
+      frames.set(numberHere, await openFrame(holder, address, { width, height }, undefined, held));
     } catch (error) {
       holder.remove();
       throw error;
     }
-    return own;
+    return numberHere;
   },
   ask: (frame, verb, ask) => get(frame).ask(verb, ask),
   askPacked,
@@ -56,7 +56,7 @@ export const station: Station = {
     get(frame).resize(width, height);
     const text = await patiently(
       () => read(frame, ask, since, { width, height }),
-      (told) => told !== '',
+      (text) => text !== '',
     );
     return text || read(frame, ask, since, null);
   },

@@ -100,7 +100,7 @@ describe('pages at addresses', () => {
     assert.equal(await source.file('leads.css', 'leads.css'), null);
     assert.equal(await source.file('leads.png', 'leads.png'), null);
     assert.deepEqual(
-      asked.filter((one) => !one.startsWith('127.0.0.1')),
+      asked.filter((text) => !text.startsWith('127.0.0.1')),
       [],
     );
   });

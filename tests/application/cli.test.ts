@@ -131,7 +131,7 @@ describe('normetra read', () => {
         process.execPath,
         [join(ROOT, 'bin/normetra.mjs'), 'read', 'demo/fares.html'],
         { cwd: ROOT, env: { ...process.env, NORMETRA_CHROMIUM: '/nowhere/chromium' } },
-        (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out, err: said }),
+        (error, out, text) => resolve({ code: error ? Number(error.code) : 0, out, err: text }),
       );
     });
     assert.equal(code, 3);
@@ -177,11 +177,11 @@ describe('normetra find', () => {
     ['600-700/50,1280', /at 600, 650, 700, 1280 px/],
     ['640,600-640/20', /at 640, 600, 620 px/],
   ];
-  for (const [widths, said] of RANGES)
+  for (const [widths, pattern] of RANGES)
     test(`widths are given as ranges: ${widths}`, async () => {
       const { code, out } = await run('find', folder({ 'index.html': WIDE }), '--widths', widths);
       assert.equal(code, 0);
-      assert.match(out, said);
+      assert.match(out, pattern);
     });
 
   const NO_RANGES: [widths: string, said: RegExp][] = [
@@ -191,11 +191,11 @@ describe('normetra find', () => {
     ['320-1920/10', /40 at most/],
     ['100-9000/1000', /at most 7680/],
   ];
-  for (const [widths, said] of NO_RANGES)
+  for (const [widths, pattern] of NO_RANGES)
     test(`refused: widths ${widths}`, async () => {
       const { code, err } = await run('find', folder({ 'index.html': WIDE }), '--widths', widths);
       assert.equal(code, 2);
-      assert.match(err, said);
+      assert.match(err, pattern);
     });
 
   test('exit code 1 where something is wrong by so much, 0 where it is not', async () => {

@@ -19,7 +19,7 @@ interface Case {
   html: string;
   /** What must be among the flips: the width, what, and the condition or declaration. */
   flips: [number, RegExp, RegExp][];
-  check?: (made: Across) => void;
+  check?: (across: Across) => void;
 }
 
 const CASES: Case[] = [
@@ -210,20 +210,22 @@ describe('a sweep', () => {
   for (const { name, css, html, flips, check } of CASES)
     test(name, async () => {
       const { made } = await swept(css, html);
-      const told = made.flips.map(
+      const reported = made.flips.map(
         ({ width, what, condition, source }) =>
           `${width} ${what} / ${condition ?? ''} ${source ? `${source.selector} { ${source.property}: ${source.value} }` : ''}`,
       );
       for (const [width, what, because] of flips)
         assert.ok(
-          made.flips.some((one) => {
+          made.flips.some((flip) => {
             const cause = [
-              one.condition,
-              one.source && `${one.source.selector} { ${one.source.property}: ${one.source.value} }`,
+              flip.condition,
+              flip.source && `${flip.source.selector} { ${flip.source.property}: ${flip.source.value} }`,
             ];
-            return one.width === width && what.test(one.what) && because.test(cause.filter(Boolean).join(' '));
+            return (
+              flip.width === width && what.test(flip.what) && because.test(cause.filter(Boolean).join(' '))
+            );
           }),
-          `${width} ${what} ${because} in\n${told.join('\n')}`,
+          `${width} ${what} ${because} in\n${reported.join('\n')}`,
         );
       check?.(made);
     });
@@ -385,11 +387,11 @@ describe('normetra sweep and atlas', () => {
     ['a page where none is taken', ['atlas', 'demo/fares.html'], /takes no page/],
     ['an engine that is not known', ['atlas', '--engine', 'lynx'], /--engine is chromium or firefox/],
   ];
-  for (const [name, args, said] of REFUSED)
+  for (const [name, args, pattern] of REFUSED)
     test(`refused: ${name}`, async () => {
       const { code, err } = await run(...args);
       assert.equal(code, 2);
-      assert.match(err, said);
+      assert.match(err, pattern);
       assert.equal(err.trim().split('\n').length, 1);
     });
 });

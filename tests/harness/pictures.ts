@@ -70,14 +70,14 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-status=done]').waitFor();
   },
   failure: async (page) => {
-    const made = await page.request.post(`${url}/api/specimens`, {
+    const response = await page.request.post(`${url}/api/specimens`, {
       data: {
         html: '<title>Tides</title><p>x<script>setTimeout(() => { location = "x.html" }, 2500)</script>',
         css: '',
       },
       headers: { origin: url },
     });
-    await page.goto(`${url}/bench/${((await made.json()) as { id: string }).id}`);
+    await page.goto(`${url}/bench/${((await response.json()) as { id: string }).id}`);
     await ready(page);
     await page.locator('[data-scripts]').click();
     await page.locator('[data-failure]').waitFor();
@@ -127,11 +127,11 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-compare-run]').waitFor();
   },
   empty: async (page) => {
-    const made = await page.request.post(`${url}/api/specimens`, {
+    const response = await page.request.post(`${url}/api/specimens`, {
       data: { html: '<title>Berths</title><div id=app></div><script src=app.js></script>', css: '' },
       headers: { origin: url },
     });
-    const { id } = (await made.json()) as { id: string };
+    const { id } = (await response.json()) as { id: string };
     await page.goto(`${url}/bench/${id}`);
     await ready(page);
     await page.locator('[data-empty]').waitFor();

@@ -32,16 +32,16 @@ export async function startApp(
       stdio: ['ignore', 'pipe', 'pipe'],
     },
   );
-  let said = '';
+  let text = '';
   const url = await new Promise<string>((resolve, reject) => {
     const hear = (chunk: Buffer) => {
-      said += chunk.toString();
-      const found = /http:\/\/127\.0\.0\.1:\d+/.exec(said);
+      text += chunk.toString();
+      const found = /http:\/\/127\.0\.0\.1:\d+/.exec(text);
       if (found) resolve(found[0]);
     };
     child.stdout.on('data', hear);
     child.stderr.on('data', hear);
-    child.once('exit', (code) => reject(new Error(`The application ended with ${code}:\n${said}`)));
+    child.once('exit', (code) => reject(new Error(`The application ended with ${code}:\n${text}`)));
   });
   const stop: App['stop'] = (signal = 'SIGTERM') =>
     new Promise((resolve) => {
@@ -49,7 +49,7 @@ export async function startApp(
       child.once('exit', () => resolve());
       child.kill(signal);
     });
-  return { url, folder, child, said: () => said, stop };
+  return { url, folder, child, said: () => text, stop };
 }
 
 /** How long a page may take for what it is asked: machines that do much else besides take several times as long as others. */

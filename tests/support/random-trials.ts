@@ -47,7 +47,7 @@ export function essence({
     values: values.filter(
       ([property, list]) =>
         !/image|content|filter|mask|cursor/.test(property as string) &&
-        !(list as string[]).every((one) => one === '' || one === 'none'),
+        !(list as string[]).every((text) => text === '' || text === 'none'),
     ),
     size: [document.scrollWidth, document.scrollHeight],
   });
@@ -112,7 +112,7 @@ function randomEdit(
     const rule = draw.pick(rules);
     const target = targetOf(placed, rule);
     const declaration = draw.pick(rule.declarations);
-    const alike = rule.declarations.filter((one) => one.property === declaration.property);
+    const alike = rule.declarations.filter((entry) => entry.property === declaration.property);
     const nth = alike.indexOf(declaration);
     const was = declarationIn(
       { rule } as Parameters<typeof declarationIn>[0],
@@ -194,8 +194,8 @@ export async function tryOnce(
   const wrong: string[] = [];
   const laid = await opened.lay(edits);
   const during = essence((await opened.measure()).reading);
-  const made = edits.filter((_, i) => !laid.failed.some(({ edit }) => edit === i));
-  const patched = await patchedFiles(files, unifiedDiff(texts, made, entry));
+  const result = edits.filter((_, i) => !laid.failed.some(({ edit }) => edit === i));
+  const patched = await patchedFiles(files, unifiedDiff(texts, result, entry));
   const other = await headless.open(patched, entry, size);
   if (essence((await other.measure()).reading) !== during) wrong.push('the patched files measure otherwise');
   await other.close();

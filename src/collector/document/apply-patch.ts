@@ -41,10 +41,10 @@ const headOf = (rule: CSSRule): string => {
 
 /** Where the rule of a text stands among those that the engine took; −1: not to be told. It may have dropped some before it. */
 function placeOf(rules: CSSRuleList, count: number, index: number, was: string): number {
-  const own = parsed(was)?.cssText;
+  const cssText = parsed(was)?.cssText;
   let found = -1;
   for (let at = index - (count - rules.length); at <= index; at++) {
-    if (own === undefined || rules[at]?.cssText !== own) continue;
+    if (cssText === undefined || rules[at]?.cssText !== cssText) continue;
     if (found >= 0) return -1;
     found = at;
   }
@@ -57,18 +57,18 @@ function replaceRules(owner: Owner, { count, list }: Rules): boolean {
     const { sheet } = owner;
     if (!sheet || opened.get(owner) === null) return false;
     const { cssRules } = sheet;
-    const known = replaced.get(owner) ?? new Map<number, { text: string; at: number }>();
-    replaced.set(owner, known);
+    const previous = replaced.get(owner) ?? new Map<number, { text: string; at: number }>();
+    replaced.set(owner, previous);
     const ready = list.map(({ index, text, was }) => {
-      const last = known.get(index);
+      const last = previous.get(index);
       const at = last?.at ?? placeOf(cssRules, count, index, opened.get(owner)?.get(index) ?? was);
-      const made = parsed(text);
+      const cSSRule = parsed(text);
       return {
         index,
         text,
         at,
         isSame: last?.text === text,
-        fits: at >= 0 && made && headOf(made) === headOf(cssRules[at]!),
+        fits: at >= 0 && cSSRule && headOf(cSSRule) === headOf(cssRules[at]!),
       };
     });
     if (!ready.every(({ fits }) => fits)) return false;
@@ -76,7 +76,7 @@ function replaceRules(owner: Owner, { count, list }: Rules): boolean {
       if (isSame) continue;
       sheet.insertRule(text, at);
       sheet.deleteRule(at + 1);
-      known.set(index, { text, at });
+      previous.set(index, { text, at });
     }
     return true;
   } catch {
@@ -90,7 +90,9 @@ const isStyle = (owner: Owner): boolean => owner.tagName.toLowerCase() === 'styl
 function ownerOf({ root, owner, form }: { root: number; owner: number; form: 'style' | 'link' }): Owner | null {
   const roots = walk(Infinity).roots;
   const selector = form === 'style' ? 'style' : 'link[rel~="stylesheet" i]';
-  const owners = Array.from(roots[root]?.querySelectorAll(selector) ?? []).filter((one) => !isUnderlay(one));
+  const owners = Array.from(roots[root]?.querySelectorAll(selector) ?? []).filter(
+    (element) => !isUnderlay(element),
+  );
   return (owners[owner] as Owner | undefined) ?? null;
 }
 
@@ -124,7 +126,7 @@ async function show(owner: Owner, text: string | null, rules: Rules | null): Pro
   replaced.delete(owner);
   opened.set(
     owner,
-    text !== null && !rules ? null : new Map(rules?.list.map(({ index, text: own }) => [index, own])),
+    text !== null && !rules ? null : new Map(rules?.list.map(({ index, text: text }) => [index, text])),
   );
   if (isStyle(owner)) {
     owner.textContent = text ?? original;
@@ -153,18 +155,18 @@ export async function dress(last: readonly Element[], ask: Requests['dress']['as
     wanted.set(owner, sheet);
   }
   const all = new Set([...shown.keys(), ...wanted.keys()]);
-  const told = await Promise.all(
+  const reported = await Promise.all(
     [...all].map((owner) => show(owner, wanted.get(owner)?.text ?? null, wanted.get(owner)?.rules ?? null)),
   );
-  if (told.includes(false)) return false;
+  if (reported.includes(false)) return false;
   for (const [element, before] of attributes) for (const [name, value] of before) set(element, name, value);
   attributes.clear();
   for (const { element, name, value } of ask.attributes) {
     const target = last[element];
     if (!target) throw new Error(`The last reading has no element ${element}.`);
-    const own = attributes.get(target) ?? new Map<string, string | null>();
-    if (!own.has(name)) own.set(name, target.getAttribute(name));
-    attributes.set(target, own);
+    const attributeValues = attributes.get(target) ?? new Map<string, string | null>();
+    if (!attributeValues.has(name)) attributeValues.set(name, target.getAttribute(name));
+    attributes.set(target, attributeValues);
     set(target, name, value);
   }
   // What is measured is where a change leads, not the way there.

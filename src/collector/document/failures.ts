@@ -7,7 +7,9 @@ const LONGEST = 300;
 const found: ScriptFailure[] = [];
 
 function note(failure: ScriptFailure): void {
-  const isKnown = found.some((known) => known.address === failure.address && known.why === failure.why);
+  const isKnown = found.some(
+    (scriptFailure) => scriptFailure.address === failure.address && scriptFailure.why === failure.why,
+  );
   if (!isKnown && found.length < MOST) found.push(failure);
 }
 

@@ -8,14 +8,14 @@ const sheet = new CSSStyleSheet();
 sheet.replaceSync('* { scrollbar-width: none !important }');
 
 /** Whether a style sheet is none of the page's own. */
-export const isOfBars = (one: CSSStyleSheet): boolean => one === sheet;
+export const isOfBars = (entry: CSSStyleSheet): boolean => entry === sheet;
 
 /** Lays bars over what they scroll, or has them beside it again. False: they were so already. */
 export function bars(roots: readonly (Document | ShadowRoot)[], areOver: boolean): boolean {
   if (document.adoptedStyleSheets.some(isOfBars) === areOver) return false;
   for (const root of roots) {
-    const own = root.adoptedStyleSheets.filter((one) => !isOfBars(one));
-    root.adoptedStyleSheets = areOver ? [...own, sheet] : own;
+    const ofPage = root.adoptedStyleSheets.filter((sheet) => !isOfBars(sheet));
+    root.adoptedStyleSheets = areOver ? [...ofPage, sheet] : ofPage;
   }
   wear();
   return true;

@@ -12,7 +12,7 @@ const [nextFrame, later] = [window.requestAnimationFrame.bind(window), window.se
 const LONGEST = 1000;
 
 let heard = '';
-let told = '';
+let text = '';
 let turn = 0;
 
 /**
@@ -22,11 +22,11 @@ let turn = 0;
 function isHeard(): boolean {
   const size = `${innerWidth} ${innerHeight}`;
   if (isStill || heard === size) return true;
-  if (told !== size) {
-    told = size;
-    const own = ++turn;
+  if (text !== size) {
+    text = size;
+    const ownTurn = ++turn;
     const hear = (): void => {
-      if (turn === own) heard = size;
+      if (turn === ownTurn) heard = size;
     };
     nextFrame(() => later(hear));
     later(hear, LONGEST);

@@ -60,8 +60,8 @@ export function whileLaidOut(elements: Element[], which: Iterable<number>, each:
   for (const i of which) {
     const map = elements[i]!.computedStyleMap();
     each(i, (property) => {
-      const [top, right, bottom, left] = (LONGHANDS[property] ?? [property]).map((one) =>
-        String(map.get(one) ?? ''),
+      const [top, right, bottom, left] = (LONGHANDS[property] ?? [property]).map((text) =>
+        String(map.get(text) ?? ''),
       );
       if (right === undefined) return top!;
       // The shortest shorthand, as engines serialize it (CSSOM §6.7.2).

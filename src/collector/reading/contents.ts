@@ -139,27 +139,27 @@ const isOwn = (property: string, { display, [property]: value }: Record<string, 
  * boxes have but moved.
  */
 export const pseudosAgain = (
-  known: Pseudo[],
+  previous: Pseudo[],
   elements: Element[],
   properties: string[],
   fresh: ReadonlySet<string>,
   moves: Moves | null,
 ): Pseudo[] =>
-  known.map((one) => {
-    const { element, name, values } = one;
-    if (moves?.inside(element) && FLOWING.test(values['position'] ?? '')) return one;
+  previous.map((pseudo) => {
+    const { element, name, values } = pseudo;
+    if (moves?.inside(element) && FLOWING.test(values['position'] ?? '')) return pseudo;
     const asked = properties.filter((each) => fresh.has('display') || fresh.has(each) || !isOwn(each, values));
-    if (asked.length === 0) return one;
+    if (asked.length === 0) return pseudo;
     const now = valuesOf(getComputedStyle(elements[element]!, `::${name}`), asked);
     return asked.every((each) => now[each] === values[each])
-      ? one
+      ? pseudo
       : { element, name, values: { ...values, ...now } };
   });
 
 export const FONT = ['font-family', 'font-size', 'font-weight', 'font-style'];
 
 /** What was measured of fonts, kept as long as nothing can have changed it: readings at other widths ask for the same. */
-const known = new Map<string, number[]>();
+const cache = new Map<string, number[]>();
 let stamp = '';
 
 /** The fonts in use, each by the values of its properties. */
@@ -193,10 +193,10 @@ export function fontsOf(
   const keys = new Set(ofElements);
   for (const { values } of pseudos) keys.add(FONT.map((property) => values[property] ?? '').join('|'));
   const now = `${devicePixelRatio} ${document.fonts.size} ${document.fonts.status}`;
-  if (now !== stamp) known.clear();
+  if (now !== stamp) cache.clear();
   stamp = now;
-  const tell = () => [...keys].flatMap((key) => [of(key), ...(known.get(key) ?? [])]);
-  const missing = [...keys].filter((key) => !known.has(key));
+  const tell = () => [...keys].flatMap((key) => [of(key), ...(cache.get(key) ?? [])]);
+  const missing = [...keys].filter((key) => !cache.has(key));
   if (missing.length === 0) return tell();
   const host = document.createElement('div');
   host.style.cssText =
@@ -207,10 +207,10 @@ export function fontsOf(
     line.style.cssText = 'line-height:normal;white-space:pre;width:max-content';
     key.split('|').forEach((value, i) => line.style.setProperty(FONT[i]!, value));
     const piece = (css: string, text: string) => {
-      const made = line.appendChild(document.createElement('span'));
-      made.style.cssText = css;
-      made.textContent = text;
-      return made;
+      const element = line.appendChild(document.createElement('span'));
+      element.style.cssText = css;
+      element.textContent = text;
+      return element;
     };
     const parts = [
       piece('', 'x'),
@@ -231,7 +231,7 @@ export function fontsOf(
     for (const { key, line, parts } of lines) {
       const [letter, mark, measure, space] = parts.map((part) => part.getBoundingClientRect());
       const base = mark!.bottom;
-      known.set(key, [
+      cache.set(key, [
         base - letter!.top,
         letter!.bottom - base,
         line.getBoundingClientRect().height,

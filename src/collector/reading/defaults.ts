@@ -60,7 +60,7 @@ function make(key: string, into: Element, style: string): Element {
     parent = parent.appendChild(document.createElement('ul'));
   const outer: string[] = [];
   for (let at = PARENTS[tag]; at; at = PARENTS[at]) outer.unshift(at);
-  for (const one of outer) parent = parent.appendChild(document.createElement(one));
+  for (const text of outer) parent = parent.appendChild(document.createElement(text));
   // In a list box, in an open disclosure.
   if (depth === '1' && !listed) parent.setAttribute(tag === 'summary' ? 'open' : 'multiple', '');
   parent.setAttribute('style', style);
@@ -76,7 +76,9 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
   odd.setAttribute('style', ODD);
   const turned = document.body.appendChild(document.createElement('div'));
   turned.setAttribute('style', FLOW);
-  const made = keys.map((key) => [make(key, plain, ''), make(key, odd, ODD), make(key, turned, FLOW)] as const);
+  const result = keys.map(
+    (key) => [make(key, plain, ''), make(key, odd, ODD), make(key, turned, FLOW)] as const,
+  );
   root.style.display = 'none';
   const values = (element: Element): string[] => {
     const style = getComputedStyle(element);
@@ -85,7 +87,7 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
   const fontSize = properties.indexOf('font-size');
   const out: Defaults = {};
   keys.forEach((key, k) => {
-    const [first, second, third] = made[k]!;
+    const [first, second, third] = result[k]!;
     const a = values(first);
     const b = values(second);
     const c = values(third);
@@ -95,8 +97,8 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
     const turnedParent = alone ? c : values(third.parentElement!);
     out[key] = Object.fromEntries(
       properties.map((property, p) => {
-        const one: Defaults[string][string] = { value: a[p]! };
-        if (alone) return [property, one];
+        const entry: Defaults[string][string] = { value: a[p]! };
+        if (alone) return [property, entry];
         const flow = FLOW_PROPERTIES.has(property);
         const otherParent = flow ? turnedParent : oddParent;
         if (
@@ -105,7 +107,7 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
           // Engines set monospace text smaller where its size comes from a keyword: it is inherited all the same.
           (a[p] === plainParent[p] || p === fontSize)
         )
-          one.inherited = true;
+          entry.inherited = true;
         else {
           const em = ratio(
             a[p]!,
@@ -113,9 +115,9 @@ export function defaults({ keys, properties }: { keys: string[]; properties: str
             pxOf((p === fontSize ? plainParent : a)[fontSize]!),
             pxOf((p === fontSize ? oddParent : b)[fontSize]!),
           );
-          if (em !== null) one.em = em;
+          if (em !== null) entry.em = em;
         }
-        return [property, one];
+        return [property, entry];
       }),
     );
   });

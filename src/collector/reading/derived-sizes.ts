@@ -44,16 +44,16 @@ export function sizesOf(
   lastRects: Float64Array,
   of: (text: string) => number,
 ): (property: 'width' | 'height', i: number) => number {
-  const known = new Map<string, [x: number, y: number]>();
+  const byKey = new Map<string, [x: number, y: number]>();
   const text = (property: string, i: number): string => strings[used[property]?.[i] ?? -1] ?? '';
   const columns: (Ints | undefined)[] = ['padding', 'border-width'].map((property) => used[property]);
   const isWhole = flagsOf(used['box-sizing'], { strings, count: displays.length }, isBorderBox);
   const beyondOf = (i: number): [number, number] => {
     if (isWhole[i] === 1) return NOTHING;
     const key = columns.map((column) => column?.[i] ?? -1).join(' ');
-    let made = known.get(key);
-    if (!made) known.set(key, (made = beyond(text('padding', i), text('border-width', i))));
-    return made;
+    let cached = byKey.get(key);
+    if (!cached) byKey.set(key, (cached = beyond(text('padding', i), text('border-width', i))));
+    return cached;
   };
   return (property, i) => {
     const at = i * 4 + (property === 'width' ? 2 : 3);

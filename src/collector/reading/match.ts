@@ -23,7 +23,7 @@ function keyOf({ selector, scope }: Query): Key | null {
   // Whether it takes any other selector only the engine can say, even where no element bears the names in it.
   if (scope || !PLAIN.test(selector) || document.compatMode !== 'CSS1Compat') return null;
   const last = /[^\s>+~]+$/.exec(selector)?.[0];
-  if (!last || !(selector.match(/:[\w-]+/g) ?? []).every((one) => KNOWN.test(one))) return null;
+  if (!last || !(selector.match(/:[\w-]+/g) ?? []).every((text) => KNOWN.test(text))) return null;
   const plain = last.replace(/:[\w-]+/g, '');
   const tag = /^[a-z](?:[\w-]|[^\0-\x7f])*/i.exec(plain)?.[0];
   const names: string[] = plain.match(/[.#](?:[\w-]|[^\0-\x7f])+/g) ?? [];
@@ -40,9 +40,9 @@ const taken = new Map<string, boolean>();
 
 function isTaken([property, value]: [string, string]): boolean {
   const key = `${property}:${value}`;
-  let known = taken.get(key);
-  if (known === undefined) taken.set(key, (known = CSS.supports(property, value)));
-  return known;
+  let cached = taken.get(key);
+  if (cached === undefined) taken.set(key, (cached = CSS.supports(property, value)));
+  return cached;
 }
 
 export function validity({ supports, declarations }: PlanRequest): Validity {
@@ -161,6 +161,6 @@ function containers(conditions: string[], elements: Element[]): Ints[] {
       return Int32Array.from(out);
     });
   } finally {
-    document.adoptedStyleSheets = document.adoptedStyleSheets.filter((one) => one !== sheet);
+    document.adoptedStyleSheets = document.adoptedStyleSheets.filter((entry) => entry !== sheet);
   }
 }

@@ -19,14 +19,14 @@ export interface Interner {
 
 export function interner(): Interner {
   const strings: string[] = [];
-  const known = new Map<string, number>();
+  const byKey = new Map<string, number>();
   return {
     strings,
     of: (text) => {
-      let index = known.get(text);
+      let index = byKey.get(text);
       if (index === undefined) {
         index = strings.push(text) - 1;
-        known.set(text, index);
+        byKey.set(text, index);
       }
       return index;
     },
@@ -59,7 +59,7 @@ export function readNames(elements: Element[], of: (text: string) => number, col
         names.add(`#${value}`);
       } else if (name === 'class') {
         out.classes[i] = of(value);
-        for (const one of element.classList) names.add(`.${one}`);
+        for (const text of element.classList) names.add(`.${text}`);
       } else if (ATTRIBUTES.has(name)) {
         attributes.push(i, of(name), of(value));
         if (name === 'style') styled.push([i, value]);

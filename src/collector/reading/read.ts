@@ -242,8 +242,8 @@ export function read(
   }
   // In one order, whatever of them was asked again.
   const used: Record<string, Ints> = {};
-  for (const [property, known] of Object.entries({ ...last?.used, ...asked }))
-    if (asked[property] ?? !isStale(property)) used[property] = known;
+  for (const [property, values] of Object.entries({ ...last?.used, ...asked }))
+    if (asked[property] ?? !isStale(property)) used[property] = values;
   readRare(plan, matched.matches, styled, elements, displays, still, used, of, column);
   const isListed = last !== null && !areTouched && tree.roots.length === 1;
   const runs = !full ? [] : isListed ? last.runs : runsOf(elements, displays, hidden, indexOf);
@@ -264,8 +264,8 @@ export function read(
   const fontKeys = !full ? new Set<string>() : hasFonts ? last.fontKeys : fontKeysOf(used, displays, strings);
   const fonts = full ? fontsOf(fontKeys, pseudos, of) : [];
   const pieces = textsOf(runs, scrollX, scrollY, isListed ? last.texts : null, moves);
-  const again = { ...still, computed: wanted.computed.filter((one) => !fresh || fresh.has(one)) };
-  again.relative = wanted.relative.filter((one) => !fresh || fresh.has(one));
+  const again = { ...still, computed: wanted.computed.filter((text) => !fresh || fresh.has(text)) };
+  again.relative = wanted.relative.filter((text) => !fresh || fresh.has(text));
   const few = fresh && canTell ? whileLaidOut : whileUnboxed;
   const which = (last && changed!.elements) ?? elements.keys();
   const asKnown = (property: string): Ints =>
@@ -420,11 +420,11 @@ function readUsed(
   const hidden = new Uint8Array(elements.length);
   let element = document.documentElement;
   let style: CSSStyleDeclaration | null = null;
-  const own = (): CSSStyleDeclaration => (style ??= getComputedStyle(element));
-  const value = (property: string): number => of(own().getPropertyValue(property));
+  const computed = (): CSSStyleDeclaration => (style ??= getComputedStyle(element));
+  const value = (property: string): number => of(computed().getPropertyValue(property));
   /** Whether an element has a value that most have. */
   const has = (property: 'position' | 'overflow', text: string): ((i: number) => boolean) => {
-    if (!last || last.isFresh(property)) return () => own()[property] === text;
+    if (!last || last.isFresh(property)) return () => computed()[property] === text;
     const [column, number] = [last.used[property]!, last.strings.indexOf(text)];
     return (i) => column[i] === number;
   };
@@ -467,7 +467,7 @@ function readUsed(
     out.rects[i * 4 + 2] = rect.width;
     out.rects[i * 4 + 3] = rect.height;
     moves?.seen(i);
-    const display = last?.displays[i] ?? own().display;
+    const display = last?.displays[i] ?? computed().display;
     displays[i] = display;
     if (displayColumn) displayColumn[i] = of(display);
     if (display === 'none' || hidden[parent[i]!]) hidden[i] = 1;

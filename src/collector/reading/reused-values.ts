@@ -60,28 +60,28 @@ export function copiesOf(
     if (broken) return () => value(property);
     return (i) => {
       const isPlain = barless[i] === 1 && still[i] === 1 && fixedPadding[i] === 1;
-      const told = isPlain ? sizes(property, i) : -1;
-      return told < 0 ? value(property) : told;
+      const reported = isPlain ? sizes(property, i) : -1;
+      return reported < 0 ? value(property) : reported;
     };
   };
-  const own = (property: string, isKept?: Uint8Array): Told => {
-    const known = last.used[property]!;
-    return isKept ? (i) => (isKept[i] === 1 ? known[i]! : value(property)) : (i) => known[i]!;
+  const ownValues = (property: string, isKept?: Uint8Array): Told => {
+    const values = last.used[property]!;
+    return isKept ? (i) => (isKept[i] === 1 ? values[i]! : value(property)) : (i) => values[i]!;
   };
   /** What becomes of a property that is asked for again only because layout decides it. */
   const laid: Record<string, Told> = {
     width: sized('width'),
     height: sized('height'),
-    margin: own('margin', flagsIn(computed['margin'], isFixed)),
-    padding: own('padding', fixedPadding),
-    transform: own('transform', still),
+    margin: ownValues('margin', flagsIn(computed['margin'], isFixed)),
+    padding: ownValues('padding', fixedPadding),
+    transform: ownValues('transform', still),
   };
   // Offsets of relatively positioned boxes that are lengths are what they are, wherever these stand.
   const shifted = flagsIn(position, isRelative);
   const inLengths = flagsIn(computed['inset'], isAutoOrFixed);
   const fresh = always.filter(([property]) => isFresh(property));
   const toldOf = (list: typeof always) =>
-    list.map(([property, into]) => [into, laid[property] ?? own(property)] as const);
+    list.map(([property, into]) => [into, laid[property] ?? ownValues(property)] as const);
   const [every, rest] = [toldOf(always), toldOf(always.filter(([property]) => !isFresh(property)))];
   const canKeepInsets = canCopy && !isFresh('position') && !positioned.some(isFresh);
   const columns = Object.entries(used).map(([property, into]) => [into, last.used[property]] as const);
@@ -91,7 +91,7 @@ export function copiesOf(
   return {
     whole: (i) => {
       if (!canCopy || (isAnyFresh && isOther(i))) return false;
-      for (const [into, known] of columns) if (known) into[i] = known[i]!;
+      for (const [into, values] of columns) if (values) into[i] = values[i]!;
       return true;
     },
     sized: (i) => {
@@ -101,7 +101,7 @@ export function copiesOf(
           into[i] = value(property);
           if (into[i] !== last.used[property]![i]) return false;
         }
-      for (const [into, told] of isOther(i) ? rest : every) into[i] = told(i);
+      for (const [into, reported] of isOther(i) ? rest : every) into[i] = reported(i);
       return true;
     },
     placed: (i) => {

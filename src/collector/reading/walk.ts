@@ -29,14 +29,14 @@ export function walk(limit: number): Walk {
       parent.push(above);
       via.push(how);
     }
-    const own = elements.length - 1;
+    const index = elements.length - 1;
     for (let child = element.lastElementChild; child; child = child.previousElementSibling)
-      stack.push([child, own, CHILD]);
+      stack.push([child, index, CHILD]);
     const shadow = element.shadowRoot;
     if (shadow) {
       roots.push(shadow);
       for (let child = shadow.lastElementChild; child; child = child.previousElementSibling)
-        stack.push([child, own, SHADOW]);
+        stack.push([child, index, SHADOW]);
     }
   }
   return out;

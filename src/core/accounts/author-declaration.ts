@@ -19,18 +19,20 @@ export function authorDeclaration(
   element: number,
   property: string,
 ): AuthorDeclaration | null {
-  const made: Resolution = resolve(analysis.styles, element, property);
-  const owner = made.from === 'inherited' ? made.inheritedFrom : element;
+  const resolution: Resolution = resolve(analysis.styles, element, property);
+  const owner = resolution.from === 'inherited' ? resolution.inheritedFrom : element;
   const winner =
-    made.winner ?? (owner >= 0 && owner !== element ? resolve(analysis.styles, owner, property).winner : null);
+    resolution.winner ??
+    (owner >= 0 && owner !== element ? resolve(analysis.styles, owner, property).winner : null);
   if (!winner || winner.source.origin === 'browser') return null;
-  return { element, owner, property, value: made.value, source: winner.source };
+  return { element, owner, property, value: resolution.value, source: winner.source };
 }
 
 export const written = ({ source }: AuthorDeclaration): string => `${source.property}: ${source.value}`;
 
 /** `(`white-space: nowrap`, board.css:6)`: the declaration and its place. */
-export const cite = (one: AuthorDeclaration): string => `(${written(one)}, ${placeWords(one.source)})`;
+export const cite = (declaration: AuthorDeclaration): string =>
+  `(${written(declaration)}, ${placeWords(declaration.source)})`;
 
 export const placeWords = (source: Source): string =>
   source.origin === 'inline'

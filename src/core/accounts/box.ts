@@ -288,14 +288,14 @@ function gapsBeside(analysis: Analysis, element: number): GapWords[] {
       sentence: gapSentence(analysis, gap, WHERE[side]),
       margins: met
         .filter(({ what }) => what.startsWith('margin-'))
-        .map((one) => ({
-          label: labelOf(reading, one.box),
-          element: one.box,
-          property: one.what,
-          px: laidAreas(tree, one.box).margin[
-            one.what.endsWith(sides.blockStart) ? sides.blockStart : sides.blockEnd
+        .map((term) => ({
+          label: labelOf(reading, term.box),
+          element: term.box,
+          property: term.what,
+          px: laidAreas(tree, term.box).margin[
+            term.what.endsWith(sides.blockStart) ? sides.blockStart : sides.blockEnd
           ],
-          counts: one.px !== 0,
+          counts: term.px !== 0,
         })),
     });
   };
@@ -313,10 +313,10 @@ function gapsBeside(analysis: Analysis, element: number): GapWords[] {
 
 /** What lies beside the box, in a sentence. */
 function gapSentence(analysis: Analysis, gap: Gap, where: string): string {
-  const name = (one: number | null) =>
-    one === null
+  const name = (element: number | null) =>
+    element === null
       ? `the content edge of ${labelOf(analysis.reading, gap.container)}`
-      : labelOf(analysis.reading, one);
+      : labelOf(analysis.reading, element);
   const across = where === 'above' || where === 'below' ? where : 'beside';
   return `${px(gap.used)} between ${name(gap.before)} and ${name(gap.after)} (${across}): ${distanceWords(analysis, gap, [gap.before, gap.after])}`;
 }

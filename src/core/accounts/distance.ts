@@ -84,12 +84,12 @@ export function distanceAccount(analysis: Analysis, from: EdgeOf, to: EdgeOf): D
   // A sum is read from the near edge to the far one.
   if (place(analysis, to, false) < place(analysis, from, false)) {
     const turned = distanceAccount(analysis, to, from);
-    const made = account(-turned.used, negated(turned.terms), turned.lost);
-    return { ...made, axis, sentence: turned.sentence };
+    const result = account(-turned.used, negated(turned.terms), turned.lost);
+    return { ...result, axis, sentence: turned.sentence };
   }
   const up = chain(analysis, from.element);
   const down = chain(analysis, to.element);
-  const shared = up.find((one) => down.includes(one)) ?? -1;
+  const shared = up.find((value) => down.includes(value)) ?? -1;
   const a = up[up.indexOf(shared) - 1] ?? (shared < 0 ? up.at(-1) : undefined);
   const b = down[down.indexOf(shared) - 1] ?? (shared < 0 ? down.at(-1) : undefined);
   const terms = facing(analysis, from, to, a, b, axis, up, down, shared);
@@ -104,8 +104,8 @@ export function distanceAccount(analysis: Analysis, from: EdgeOf, to: EdgeOf): D
         note: `${px(plain)} in layout; transforms paint it otherwise`,
       }),
     );
-  const made = account(used, merged(terms));
-  return { ...made, axis, sentence: sentence(analysis, made, from, to) };
+  const sum = account(used, merged(terms));
+  return { ...sum, axis, sentence: sentence(analysis, sum, from, to) };
 }
 
 /** What lies between: for siblings in flow the margins that met, else each box's way from the one that holds both. */
@@ -141,11 +141,11 @@ function facing(
   const below = (list: number[], top: number | undefined) =>
     top === undefined ? [] : list.slice(0, list.indexOf(top)).reverse();
   if (a !== undefined && b !== undefined && a !== b && shared >= 0) {
-    const inFlow = (one: number) =>
-      levelOf(tree, one) === 'block' &&
-      flowParent(tree, one) === shared &&
-      tree.kinds[one] !== 'flex-item' &&
-      tree.kinds[one] !== 'grid-item';
+    const inFlow = (element: number) =>
+      levelOf(tree, element) === 'block' &&
+      flowParent(tree, element) === shared &&
+      tree.kinds[element] !== 'flex-item' &&
+      tree.kinds[element] !== 'grid-item';
     const sides = flowSides(reading, shared);
     if (inFlow(a) && inFlow(b) && a < b && axis === sides.block && sides.blockStart !== 'right') {
       const first =
@@ -163,17 +163,17 @@ function facing(
       ];
     }
   }
-  const own = (list: number[], edge: EdgeOf): Term[] => {
+  const stepsDown = (list: number[], edge: EdgeOf): Term[] => {
     const steps = shared < 0 ? [...list].reverse() : below(list, shared);
     return intoOf(edge, steps);
   };
-  return [...own(down, to), ...negated(own(up, from))];
+  return [...stepsDown(down, to), ...negated(stepsDown(up, from))];
 }
 
 /** Terms of one cause with opposite signs cancel. */
 function merged(terms: Term[]): Term[] {
   const out: Term[] = [];
-  for (const one of terms) {
+  for (const term of terms) {
     const key = (of: Term) => {
       const [link] = of.links ?? [];
       // A box that is passed forth and back counts for nothing, whatever each way calls it.
@@ -181,24 +181,26 @@ function merged(terms: Term[]): Term[] {
         return `box ${link.box} ${link.axis}`;
       return `${of.what} ${of.box} ${of.rule} ${of.source?.property ?? ''} ${of.note}`;
     };
-    const known = out.find((other) => key(other) === key(one) && Math.sign(other.px) === -Math.sign(one.px));
-    if (!known) {
-      out.push({ ...one });
+    const previous = out.find(
+      (other) => key(other) === key(term) && Math.sign(other.px) === -Math.sign(term.px),
+    );
+    if (!previous) {
+      out.push({ ...term });
       continue;
     }
-    known.px += one.px;
-    known.causes = [...(known.causes ?? []), ...(one.causes ?? [])];
-    known.links = [...(known.links ?? []), ...(one.links ?? [])];
+    previous.px += term.px;
+    previous.causes = [...(previous.causes ?? []), ...(term.causes ?? [])];
+    previous.links = [...(previous.links ?? []), ...(term.links ?? [])];
   }
-  return out.filter((one) => !same(one.px, 0) || one.rule === 'margin-collapsed');
+  return out.filter((term) => !same(term.px, 0) || term.rule === 'margin-collapsed');
 }
 
 const edgeWords = (analysis: Analysis, { element, area, side }: EdgeOf): string =>
   `the ${side} ${area} edge of ${labelOf(analysis.reading, element)}`;
 
-function sentence(analysis: Analysis, made: Account, from: EdgeOf, to: EdgeOf): string {
+function sentence(analysis: Analysis, account: Account, from: EdgeOf, to: EdgeOf): string {
   const ends = `${edgeWords(analysis, from)} to ${edgeWords(analysis, to)}`;
-  return `${px(Math.abs(made.used))} from ${ends}: ${distanceWords(analysis, made)}`;
+  return `${px(Math.abs(account.used))} from ${ends}: ${distanceWords(analysis, account)}`;
 }
 
 /** What a distance is made of, in words: which margins met, which won, what else lies between. */
@@ -208,27 +210,27 @@ export function distanceWords(
   ends: readonly (number | null)[] = [],
 ): string {
   const margins = terms.filter(({ rule }) => rule === 'margin-collapsed');
-  const winners = margins.filter((one) => one.px !== 0);
-  const losers = margins.filter((one) => one.px === 0 && /lost to/.test(one.note));
-  const own = (one: Term) => /(−?[\d.]+) of its own/.exec(one.note)?.[1] ?? px(one.px);
+  const winners = margins.filter((margin) => margin.px !== 0);
+  const losers = margins.filter((margin) => margin.px === 0 && /lost to/.test(margin.note));
+  const ownPx = (term: Term) => /(−?[\d.]+) of its own/.exec(term.note)?.[1] ?? px(term.px);
   const parts: string[] = [];
   if (margins.length > 0) {
-    const all = [...winners.map((one) => px(one.px)), ...losers.map(own)];
+    const all = [...winners.map((winner) => px(winner.px)), ...losers.map(ownPx)];
     const won = winners.length === 1 ? `${px(winners[0]!.px)} wins` : `${px(sumOf(winners))} is what is left`;
     parts.push(
-      `margins ${list(all)} collapse, ${won}${losers.length > 0 ? `; ${list(losers.map(own))} ${losers.length === 1 ? 'is' : 'are'} lost` : ''}`,
+      `margins ${list(all)} collapse, ${won}${losers.length > 0 ? `; ${list(losers.map(ownPx))} ${losers.length === 1 ? 'is' : 'are'} lost` : ''}`,
     );
   }
-  for (const one of winners) {
-    const through = passedThrough(analysis, one.box, ends);
+  for (const winner of winners) {
+    const through = passedThrough(analysis, winner.box, ends);
     if (through)
       parts.push(
-        `${px(one.px)} is the ${one.what} of ${labelOf(analysis.reading, one.box)}${declaredWords(one)}: ${through}`,
+        `${px(winner.px)} is the ${winner.what} of ${labelOf(analysis.reading, winner.box)}${declaredWords(winner)}: ${through}`,
       );
   }
-  for (const one of terms) {
-    if (one.rule === 'margin-collapsed' || same(one.px, 0)) continue;
-    parts.push(partWords(analysis, one));
+  for (const term of terms) {
+    if (term.rule === 'margin-collapsed' || same(term.px, 0)) continue;
+    parts.push(partWords(analysis, term));
   }
   const gone =
     parts.length === 0 ? lost.map(({ why, px: size }) => `${px(size)} does not count here: ${why}`) : [];
@@ -250,7 +252,7 @@ function passedThrough({ reading }: Analysis, box: number, ends: readonly (numbe
   if (at < 0 || at === box) return '';
   for (let up = reading.parent[box]!; up !== at && up >= 0; up = reading.parent[up]!) boxes.push(up);
   boxes.push(at);
-  const names = list(boxes.map((one) => labelOf(reading, one)));
+  const names = list(boxes.map((box) => labelOf(reading, box)));
   return `it passes through ${names}, since ${boxes.length > 1 ? 'none of them has' : 'it has no'} padding, border or formatting context of its own there`;
 }
 

@@ -109,7 +109,7 @@ const RULES: Rule[] = [
       const refused = refusal(kind as never, size);
       if (refused) return refused;
       const lost = sizeAccount(analysis, element, size === 'width' ? 'x' : 'y').lost.find(
-        (one) => one.property === property && one.box === element,
+        (entry) => entry.property === property && entry.box === element,
       );
       if (lost) return lost.why;
       if (!hasPercent(value) || !isIndefinite(analysis, element, size === 'width' ? 'x' : 'y', value))
@@ -272,9 +272,9 @@ const RULES: Rule[] = [
 const byProperty = new Map<string, Rule[]>();
 
 function rulesFor(property: string): Rule[] {
-  let known = byProperty.get(property);
-  if (!known) byProperty.set(property, (known = RULES.filter(({ properties }) => properties.test(property))));
-  return known;
+  let cached = byProperty.get(property);
+  if (!cached) byProperty.set(property, (cached = RULES.filter(({ properties }) => properties.test(property))));
+  return cached;
 }
 
 const inlineKind = (level: Level): boolean => level === 'inline' || level === 'atom';
@@ -319,12 +319,12 @@ export function inertOf(
 /** Sides of one declaration with one reason are told once. */
 function together(list: Inert[]): Inert[] {
   const out = new Map<string, Inert>();
-  for (const one of list) {
-    const { sheet, line, column, property } = one.source;
-    const key = `${sheet}:${line}:${column}:${property}:${one.why.replace(one.property, '')}`;
-    const known = out.get(key);
-    if (known) known.property = `${known.property}, ${one.property}`;
-    else out.set(key, { ...one });
+  for (const inert of list) {
+    const { sheet, line, column, property } = inert.source;
+    const key = `${sheet}:${line}:${column}:${property}:${inert.why.replace(inert.property, '')}`;
+    const cached = out.get(key);
+    if (cached) cached.property = `${cached.property}, ${inert.property}`;
+    else out.set(key, { ...inert });
   }
   return [...out.values()];
 }

@@ -48,7 +48,8 @@ export function propertyAccount(
   const { reading } = analysis;
   const declared = describeResolution(analysis, element, resolution);
   // Computed values are read while nothing has a box: what a container condition gives is not among them.
-  const underContainer = resolution.winner?.conditions.some((one) => one.startsWith('@container')) ?? false;
+  const underContainer =
+    resolution.winner?.conditions.some((condition) => condition.startsWith('@container')) ?? false;
   return {
     property,
     declared,
@@ -84,9 +85,9 @@ export function declaredProperties(
   pseudo: string | null = null,
 ): PropertyAccount[] {
   const asked = candidates(analysis.styles, element, pseudo);
-  const known = new Set(GEOMETRY);
+  const seen = new Set(GEOMETRY);
   const others = [...asked.keys()]
-    .filter((name) => !known.has(name) && name !== 'all' && !name.startsWith('--'))
+    .filter((name) => !seen.has(name) && name !== 'all' && !name.startsWith('--'))
     .sort();
   const names = [...GEOMETRY.filter((property) => asked.has(property)), ...others];
   return names.map((property) => propertyAccount(analysis, element, property, pseudo));
@@ -114,7 +115,7 @@ export function accountsByName(analysis: Analysis, element: number, name: string
   const names = isShorthand(property)
     ? longhandsOf(property)
     : [name.startsWith('--') ? name.trim() : property];
-  return names.map((one) => propertyAccount(analysis, element, one));
+  return names.map((text) => propertyAccount(analysis, element, text));
 }
 
 /** Elements that the rule of a source affects: those that its selector matches, in the rule that stands in its place. */
@@ -130,8 +131,8 @@ export function reachOf({ sources, reading }: Analysis, source: Source): number[
         (source.line === 0 || (line === source.line && column === source.column))
       );
     });
-    const one = stands ? rule.selectors.find(({ selector }) => selector.text === source.selector) : undefined;
-    if (one) return Array.from(reading.matches[one.query] ?? []);
+    const entry = stands ? rule.selectors.find(({ selector }) => selector.text === source.selector) : undefined;
+    if (entry) return Array.from(reading.matches[entry.query] ?? []);
   }
   return [];
 }

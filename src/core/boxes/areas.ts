@@ -54,11 +54,11 @@ function collapsedEdges(tree: BoxTree, element: number): Edges {
 
 /** Areas as laid out: transforms undone. Worked out once for each box. */
 export function laidAreas(tree: BoxTree, element: number): Areas {
-  const known = (tree.late.areas ??= new Map<number, Areas>()).get(element);
-  if (known) return known;
-  const made = snapped(tree, areasOf(tree, element, laidOut(tree, element)));
-  tree.late.areas.set(element, made);
-  return made;
+  const cached = (tree.late.areas ??= new Map<number, Areas>()).get(element);
+  if (cached) return cached;
+  const areas = snapped(tree, areasOf(tree, element, laidOut(tree, element)));
+  tree.late.areas.set(element, areas);
+  return areas;
 }
 
 /** Width of a box with its margins. */
@@ -82,14 +82,14 @@ const cutEdges = { 60: new WeakMap<Readonly<Edges>, Edges>(), 64: new WeakMap<Re
 function snapped(tree: BoxTree, areas: Areas): Areas {
   const unit = layoutUnit(tree.reading);
   const edges = (sides: Readonly<Edges>): Edges => {
-    let made = cutEdges[unit].get(sides);
-    if (!made) {
+    let cached = cutEdges[unit].get(sides);
+    if (!cached) {
       const { top, right, bottom, left } = sides;
       const cut = (size: number) => cutOff(size, unit);
-      made = { top: cut(top), right: cut(right), bottom: cut(bottom), left: cut(left) };
-      cutEdges[unit].set(sides, made);
+      cached = { top: cut(top), right: cut(right), bottom: cut(bottom), left: cut(left) };
+      cutEdges[unit].set(sides, cached);
     }
-    return made;
+    return cached;
   };
   const [margin, border, padding] = [edges(areas.margin), edges(areas.border), edges(areas.padding)];
   const content = inset(inset(inset(areas.rect, border), areas.scrollbar), padding);

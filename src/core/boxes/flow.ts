@@ -63,8 +63,8 @@ export function contentsOf(tree: BoxTree, element: number): ContentNode[] {
   const shadow = all.filter((child) => via[child] === VIA.shadow);
   const children = shadow.length > 0 ? shadow : all.filter((child) => via[child] === VIA.child);
   const runs = texts.get(element) ?? [];
-  const own = pseudos.get(element) ?? [];
-  const out: ContentNode[] = own
+  const generated = pseudos.get(element) ?? [];
+  const out: ContentNode[] = generated
     .filter(({ name }) => name === 'before')
     .map((pseudo) => ({ what: 'generated', pseudo }));
   let next = 0;
@@ -73,7 +73,7 @@ export function contentsOf(tree: BoxTree, element: number): ContentNode[] {
       out.push({ what: 'text', blank: runs[next]!.blank, pieces: runs[next]!.pieces });
     if (i < children.length) out.push({ what: 'element', element: children[i]! });
   }
-  for (const pseudo of own) if (pseudo.name === 'after') out.push({ what: 'generated', pseudo });
+  for (const pseudo of generated) if (pseudo.name === 'after') out.push({ what: 'generated', pseudo });
   return out;
 }
 

@@ -96,7 +96,7 @@ export function independence(tree: BoxTree, element: number): string | null {
   if (kind === 'inline' || kind === 'none' || kind === 'contents') return null;
   if (/flex$|grid$|^table$|^inline-table$|^flow-root$/.test(display)) return `display: ${display}`;
   const overflow = text('overflow').split(' ');
-  if (overflow.some((one) => set(one, 'visible', 'clip'))) return `overflow: ${text('overflow')}`;
+  if (overflow.some((text) => set(text, 'visible', 'clip'))) return `overflow: ${text('overflow')}`;
   if (/\b(layout|paint|strict|content)\b/.test(text('contain'))) return `contain: ${text('contain')}`;
   if (/^(auto|hidden)$/.test(text('content-visibility')))
     return `content-visibility: ${text('content-visibility')}`;
@@ -113,7 +113,7 @@ export function independence(tree: BoxTree, element: number): string | null {
 }
 
 function isOrthogonal(reading: RawReading, element: number, above: number): boolean {
-  const mode = (one: number) => usedText(reading, 'writing-mode', one) || 'horizontal-tb';
+  const mode = (element: number) => usedText(reading, 'writing-mode', element) || 'horizontal-tb';
   return mode(element) !== mode(above);
 }
 

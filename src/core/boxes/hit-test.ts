@@ -42,11 +42,11 @@ function isClipped(reading: RawReading, element: number, x: number, y: number): 
   let position = usedText(reading, 'position', element);
   for (let at = reading.parent[element]!; at > 0; at = reading.parent[at]!) {
     if (position === 'fixed') return false;
-    const own = usedText(reading, 'position', at);
-    if (position === 'absolute' && own === 'static') continue;
+    const text = usedText(reading, 'position', at);
+    if (position === 'absolute' && text === 'static') continue;
     const overflow = usedText(reading, 'overflow', at);
     if (overflow !== 'visible' && overflow !== '' && !contains(rectOf(reading, at), x, y)) return true;
-    position = own;
+    position = text;
   }
   return false;
 }

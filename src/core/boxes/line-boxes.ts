@@ -107,11 +107,11 @@ function raise(tree: BoxTree, element: number): number {
   if (align === 'sub') return -(cutOff(size, 64) / 5 + 1);
   if (align === 'super') return cutOff(size, 64) / 3 + 1;
   if (!/^(middle|text-top|text-bottom)$/.test(align)) return pxOf(align);
-  const own = metricsOf(tree, element);
+  const metrics = metricsOf(tree, element);
   const around = metricsOf(tree, tree.reading.parent[element]!);
-  if (align === 'text-top') return around.ascent - above(own);
-  const low = own.lineHeight - above(own);
-  return align === 'text-bottom' ? low - around.descent : (low - above(own) + around.xHeight) / 2;
+  if (align === 'text-top') return around.ascent - above(metrics);
+  const low = metrics.lineHeight - above(metrics);
+  return align === 'text-bottom' ? low - around.descent : (low - above(metrics) + around.xHeight) / 2;
 }
 
 /** Whether an inline-level box, or one around it in its line, is aligned to the top or bottom of the line. */
@@ -137,12 +137,17 @@ interface Fragment extends Placed {
 
 function textFragment(tree: BoxTree, container: number, owner: number, rect: Rect, sides: FlowSides): Fragment {
   const at = place(layoutPiece(frames(tree), owner, rect), sides);
-  const own = metricsOf(tree, owner, sides);
-  const start = at.b0 + own.ascent - above(own);
+  const metrics = metricsOf(tree, owner, sides);
+  const start = at.b0 + metrics.ascent - above(metrics);
   return {
     ...at,
-    maker: { what: owner === container ? 'strut' : 'text', element: owner, start, end: start + own.lineHeight },
-    baseline: at.b0 + own.ascent + raised(tree, owner, container),
+    maker: {
+      what: owner === container ? 'strut' : 'text',
+      element: owner,
+      start,
+      end: start + metrics.lineHeight,
+    },
+    baseline: at.b0 + metrics.ascent + raised(tree, owner, container),
   };
 }
 
@@ -155,12 +160,17 @@ function boxFragments(tree: BoxTree, container: number, element: number, sides: 
   const font = reading.strings[reading.tag[element]!] === 'br' ? reading.parent[element]! : element;
   return pieces.map((rect) => {
     const at = place(layoutPiece(frames(tree), element, rect), sides);
-    const own = metricsOf(tree, font, sides);
-    const start = at.b0 + over + own.ascent - above(own);
+    const metrics = metricsOf(tree, font, sides);
+    const start = at.b0 + over + metrics.ascent - above(metrics);
     return {
       ...at,
-      maker: { what: font === container ? 'strut' : 'box', element: font, start, end: start + own.lineHeight },
-      baseline: at.b0 + over + own.ascent + raised(tree, element, container),
+      maker: {
+        what: font === container ? 'strut' : 'box',
+        element: font,
+        start,
+        end: start + metrics.lineHeight,
+      },
+      baseline: at.b0 + over + metrics.ascent + raised(tree, element, container),
     };
   });
 }
@@ -223,12 +233,12 @@ function controlBaseline(tree: BoxTree, element: number, box: Placed, sides: Flo
   const { reading } = tree;
   const tag = reading.strings[reading.tag[element]!] ?? '';
   if (tag !== 'input' && tag !== 'select') return null;
-  const own = metricsOf(tree, element, sides);
+  const metrics = metricsOf(tree, element, sides);
   const edges = (side: 'blockStart' | 'blockEnd') =>
     edgesOf(reading, 'padding', element)[sides[side]] + edgesOf(reading, 'border-width', element)[sides[side]];
   if (/^(checkbox|radio|range|color|image)$/i.test(attribute(tree, element, 'type') ?? '')) return null;
   const [top, bottom] = [box.b0 + edges('blockStart'), box.b1 - edges('blockEnd')];
-  return Math.round((top + bottom - own.ascent - own.descent) / 2 - top) + top + own.ascent;
+  return Math.round((top + bottom - metrics.ascent - metrics.descent) / 2 - top) + top + metrics.ascent;
 }
 
 /**
@@ -278,7 +288,7 @@ function atomFragment(tree: BoxTree, container: number, element: number, sides: 
   const up = parent === container ? 0 : raised(tree, parent, container);
   const around = metricsOf(tree, parent, sides);
   const length = align === 'baseline' || align === '' ? 0 : pxOf(align);
-  const own = Number.isNaN(length)
+  const ownShift = Number.isNaN(length)
     ? {
         middle: (start + end) / 2 + around.xHeight / 2,
         'text-top': start + around.ascent,
@@ -292,7 +302,7 @@ function atomFragment(tree: BoxTree, container: number, element: number, sides: 
     b0: start,
     b1: end,
     maker: { what: 'atom', element, start, end },
-    baseline: (own ?? NaN) + up,
+    baseline: (ownShift ?? NaN) + up,
   };
 }
 
@@ -347,10 +357,10 @@ function sort(fragments: Fragment[]): Open[] {
   let reach = -Infinity;
   let top = 0;
   for (const fragment of fragments) {
-    const known = !Number.isNaN(fragment.baseline);
+    const previous = !Number.isNaN(fragment.baseline);
     const apart =
       line &&
-      (known && !Number.isNaN(line.baseline)
+      (previous && !Number.isNaN(line.baseline)
         ? Math.abs(fragment.baseline - line.baseline) > NEAR
         : fragment.i0 < reach - 0.5 && fragment.b1 > top + 0.5 && fragment.b0 > top + 0.5);
     if (!line || apart) {
@@ -359,7 +369,7 @@ function sort(fragments: Fragment[]): Open[] {
       top = fragment.b0;
     }
     line.fragments.push(fragment);
-    if (known && Number.isNaN(line.baseline)) line.baseline = fragment.baseline;
+    if (previous && Number.isNaN(line.baseline)) line.baseline = fragment.baseline;
     reach = Math.max(reach, fragment.i1);
     top = Math.min(top, fragment.b0);
   }
@@ -400,9 +410,9 @@ export function linesOf(tree: BoxTree, container: number, nodes: InlineNode[]): 
       }
     else if (node.what === 'atom') content.push(atomFragment(tree, container, node.element, sides));
     else if (node.what === 'box') {
-      const made = boxFragments(tree, container, node.element, sides);
-      if (reading.strings[reading.tag[node.element]!] === 'br') content.push(...made);
-      else boxes.push(...made.filter(({ b0, b1 }) => b1 > b0));
+      const result = boxFragments(tree, container, node.element, sides);
+      if (reading.strings[reading.tag[node.element]!] === 'br') content.push(...result);
+      else boxes.push(...result.filter(({ b0, b1 }) => b1 > b0));
     }
   }
   const lines = sort(content);
@@ -414,22 +424,22 @@ export function linesOf(tree: BoxTree, container: number, nodes: InlineNode[]): 
       if (quirks && maker.what === 'box' && !isFilled(tree, maker.element, fragments)) continue;
       if (maker.what !== 'strut') makers.push(maker);
     }
-    const known = Number.isNaN(baseline) ? aligned(fragments, strut) : baseline;
+    const previous = Number.isNaN(baseline) ? aligned(fragments, strut) : baseline;
     if (!quirks || hasText)
       makers.unshift({
         what: 'strut',
         element: container,
-        start: known - above(strut),
-        end: known - above(strut) + strut.lineHeight,
+        start: previous - above(strut),
+        end: previous - above(strut) + strut.lineHeight,
       });
     const valid = makers.filter((maker) => !Number.isNaN(maker.start));
     const first = valid[0] ?? { what: 'strut' as const, element: container, start: 0, end: strut.lineHeight };
-    const over = valid.reduce((best, one) => (one.start < best.start - 0.01 ? one : best), first);
-    const under = valid.reduce((best, one) => (one.end > best.end + 0.01 ? one : best), over);
+    const over = valid.reduce((best, maker) => (maker.start < best.start - 0.01 ? maker : best), first);
+    const under = valid.reduce((best, maker) => (maker.end > best.end + 0.01 ? maker : best), over);
     return {
       start: over.start,
       end: under.end,
-      baseline: known,
+      baseline: previous,
       above: over,
       below: under,
       makers: valid,

@@ -40,8 +40,8 @@ export const isTable = ({ reading }: BoxTree, element: number): boolean =>
 
 export function tableGrid(tree: BoxTree, table: number): TableGrid {
   tree.late.tables ??= new Map();
-  const known = tree.late.tables.get(table);
-  if (known) return known;
+  const cached = tree.late.tables.get(table);
+  if (cached) return cached;
   const { reading, kinds } = tree;
   const collapsed = usedText(reading, 'border-collapse', table) === 'collapse';
   const [x = 0, y = x] = usedText(reading, 'border-spacing', table).split(' ').map(pxOf);
@@ -120,9 +120,9 @@ function addColumns(tree: BoxTree, grid: TableGrid, element: number, display: st
 const cells = new WeakMap<TableGrid, Map<number, Cell>>();
 
 export function cellOf(grid: TableGrid, element: number): Cell | undefined {
-  let known = cells.get(grid);
-  if (!known) cells.set(grid, (known = new Map(grid.cells.map((cell) => [cell.element, cell]))));
-  return known.get(element);
+  let cached = cells.get(grid);
+  if (!cached) cells.set(grid, (cached = new Map(grid.cells.map((cell) => [cell.element, cell]))));
+  return cached.get(element);
 }
 
 const OPPOSITE: Record<Side, Side> = { top: 'bottom', bottom: 'top', left: 'right', right: 'left' };
@@ -145,12 +145,12 @@ export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edg
     if (inline) {
       const toStart = (side === 'left') !== rtl;
       const edge = toStart ? cell.column === 0 : last.column >= grid.columns;
-      const known = borderedColumns(tree, grid);
-      if (!toStart && last.column > known) {
+      const previous = borderedColumns(tree, grid);
+      if (!toStart && last.column > previous) {
         // Beyond the columns that have borders engines come upon those of the rows below.
-        const down = Math.floor(last.column / (known + 1));
-        const column = last.column - down * (known + 1);
-        if (cell.column > known) return 0;
+        const down = Math.floor(last.column / (previous + 1));
+        const column = last.column - down * (previous + 1);
+        if (cell.column > previous) return 0;
         list.push(width(at(cell.row + down, column), OPPOSITE[side]));
         if (column > 0) list.push(width(at(cell.row + down, column - 1), side));
       }
@@ -162,11 +162,11 @@ export function collapsedBorder(tree: BoxTree, grid: TableGrid, cell: Cell): Edg
       const up = side === 'top';
       const edge = up ? cell.row === 0 : last.row >= grid.rows.length;
       list.push(width(at(up ? cell.row - 1 : last.row, cell.column), OPPOSITE[side]));
-      const own = grid.rows[up ? cell.row : last.row - 1]!;
+      const edgeRow = grid.rows[up ? cell.row : last.row - 1]!;
       const other = grid.rows[up ? cell.row - 1 : last.row];
-      list.push(width(own.element, side), width(other?.element ?? -1, OPPOSITE[side]));
-      if (own.group !== other?.group)
-        list.push(width(own.group, side), width(other?.group ?? -1, OPPOSITE[side]));
+      list.push(width(edgeRow.element, side), width(other?.element ?? -1, OPPOSITE[side]));
+      if (edgeRow.group !== other?.group)
+        list.push(width(edgeRow.group, side), width(other?.group ?? -1, OPPOSITE[side]));
       if (edge) list.push(width(grid.table, side));
     }
     return Math.max(...list) / 2;
@@ -183,12 +183,12 @@ export interface Meeting {
 
 /** Borders that meet at a side of a cell, or of the table itself, and which of them are the widest. */
 export function meetingBorders(tree: BoxTree, element: number, side: Side): Meeting[] {
-  const own = isTable(tree, element);
-  const grid = tableGrid(tree, own ? element : tableAbove(tree, element));
+  const isOfTable = isTable(tree, element);
+  const grid = tableGrid(tree, isOfTable ? element : tableAbove(tree, element));
   const width = (box: number, at: Side) => edgesOf(tree.reading, 'border-width', box)[at];
   const counted = (widest: number, list: Omit<Meeting, 'counts'>[]): Meeting[] =>
-    list.map((one) => ({ ...one, counts: Math.abs(width(one.box, one.side) - widest) < 0.01 }));
-  if (own) {
+    list.map((entry) => ({ ...entry, counts: Math.abs(width(entry.box, entry.side) - widest) < 0.01 }));
+  if (isOfTable) {
     const cells = edgeCells(tree, grid, side).map(({ cell, at }) => ({ box: cell.element, side: at }));
     return counted(collapsedTableBorder(tree, grid)[side] * 2, [{ box: element, side }, ...cells]);
   }
@@ -203,8 +203,11 @@ export function meetingBorders(tree: BoxTree, element: number, side: Side): Meet
   }[side];
   const [row, column] = [cell.row + step[0]!, cell.column + step[1]!];
   const other = grid.cells.find(
-    (one) =>
-      row >= one.row && row < one.row + one.rows && column >= one.column && column < one.column + one.columns,
+    (cell) =>
+      row >= cell.row &&
+      row < cell.row + cell.rows &&
+      column >= cell.column &&
+      column < cell.column + cell.columns,
   );
   return counted(collapsedBorder(tree, grid, cell)[side] * 2, [
     { box: element, side },
@@ -223,9 +226,9 @@ function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at
   if (side === 'top') return of(side, ({ row }) => row === 0);
   if (side === 'bottom') return of(side, ({ row, rows }) => row + rows >= grid.rows.length);
   if ((side === 'left') !== rtl) return of(side, ({ column }) => column === 0);
-  const known = borderedColumns(tree, grid);
-  const down = Math.floor(grid.columns / (known + 1));
-  const at = grid.columns - down * (known + 1);
+  const previous = borderedColumns(tree, grid);
+  const down = Math.floor(grid.columns / (previous + 1));
+  const at = grid.columns - down * (previous + 1);
   const isBelow = ({ row, rows }: Cell) => row + rows > down;
   return [
     ...of(side, (cell) => isBelow(cell) && cell.column + cell.columns === at),
@@ -237,8 +240,8 @@ function edgeCells(tree: BoxTree, grid: TableGrid, side: Side): { cell: Cell; at
 const placed = new WeakMap<TableGrid, Map<number, Map<number, number>>>();
 
 function placesOf(grid: TableGrid): Map<number, Map<number, number>> {
-  const known = placed.get(grid);
-  if (known) return known;
+  const cached = placed.get(grid);
+  if (cached) return cached;
   const out = new Map<number, Map<number, number>>();
   for (const { row, rows, column, columns, element } of grid.cells)
     for (let r = row; r < row + rows; r++) {
@@ -254,9 +257,9 @@ const bordered = new WeakMap<TableGrid, number>();
 
 /** Number of columns up to the last in which something has a border. */
 function borderedColumns(tree: BoxTree, grid: TableGrid): number {
-  let known = bordered.get(grid);
-  if (known === undefined) bordered.set(grid, (known = countBordered(tree, grid)));
-  return known;
+  let cached = bordered.get(grid);
+  if (cached === undefined) bordered.set(grid, (cached = countBordered(tree, grid)));
+  return cached;
 }
 
 function countBordered(tree: BoxTree, grid: TableGrid): number {

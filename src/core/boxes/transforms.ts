@@ -147,8 +147,8 @@ export function framesOf(tree: BoxTree): Frames {
     const outer = above ?? IDENTITY;
     const rect = rectOf(reading, i);
     const size = layoutSize(tree, i, rect);
-    const own = ownTransform(tree, i, size);
-    if (!own) {
+    const matrix = ownTransform(tree, i, size);
+    if (!matrix) {
       out.set(i, outer);
       continue;
     }
@@ -156,9 +156,9 @@ export function framesOf(tree: BoxTree): Frames {
     const back = inverse(outer);
     if (!back) continue;
     const centre = apply(back, rect.x + rect.width / 2, rect.y + rect.height / 2);
-    const moved = apply(own, size.width / 2, size.height / 2);
+    const moved = apply(matrix, size.width / 2, size.height / 2);
     const at = { ...IDENTITY, e: centre.x - moved.x, f: centre.y - moved.y };
-    out.set(i, [outer, at, own, inverse(at)!].reduce(times));
+    out.set(i, [outer, at, matrix, inverse(at)!].reduce(times));
   }
   return out;
 }

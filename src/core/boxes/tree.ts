@@ -77,7 +77,7 @@ function childrenByParent({ count, parent }: RawReading): Pick<BoxTree, 'first' 
 /** What a closed `details` holds is laid out by some engines and shown by none (HTML §4.11.1). */
 function isShut(tree: BoxTree, element: number): boolean {
   const { reading } = tree;
-  const tag = (one: number) => reading.strings[reading.tag[one]!] ?? '';
+  const tag = (element: number) => reading.strings[reading.tag[element]!] ?? '';
   const parent = reading.parent[element]!;
   if (parent < 0 || tag(parent) !== 'details' || tag(element) === 'summary') return false;
   return attribute(tree, parent, 'open') === null;
@@ -111,13 +111,13 @@ const MOST_LENGTHS = 20_000;
 
 /** A length in px of a value such as `12.5px`; NaN for anything else. */
 export function pxOf(value: string): number {
-  let made = lengths.get(value);
-  if (made === undefined) {
+  let cached = lengths.get(value);
+  if (cached === undefined) {
     if (lengths.size > MOST_LENGTHS) lengths.clear();
-    made = /^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN;
-    lengths.set(value, made);
+    cached = /^-?[\d.]+(e[-+]?\d+)?px$/.test(value) ? Number.parseFloat(value) : NaN;
+    lengths.set(value, cached);
   }
-  return made;
+  return cached;
 }
 
 export const usedPx = (reading: RawReading, property: string, element: number): number =>
@@ -140,13 +140,13 @@ export function edgesOf(
   element: number,
 ): Readonly<Edges> {
   const text = usedText(reading, property, element);
-  let made = edges.get(text);
-  if (!made) {
+  let cached = edges.get(text);
+  if (!cached) {
     if (edges.size > MOST_EDGES) edges.clear();
     const [top = 0, right = top, bottom = top, left = right] = text.split(' ').map((part) => pxOf(part) || 0);
-    edges.set(text, (made = { top, right, bottom, left }));
+    edges.set(text, (cached = { top, right, bottom, left }));
   }
-  return made;
+  return cached;
 }
 
 export function childrenOf({ children, first }: BoxTree, element: number): number[] {

@@ -84,7 +84,9 @@ export function reasonOf(before: Analysis, after: Analysis, difference: Differen
       is: group.is[0]?.source ?? null,
     });
   }
-  changes.sort((one, other) => Math.abs(other.after - other.before) - Math.abs(one.after - one.before));
-  const told = changes.reduce((all, one) => all + one.after - one.before, 0);
-  return { number, from: was.used, to: is.used, changes, residual: is.used - was.used - told };
+  changes.sort(
+    (change, other) => Math.abs(other.after - other.before) - Math.abs(change.after - change.before),
+  );
+  const reported = changes.reduce((all, change) => all + change.after - change.before, 0);
+  return { number, from: was.used, to: is.used, changes, residual: is.used - was.used - reported };
 }

@@ -43,7 +43,8 @@ export function matched(before: RawReading, after: RawReading): [number, number]
   for (let pair = stack.pop(); pair; pair = stack.pop()) {
     out.push(pair);
     const [a, b] = [was[pair[0]] ?? [], is[pair[1]] ?? []];
-    for (const one of aligned(a.map(keyIn(before)), b.map(keyIn(after)))) stack.push([a[one[0]]!, b[one[1]]!]);
+    for (const entry of aligned(a.map(keyIn(before)), b.map(keyIn(after))))
+      stack.push([a[entry[0]]!, b[entry[1]]!]);
   }
   return out;
 }
@@ -103,11 +104,11 @@ export function differences(before: BoxTree, after: BoxTree): Moved {
     const [had, has] = [hasBox(before, a), hasBox(after, b)];
     if (!had && !has) continue;
     if (!had || !has) {
-      const made = lone(had ? before : after, had ? a : b, had ? 'vanished' : 'appeared');
-      made.before = a;
-      made.after = b;
-      found.push(made);
-      byAfter.set(b, made);
+      const difference = lone(had ? before : after, had ? a : b, had ? 'vanished' : 'appeared');
+      difference.before = a;
+      difference.after = b;
+      found.push(difference);
+      byAfter.set(b, difference);
       continue;
     }
     const [from, to] = [rectOf(before.reading, a), rectOf(after.reading, b)];
@@ -117,7 +118,7 @@ export function differences(before: BoxTree, after: BoxTree): Moved {
     const resized = Math.abs(dw) > NEAR || Math.abs(dh) > NEAR;
     const moved = Math.abs(dx) > NEAR || Math.abs(dy) > NEAR;
     if (!wrapped && !resized && !moved) continue;
-    const made: Difference = {
+    const result: Difference = {
       before: a,
       after: b,
       what: wrapped ? 'wrapped' : resized ? 'resized' : 'moved',
@@ -131,8 +132,8 @@ export function differences(before: BoxTree, after: BoxTree): Moved {
       from,
       under: -1,
     };
-    found.push(made);
-    byAfter.set(b, made);
+    found.push(result);
+    byAfter.set(b, result);
   }
   for (let i = 0; i < before.reading.count; i++)
     if (!seenBefore.has(i) && hasBox(before, i) && seenBefore.has(before.reading.parent[i]!))
@@ -176,67 +177,71 @@ function ordered(
   const causes = new Map<Difference, Difference>();
   // What grew, shrank, came or went among the children of a box, in the order in which they stand.
   const changed = new Map<number, Difference[]>();
-  for (const one of found) {
-    if (one.what === 'moved') continue;
-    const parent = one.after >= 0 ? after.parent[one.after]! : parentAfter(before, one.before, found, byAfter);
-    changed.set(parent, [...(changed.get(parent) ?? []), one]);
+  for (const difference of found) {
+    if (difference.what === 'moved') continue;
+    const parent =
+      difference.after >= 0
+        ? after.parent[difference.after]!
+        : parentAfter(before, difference.before, found, byAfter);
+    changed.set(parent, [...(changed.get(parent) ?? []), difference]);
   }
-  for (const one of found) {
-    const above = byAfter.get(after.parent[one.after]!);
-    if (one.what === 'resized') {
+  for (const difference of found) {
+    const above = byAfter.get(after.parent[difference.after]!);
+    if (difference.what === 'resized') {
       const same = (a: number, b: number) => Math.abs(a - b) < NEAR;
       // As much wider as what it lies in: it only fills it.
       if (
         above?.what === 'resized' &&
-        !same(one.dw, 0) &&
-        same(one.dw, above.dw) &&
-        same(one.dx, above.dx) &&
-        same(one.dy, above.dy) &&
-        same(one.dh, 0)
+        !same(difference.dw, 0) &&
+        same(difference.dw, above.dw) &&
+        same(difference.dx, above.dx) &&
+        same(difference.dy, above.dy) &&
+        same(difference.dh, 0)
       )
-        causes.set(one, above);
+        causes.set(difference, above);
       // As much taller as something in it: it only holds it.
       if (
         above?.what === 'resized' &&
-        !same(one.dh, 0) &&
-        same(one.dh, above.dh) &&
+        !same(difference.dh, 0) &&
+        same(difference.dh, above.dh) &&
         same(above.dw, 0) &&
         same(above.dx, 0) &&
         same(above.dy, 0) &&
         !causes.has(above)
       )
-        causes.set(above, one);
+        causes.set(above, difference);
       continue;
     }
-    if (one.what !== 'moved') continue;
-    if (above && Math.abs(above.dx - one.dx) < NEAR && Math.abs(above.dy - one.dy) < NEAR) {
-      causes.set(one, above);
+    if (difference.what !== 'moved') continue;
+    if (above && Math.abs(above.dx - difference.dx) < NEAR && Math.abs(above.dy - difference.dy) < NEAR) {
+      causes.set(difference, above);
       continue;
     }
     const near = changed
-      .get(after.parent[one.after]!)
-      ?.filter((other) => (other.after >= 0 ? other.after < one.after : true))
+      .get(after.parent[difference.after]!)
+      ?.filter((other) => (other.after >= 0 ? other.after < difference.after : true))
       .at(-1);
     const cause = near ?? (above && above.what !== 'moved' ? above : undefined);
-    if (cause && cause !== one) causes.set(one, cause);
+    if (cause && cause !== difference) causes.set(difference, cause);
   }
-  const rootOf = (one: Difference): Difference => {
-    let at = one;
+  const rootOf = (difference: Difference): Difference => {
+    let at = difference;
     for (let hops = 0; causes.has(at) && hops < 1000; hops++) at = causes.get(at)!;
     return at;
   };
   const tops = found
-    .filter((one) => !causes.has(one))
+    .filter((difference) => !causes.has(difference))
     .sort((a, b) => sizeOfDifference(b) - sizeOfDifference(a) || a.after - b.after);
   const followers = new Map<Difference, Difference[]>();
-  for (const one of found)
-    if (causes.has(one)) followers.set(rootOf(one), [...(followers.get(rootOf(one)) ?? []), one]);
+  for (const difference of found)
+    if (causes.has(difference))
+      followers.set(rootOf(difference), [...(followers.get(rootOf(difference)) ?? []), difference]);
   const list: Difference[] = [];
   for (const top of tops) {
     const index = list.push(top) - 1;
-    for (const one of followers.get(top) ?? []) list.push({ ...one, under: index });
+    for (const difference of followers.get(top) ?? []) list.push({ ...difference, under: index });
   }
-  const count = (what: Difference['what']) => list.filter((one) => one.what === what).length;
+  const count = (what: Difference['what']) => list.filter((difference) => difference.what === what).length;
   const size = ({ document }: RawReading): [number, number] => [document.scrollWidth, document.scrollHeight];
   return {
     list,
@@ -260,8 +265,8 @@ function parentAfter(
   byAfter: Map<number, Difference>,
 ): number {
   const parent = before.parent[element]!;
-  for (const [after, one] of byAfter) if (one.before === parent) return after;
-  return found.find((one) => one.before === parent)?.after ?? -1;
+  for (const [after, difference] of byAfter) if (difference.before === parent) return after;
+  return found.find((difference) => difference.before === parent)?.after ?? -1;
 }
 
 /**
@@ -269,13 +274,13 @@ function parentAfter(
  * themselves and do not lie in another of them. None of `most` CSS px² or more: a frame around all tells nothing.
  */
 export function outermost({ list }: Moved, after: RawReading, most: number): { from: Rect; after: number }[] {
-  const own = list.flatMap(({ under, from, after: element }) =>
+  const alongWith = list.flatMap(({ under, from, after: element }) =>
     under < 0 && from && from.width * from.height < most ? [{ from, after: element }] : [],
   );
-  const known = new Set(own.map(({ after: element }) => element));
+  const seen = new Set(alongWith.map(({ after: element }) => element));
   const liesInOne = (element: number): boolean => {
-    for (let at = after.parent[element] ?? -1; at >= 0; at = after.parent[at]!) if (known.has(at)) return true;
+    for (let at = after.parent[element] ?? -1; at >= 0; at = after.parent[at]!) if (seen.has(at)) return true;
     return false;
   };
-  return own.filter(({ after: element }) => !liesInOne(element));
+  return alongWith.filter(({ after: element }) => !liesInOne(element));
 }

@@ -18,10 +18,10 @@ const KEEPERS: { properties: RegExp; own: RegExp; around: RegExp | null }[] = [
 
 /** By element: what rules under conditions on the screen say of `position`, `display` and `float`. */
 type Said = Map<number, { property: string; conditions: string; order: number }[]>;
-const known = new WeakMap<Analysis, Said>();
+const cache = new WeakMap<Analysis, Said>();
 
 function conditionalOf(analysis: Analysis): Said {
-  const old = known.get(analysis);
+  const old = cache.get(analysis);
   if (old) return old;
   const out: Said = new Map();
   for (const { rule, conditions, selectors, order } of analysis.sources.plan.rules) {
@@ -37,7 +37,7 @@ function conditionalOf(analysis: Analysis): Said {
         for (const { property } of asked) list.push({ property, conditions: stated, order });
       }
   }
-  known.set(analysis, out);
+  cache.set(analysis, out);
   return out;
 }
 
@@ -53,7 +53,7 @@ export function servesOtherwise(analysis: Analysis, element: number, property: s
   const keepers = KEEPERS.find(({ properties }) => properties.test(property));
   if (!keepers) return false;
   const winner = candidates(analysis.styles, element).get(property)?.[0];
-  const own = winner?.conditions.join('\n') ?? '';
+  const text = winner?.conditions.join('\n') ?? '';
   const block = winner?.origin === 'author' ? Math.floor(winner.order) : -1;
   const conditional = conditionalOf(analysis);
   /** The rules that say something of a property now, by their order. */
@@ -63,10 +63,10 @@ export function servesOtherwise(analysis: Analysis, element: number, property: s
       .map(({ order }) => Math.floor(order));
   const says = (of: number, what: RegExp | null): boolean =>
     what !== null &&
-    (conditional.get(of) ?? []).some((one) => {
-      if (!what.test(one.property) || one.conditions === own) return false;
-      const now = rulesOf(of, one.property);
-      return !now.includes(one.order) || now.includes(block);
+    (conditional.get(of) ?? []).some((entry) => {
+      if (!what.test(entry.property) || entry.conditions === text) return false;
+      const now = rulesOf(of, entry.property);
+      return !now.includes(entry.order) || now.includes(block);
     });
   return says(element, keepers.own) || says(analysis.reading.parent[element]!, keepers.around);
 }

@@ -50,7 +50,7 @@ export function meantBy(analysis: Analysis, a: number, b: number, from: number, 
 /** Whether what is placed by hand spoils what it lies over: letters on letters, or a band over the text of the page. */
 export function isUnreadable(analysis: Analysis, placed: number, from: number, to: number): boolean {
   const { tree, reading } = analysis;
-  const isText = [from, to].every((one) => !isThing(tree, one) && inkOf(analysis, one).length > 0);
+  const isText = [from, to].every((element) => !isThing(tree, element) && inkOf(analysis, element).length > 0);
   const deep = holds(analysis, placed, from) ? from : to;
   const grounded = upward(analysis, deep, reading.parent[placed]!).some((at) => hasGround(analysis, at));
   if (!grounded) return isText;
@@ -63,6 +63,8 @@ export function isUnreadable(analysis: Analysis, placed: number, from: number, t
 
 /** Whether one of two is the back of something that turns, and is not seen while the other is (CSS Transforms 2 §5). */
 const isTwoFaced = (analysis: Analysis, ...two: number[]): boolean =>
-  two.some((one) =>
-    upward(analysis, one).some((at) => resolve(analysis.styles, at, 'backface-visibility').value === 'hidden'),
+  two.some((element) =>
+    upward(analysis, element).some(
+      (at) => resolve(analysis.styles, at, 'backface-visibility').value === 'hidden',
+    ),
   );

@@ -99,13 +99,14 @@ export function parseDocument(path: string, html: string): SourceDocument {
       whole ??= out;
       if (element.tagName === 'template') continue;
       const inner = childElements(element);
-      for (const child of inner.filter((one) => !isShadow(one)).reverse())
+      for (const child of inner.filter((element) => !isShadow(element)).reverse())
         stack.push([child, root, out.children]);
       const shadow = inner.find(isShadow);
       if (!shadow || !('content' in shadow)) continue;
       out.shadow = [];
-      const own = styles.push([]) - 1;
-      for (const child of childElements(shadow.content as Node).reverse()) stack.push([child, own, out.shadow]);
+      const styleList = styles.push([]) - 1;
+      for (const child of childElements(shadow.content as Node).reverse())
+        stack.push([child, styleList, out.shadow]);
     }
     return whole!;
   };

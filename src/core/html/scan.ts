@@ -101,7 +101,7 @@ export function scanHtml(text: string, { element, text: tellText }: Scan = {}): 
     },
     getDocumentMode: (document: Item) => document.mode!,
     detachNode: (node: Item) => {
-      if (node.parent?.children) node.parent.children = node.parent.children.filter((one) => one !== node);
+      if (node.parent?.children) node.parent.children = node.parent.children.filter((child) => child !== node);
       node.parent = null;
     },
     insertText: (parent: Item, more: string) => {

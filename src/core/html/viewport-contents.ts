@@ -1,13 +1,13 @@
 /** What the viewport meta elements of a page say. */
 import type { SourceDocument, SourceElement } from './document.ts';
 
-const known = new WeakMap<SourceDocument, readonly string[]>();
+const cache = new WeakMap<SourceDocument, readonly string[]>();
 
 /** What the viewport meta elements of a page say, in their order. */
 export function viewportContents(document: SourceDocument): readonly string[] {
-  let made = known.get(document);
-  if (!made) known.set(document, (made = contentsIn(document)));
-  return made;
+  let cached = cache.get(document);
+  if (!cached) cache.set(document, (cached = contentsIn(document)));
+  return cached;
 }
 
 function contentsIn({ root }: SourceDocument): string[] {

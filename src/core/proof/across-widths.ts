@@ -20,15 +20,15 @@ export function together(
   for (const [width, { analysis, found }] of readings)
     for (const suspect of found) {
       const key = keyOf(analysis, suspect);
-      const known = out.get(key);
-      if (!known) {
+      const cached = out.get(key);
+      if (!cached) {
         out.set(key, { key, at: new Map([[width, suspect]]), worst: width, suspect });
         continue;
       }
-      known.at.set(width, suspect);
-      if (suspect.px > known.suspect.px) {
-        known.worst = width;
-        known.suspect = suspect;
+      cached.at.set(width, suspect);
+      if (suspect.px > cached.suspect.px) {
+        cached.worst = width;
+        cached.suspect = suspect;
       }
     }
   // What is meant at one width is meant at the others.
@@ -40,15 +40,17 @@ export function together(
 /** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */
 export function folded<T extends { seen: Seen; blame: Pick<Blame, 'also'> }>(list: readonly T[]): T[] {
   const into = intoOf(list.map(({ seen, blame }) => ({ ...seen, also: blame.also })));
-  return list.flatMap((one) => {
-    if (into.has(one.seen.key)) return [];
-    const more = list.filter(({ seen }) => into.get(seen.key) === one.seen.key);
-    if (more.length === 0) return [one];
-    const { suspect } = one.seen;
+  return list.flatMap((entry) => {
+    if (into.has(entry.seen.key)) return [];
+    const more = list.filter(({ seen }) => into.get(seen.key) === entry.seen.key);
+    if (more.length === 0) return [entry];
+    const { suspect } = entry.seen;
     const places = [
-      ...new Set([suspect, ...more.map(({ seen }) => seen.suspect)].flatMap((own) => own.places)),
+      ...new Set(
+        [suspect, ...more.map(({ seen }) => seen.suspect)].flatMap((observation) => observation.places),
+      ),
     ];
-    return [{ ...one, seen: { ...one.seen, suspect: { ...suspect, places } } }];
+    return [{ ...entry, seen: { ...entry.seen, suspect: { ...suspect, places } } }];
   });
 }
 
@@ -62,10 +64,10 @@ export function intoOf(
     for (const other of also) {
       const m = place.get(other);
       if (m === undefined || into.has(other)) continue;
-      const own = list[m]!;
+      const otherHere = list[m]!;
       // Of two that go with each other the first is told.
-      if (own.also.includes(key) && m < n) continue;
-      if (at && [...(own.at?.keys() ?? [])].some((width) => !at.has(width))) continue;
+      if (otherHere.also.includes(key) && m < n) continue;
+      if (at && [...(otherHere.at?.keys() ?? [])].some((width) => !at.has(width))) continue;
       into.set(other, key);
     }
   const endOf = (key: string): string => {

@@ -20,18 +20,18 @@ export interface Pinning {
   measure: Measure;
 }
 
-export async function blameDefaults(given: Pinning): Promise<Blame> {
-  const pin = await pinned(given);
-  return { culprits: culpritsOf(given), remedies: pin ? [pin] : [], also: [] };
+export async function blameDefaults(pinning: Pinning): Promise<Blame> {
+  const pin = await pinned(pinning);
+  return { culprits: culpritsOf(pinning), remedies: pin ? [pin] : [], also: [] };
 }
 
 function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }: Pinning): Culprit[] {
   const size = pxOf(usedText(reading, 'font-size', subject)) || 16;
-  return byPx(dependence.differences).map((one) => ({
+  return byPx(dependence.differences).map((difference) => ({
     element: subject,
     path: pathOf(reading, subject),
-    property: one.property,
-    px: offOf(one, size),
+    property: difference.property,
+    px: offOf(difference, size),
     rule: 'default',
     source: {
       origin: 'browser',
@@ -39,18 +39,18 @@ function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }:
       line: 0,
       column: 0,
       selector: reading.strings[reading.tag[subject]!] ?? '',
-      property: one.property,
-      value: entryText(one.a),
+      property: difference.property,
+      value: entryText(difference.a),
     },
-    because: `no rule of the page says anything of its ${one.property}`,
+    because: `no rule of the page says anything of its ${difference.property}`,
   }));
 }
 
-const known = new WeakMap<Analysis, Set<string>>();
+const cache = new WeakMap<Analysis, Set<string>>();
 /** What is found on a page, looked for once for all of its pins. */
 function foundOn(analysis: Analysis): Set<string> {
-  const keys = known.get(analysis) ?? new Set(detectAll(analysis).map((found) => keyOf(analysis, found)));
-  known.set(analysis, keys);
+  const keys = cache.get(analysis) ?? new Set(detectAll(analysis).map((found) => keyOf(analysis, found)));
+  cache.set(analysis, keys);
   return keys;
 }
 
@@ -64,8 +64,8 @@ const MOST = 2;
 function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string }[] {
   const bound = new Set<number>();
   for (const { sheet, root, rule, conditions, layer } of plan.rules) {
-    const own = rule.conditions.filter(({ kind }) => kind !== 'scope').length;
-    if (root !== 0 || conditions.length > own || (layer?.length ?? 0) > (rule.layer?.length ?? 0))
+    const depth = rule.conditions.filter(({ kind }) => kind !== 'scope').length;
+    if (root !== 0 || conditions.length > depth || (layer?.length ?? 0) > (rule.layer?.length ?? 0))
       bound.add(sheet);
   }
   const free = plan.sheets.filter((_, i) => !bound.has(i)).reverse();
@@ -86,10 +86,10 @@ function placesIn({ plan, document }: Sources): { at: SheetTarget; words: string
 }
 
 /** The rule that gives the boxes under the other defaults what they have as rendered; null: it does not, or brings more. */
-async function pinned(given: Pinning): Promise<ProvedRemedy | null> {
-  for (const place of placesIn(given.rendered.sources)) {
-    const made = await pinnedIn(given, place);
-    if (made) return made;
+async function pinned(pinning: Pinning): Promise<ProvedRemedy | null> {
+  for (const place of placesIn(pinning.rendered.sources)) {
+    const provedRemedy = await pinnedIn(pinning, place);
+    if (provedRemedy) return provedRemedy;
   }
   return null;
 }

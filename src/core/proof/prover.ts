@@ -57,7 +57,7 @@ export interface Proving {
   before: readonly Observation[];
   isStopped?: () => boolean;
   /** Gives sources their places in the files as they are, where edits lie over these already. */
-  asWritten?: <T>(made: T) => T;
+  asWritten?: <T>(result: T) => T;
 }
 
 /** Changes that are tried for one finding at most, and how many that help are enough. */
@@ -123,12 +123,12 @@ export function makeProver({
   measure,
   before,
   isStopped = () => false,
-  asWritten = (made) => made,
+  asWritten = (result) => result,
 }: Proving) {
-  const known = new Map<string, Promise<Outcome | null>>();
+  const byKey = new Map<string, Promise<Outcome | null>>();
   const had = new Set(
-    [...before, ...detectAll(analysis, VISIBLE, true)].flatMap((one) =>
-      one.places.map((subject) => keyOf(analysis, { ...one, subject })),
+    [...before, ...detectAll(analysis, VISIBLE, true)].flatMap((observation) =>
+      observation.places.map((subject) => keyOf(analysis, { ...observation, subject })),
     ),
   );
 
@@ -136,22 +136,22 @@ export function makeProver({
     const after = await measure(edits);
     if (!after) return null;
     const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
-    const left = new Map(found.map((one) => [keyOf(after, one), one]));
+    const left = new Map(found.map((observation) => [keyOf(after, observation), observation]));
     const fresh = found.filter(
-      (one) =>
-        one.meant === '' &&
-        (one.px === 0 || one.px >= 1) &&
-        !had.has(keyOf(after, one)) &&
-        !stuckOut(analysis, one),
+      (observation) =>
+        observation.meant === '' &&
+        (observation.px === 0 || observation.px >= 1) &&
+        !had.has(keyOf(after, observation)) &&
+        !stuckOut(analysis, observation),
     );
     return { left, fresh, after };
   }
 
   async function tried(kind: FindingKind, edits: readonly Edit[]): Promise<Outcome | null> {
     const name = JSON.stringify([kind, edits.map(({ change }) => change)]);
-    const made = known.get(name) ?? outcome(edits, kind);
-    known.set(name, made);
-    return made;
+    const result = byKey.get(name) ?? outcome(edits, kind);
+    byKey.set(name, result);
+    return result;
   }
 
   /** Px of a finding that are left, 0: it is gone. */
@@ -171,7 +171,7 @@ export function makeProver({
   const leftBeside = ({ kind, axis }: Observation, { rule, element }: Proposal, { left }: Outcome): number => {
     if (rule !== 'one-line') return 0;
     const beside = [...left.values()].filter(
-      (one) => one.kind === kind && one.axis === axis && one.meant === '' && one.subject !== element,
+      (value) => value.kind === kind && value.axis === axis && value.meant === '' && value.subject !== element,
     );
     return Math.max(
       0,
@@ -180,18 +180,27 @@ export function makeProver({
   };
 
   /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */
-  const leftBy = (suspect: Observation, proposals: readonly Proposal[], made: Outcome): number =>
-    Math.max(leftOf(suspect, made), ...proposals.map((one) => leftBeside(suspect, one, made)));
+  const leftBy = (suspect: Observation, proposals: readonly Proposal[], outcome: Outcome): number =>
+    Math.max(leftOf(suspect, outcome), ...proposals.map((proposal) => leftBeside(suspect, proposal, outcome)));
 
   /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
   const ofOthers = (suspect: Observation): Proposal[] =>
     suspect.kind !== 'overflow' || suspect.axis !== 'x'
       ? []
       : before
-          .filter((one) => one !== suspect && one.kind === 'overflow' && one.axis === 'x' && one.meant === '')
+          .filter(
+            (observation) =>
+              observation !== suspect &&
+              observation.kind === 'overflow' &&
+              observation.axis === 'x' &&
+              observation.meant === '',
+          )
           .slice(0, BESIDE)
-          .flatMap((one) => proposalsFor(analysis, one).find(({ source, isProof }) => source && !isProof) ?? [])
-          .map((one) => ({ ...one, rank: one.rank - 4 }));
+          .flatMap(
+            (observation) =>
+              proposalsFor(analysis, observation).find(({ source, isProof }) => source && !isProof) ?? [],
+          )
+          .map((proposal) => ({ ...proposal, rank: proposal.rank - 4 }));
 
   async function blame(suspect: Observation): Promise<Blame> {
     const culprits: Accused[] = [];
@@ -207,25 +216,30 @@ export function makeProver({
       const put = editsFor(analysis, files, proposal.steps);
       if (!put) continue;
       tries++;
-      const made = await tried(suspect.kind, put.edits);
-      if (!made) continue;
-      const left = leftBy(suspect, [proposal], made);
+      const outcome = await tried(suspect.kind, put.edits);
+      if (!outcome) continue;
+      const left = leftBy(suspect, [proposal], outcome);
       const off = suspect.px === 0 ? 0 : suspect.px - left;
       const gone = left === 0;
-      if (!gone && !proposal.isProof && (off > 0 || made.fresh.length === 0))
-        partial.push({ proposal, put, off, brings: made.fresh.length > 0 });
+      if (!gone && !proposal.isProof && (off > 0 || outcome.fresh.length === 0))
+        partial.push({ proposal, put, off, brings: outcome.fresh.length > 0 });
       if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
-      if (!culprits.some((one) => isSameCulprit(one, proposal)))
+      if (!culprits.some((culprit) => isSameCulprit(culprit, proposal)))
         culprits.push({
           ...culpritOf(analysis, proposal, gone ? suspect.px : off),
           gone,
           rank: proposal.rank,
           isAround: proposal.isAround === true,
-          made,
+          made: outcome,
         });
       if (!gone || proposal.isProof) continue;
-      if (made.fresh.length > 0) trades.push({ proposal, put, fresh: made.fresh });
-      else remedies.push({ ...remedyOf(suspect, proposal.words, put, made), rank: proposal.rank, made });
+      if (outcome.fresh.length > 0) trades.push({ proposal, put, fresh: outcome.fresh });
+      else
+        remedies.push({
+          ...remedyOf(suspect, proposal.words, put, outcome),
+          rank: proposal.rank,
+          made: outcome,
+        });
     }
     for (const some of [partial.filter(({ brings }) => !brings), partial])
       if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, some)));
@@ -245,11 +259,17 @@ export function makeProver({
   }
 
   /** Findings like one that go with it, by what the change of its culprit and its first remedy come to. */
-  const goneWith = (suspect: Observation, made: Outcome, mended: Outcome): string[] =>
+  const goneWith = (suspect: Observation, outcome: Outcome, mended: Outcome): string[] =>
     before
-      .filter((one) => one !== suspect && one.kind === suspect.kind && one.axis === suspect.axis)
-      .filter((one) => one.meant === '' && leftOf(one, made) === 0 && leftOf(one, mended) === 0)
-      .map((one) => keyOf(analysis, one));
+      .filter(
+        (observation) =>
+          observation !== suspect && observation.kind === suspect.kind && observation.axis === suspect.axis,
+      )
+      .filter(
+        (observation) =>
+          observation.meant === '' && leftOf(observation, outcome) === 0 && leftOf(observation, mended) === 0,
+      )
+      .map((observation) => keyOf(analysis, observation));
 
   const remedyOf = ({ kind, rule }: Observation, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
     const { counts, largest } = differences(analysis.tree, after.tree);
@@ -271,17 +291,17 @@ export function makeProver({
     partial: readonly Attempt[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
     const list: Attempt[] = [];
-    for (const one of [...partial].sort((a, b) => b.off - a.off || b.proposal.rank - a.proposal.rank))
-      if (!list.some((other) => isSameCulprit(culpritOf(analysis, other.proposal, 0), one.proposal)))
-        list.push(one);
+    for (const attempt of [...partial].sort((a, b) => b.off - a.off || b.proposal.rank - a.proposal.rank))
+      if (!list.some((other) => isSameCulprit(culpritOf(analysis, other.proposal, 0), attempt.proposal)))
+        list.push(attempt);
     for (let n = 2; n <= Math.min(3, list.length); n++) {
       const some = list.slice(0, n);
-      const put = joined(some.map((one) => one.put));
-      const made = await tried(suspect.kind, put.edits);
+      const put = joined(some.map((attempt) => attempt.put));
+      const outcome = await tried(suspect.kind, put.edits);
       const proposals = some.map(({ proposal }) => proposal);
-      if (!made || leftBy(suspect, proposals, made) > 0 || made.fresh.length > 0) continue;
-      const words = proposals.map((one) => one.words).join(', and ');
-      return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+      if (!outcome || leftBy(suspect, proposals, outcome) > 0 || outcome.fresh.length > 0) continue;
+      const words = proposals.map((proposal) => proposal.words).join(', and ');
+      return [{ ...remedyOf(suspect, words, put, outcome), rank: 0 }];
     }
     return [];
   }
@@ -291,41 +311,44 @@ export function makeProver({
     suspect: Observation,
     trades: readonly Trade[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
-    const both = async (one: Attempted, other: Attempted): Promise<(ProvedRemedy & { rank: number })[]> => {
-      const put = joined([one.put, other.put]);
-      const made = await tried(suspect.kind, put.edits);
-      const left = made && leftBy(suspect, [one.proposal, other.proposal], made);
-      if (!made || left !== 0 || made.fresh.length > 0) return [];
-      const words = `${one.proposal.words}, and ${other.proposal.words}`;
-      return [{ ...remedyOf(suspect, words, put, made), rank: 0 }];
+    const both = async (
+      attempted: Attempted,
+      other: Attempted,
+    ): Promise<(ProvedRemedy & { rank: number })[]> => {
+      const put = joined([attempted.put, other.put]);
+      const outcome = await tried(suspect.kind, put.edits);
+      const left = outcome && leftBy(suspect, [attempted.proposal, other.proposal], outcome);
+      if (!outcome || left !== 0 || outcome.fresh.length > 0) return [];
+      const words = `${attempted.proposal.words}, and ${other.proposal.words}`;
+      return [{ ...remedyOf(suspect, words, put, outcome), rank: 0 }];
     };
     const few = trades.slice(0, BESIDE / 2);
-    for (const one of few) {
-      if (one.fresh.length > 1) continue;
-      const mends = asWritten(proposalsFor(analysis, one.fresh[0]!).filter(({ isProof }) => !isProof));
+    for (const trade of few) {
+      if (trade.fresh.length > 1) continue;
+      const mends = asWritten(proposalsFor(analysis, trade.fresh[0]!).filter(({ isProof }) => !isProof));
       for (const proposal of mends.slice(0, BESIDE)) {
         if (isStopped()) return [];
         const put = editsFor(analysis, files, proposal.steps);
-        const made = put ? await both(one, { proposal, put }) : [];
-        if (made.length > 0) return made;
+        const result = put ? await both(trade, { proposal, put }) : [];
+        if (result.length > 0) return result;
       }
     }
-    for (const [n, one] of few.entries())
+    for (const [n, trade] of few.entries())
       for (const other of trades.slice(n + 1, BESIDE)) {
         if (isStopped()) return [];
-        const isSame = isSameCulprit(culpritOf(analysis, one.proposal, 0), other.proposal);
-        const made = isSame ? [] : await both(one, other);
-        if (made.length > 0) return made;
+        const isSame = isSameCulprit(culpritOf(analysis, trade.proposal, 0), other.proposal);
+        const result = isSame ? [] : await both(trade, other);
+        if (result.length > 0) return result;
       }
     return [];
   }
 
   /** What a change that takes a finding away elsewhere does here: it helps, leaves it, or brings another. */
   async function bearing(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<Bearing> {
-    const made = await tried(kind, edits);
-    if (!made || made.fresh.length > 0) return 'brings';
-    const here = before.find((one) => keyOf(analysis, one) === key);
-    return !here || here.meant !== '' || leftOf(here, made) === 0 ? 'helps' : 'leaves';
+    const outcome = await tried(kind, edits);
+    if (!outcome || outcome.fresh.length > 0) return 'brings';
+    const here = before.find((observation) => keyOf(analysis, observation) === key);
+    return !here || here.meant !== '' || leftOf(here, outcome) === 0 ? 'helps' : 'leaves';
   }
 
   return { blame, bearing };
@@ -340,18 +363,18 @@ const joined = (puts: readonly Put[]): Put => ({
 function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Observation): boolean {
   if (kind !== 'overflow' || axis !== 'x' || other === null || Math.max(subject, other) >= tree.count)
     return false;
-  const [own, around] = [rectOf(reading, subject), rectOf(reading, other)];
-  return own.x + own.width - around.x - around.width >= px - 0.5;
+  const [rect, around] = [rectOf(reading, subject), rectOf(reading, other)];
+  return rect.x + rect.width - around.x - around.width >= px - 0.5;
 }
 
 export type Prover = ReturnType<typeof makeProver>;
 
-const isSameCulprit = (one: Culprit, { property, source, element }: Proposal): boolean =>
-  source && one.source
-    ? one.source.sheet === source.sheet &&
-      one.source.line === source.line &&
-      one.source.column === source.column
-    : one.source === source && one.property === property && one.element === element;
+const isSameCulprit = (culprit: Culprit, { property, source, element }: Proposal): boolean =>
+  source && culprit.source
+    ? culprit.source.sheet === source.sheet &&
+      culprit.source.line === source.line &&
+      culprit.source.column === source.column
+    : culprit.source === source && culprit.property === property && culprit.element === element;
 
 const culpritOf = (
   analysis: Analysis,

@@ -4,7 +4,7 @@ import type { RawReading } from './reading.ts';
 export type Test = (text: string) => boolean;
 
 /** By column, then by test: readings of one page share the columns that are the same in them. */
-const known = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
+const cache = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
 
 /**
  * 1 for each element of which a column holds a text that passes a test; what was not asked for counts as ''. `test`: one that is
@@ -16,20 +16,20 @@ export function flagsOf(
   test: Test,
 ): Uint8Array {
   if (!column) return new Uint8Array(count).fill(test('') ? 1 : 0);
-  let ofColumn = known.get(column);
-  if (!ofColumn) known.set(column, (ofColumn = new Map()));
-  let made = ofColumn.get(test);
-  if (made) return made;
-  made = new Uint8Array(count);
+  let ofColumn = cache.get(column);
+  if (!ofColumn) cache.set(column, (ofColumn = new Map()));
+  let cached = ofColumn.get(test);
+  if (cached) return cached;
+  cached = new Uint8Array(count);
   const answers = new Map<number, number>();
   for (let i = 0; i < count; i++) {
     const at = column[i]!;
     let answer = answers.get(at);
     if (answer === undefined) answers.set(at, (answer = test(strings[at] ?? '') ? 1 : 0));
-    made[i] = answer;
+    cached[i] = answer;
   }
-  ofColumn.set(test, made);
-  return made;
+  ofColumn.set(test, cached);
+  return cached;
 }
 
 /** The same of the used value of a property. */
@@ -40,9 +40,9 @@ export const flags = (reading: RawReading, property: string, test: Test): Uint8A
 export function ofReading<T>(make: (reading: RawReading) => T): (reading: RawReading) => T {
   const all = new WeakMap<RawReading, T>();
   return (reading) => {
-    let made = all.get(reading);
-    if (made === undefined) all.set(reading, (made = make(reading)));
-    return made;
+    let cached = all.get(reading);
+    if (cached === undefined) all.set(reading, (cached = make(reading)));
+    return cached;
   };
 }
 
@@ -52,8 +52,8 @@ const isFixed: Test = (text) => text === 'fixed';
 export const inFixed = ofReading((reading) => spread(reading, flags(reading, 'position', isFixed)));
 
 /** Flags of elements handed on to all that lies in them. */
-export function spread({ parent, count }: RawReading, own: Uint8Array): Uint8Array {
-  const out = own.slice();
+export function spread({ parent, count }: RawReading, bytes: Uint8Array): Uint8Array {
+  const out = bytes.slice();
   for (let i = 0; i < count; i++) if (parent[i]! >= 0 && out[parent[i]!] === 1) out[i] = 1;
   return out;
 }

@@ -75,7 +75,7 @@ export function insideOf(reading: RawReading): Inside {
 
 function group(pseudos: Pseudo[]): Map<number, Pseudo[]> {
   const out = new Map<number, Pseudo[]>();
-  for (const one of pseudos) out.set(one.element, [...(out.get(one.element) ?? []), one]);
+  for (const pseudo of pseudos) out.set(pseudo.element, [...(out.get(pseudo.element) ?? []), pseudo]);
   return out;
 }
 

@@ -88,8 +88,8 @@ export function wholeOf(documents: Document[]): Whole {
         whole.rects[(base + i) * 4 + k] = reading.rects[i * 4 + k]! + (k === 0 ? x : k === 1 ? y : 0);
     }
     for (const group of ['used', 'computed'] as const)
-      for (const [name, own] of Object.entries(reading[group]))
-        own.forEach((index, i) => (whole[group][name]![base + i] = text(index)));
+      for (const [name, column] of Object.entries(reading[group]))
+        column.forEach((index, i) => (whole[group][name]![base + i] = text(index)));
     for (let i = 0; i + 1 < reading.fragments.length;) {
       const pieces = reading.fragments[i + 1]!;
       lists.fragments.push(base + reading.fragments[i]!, pieces);
@@ -101,7 +101,7 @@ export function wholeOf(documents: Document[]): Whole {
     reading.attributes.forEach((value, i) => lists.attributes.push(i % 3 === 0 ? base + value : text(value)));
     for (let i = 0; i + 1 < reading.closed.length; i += 2) {
       const element = base + reading.closed[i]!;
-      if (!placed.some((one) => one.owner === element))
+      if (!placed.some((placed) => placed.owner === element))
         lists.closed.push(element, text(reading.closed[i + 1]!));
     }
   });

@@ -17,7 +17,7 @@ const size = z.number().finite();
 const sound = new WeakSet<readonly unknown[]>();
 const table = z.custom<string[]>((value) => {
   if (!Array.isArray(value) || value.length > MAX_STRINGS) return false;
-  if (!sound.has(value) && !value.every((one) => typeof one === 'string' && one.length <= MAX_STRING))
+  if (!sound.has(value) && !value.every((entry) => typeof entry === 'string' && entry.length <= MAX_STRING))
     return false;
   sound.add(value);
   return true;
@@ -42,12 +42,12 @@ export const documentSchema = z.object({
 
 /** Lists of a reading that are found sound once for all readings that share them. */
 function once<T extends z.ZodType>(schema: T, what: string) {
-  const known = new WeakSet<object>();
+  const seen = new WeakSet<object>();
   return z.custom<z.infer<T>>((value) => {
     if (typeof value !== 'object' || value === null) return false;
-    if (known.has(value)) return true;
+    if (seen.has(value)) return true;
     const isSound = schema.safeParse(value).success;
-    if (isSound) known.add(value);
+    if (isSound) seen.add(value);
     return isSound;
   }, what);
 }
@@ -74,8 +74,8 @@ const pseudos = z.custom<Pseudo[]>(
   (value) =>
     Array.isArray(value) &&
     value.length <= MAX_ELEMENTS &&
-    (value as (Partial<Pseudo> | null)[]).every((one) => {
-      const { element, name, values } = one ?? {};
+    (value as (Partial<Pseudo> | null)[]).every((entry) => {
+      const { element, name, values } = entry ?? {};
       return (
         Number.isInteger(element) &&
         element! >= 0 &&
@@ -191,16 +191,16 @@ function areFinite(list: Float64Array): boolean {
 const extremes = new WeakMap<Int32Array, [least: number, greatest: number]>();
 
 function within(list: Int32Array, low: number, high: number): boolean {
-  let known = extremes.get(list);
-  if (!known) {
-    known = [Infinity, -Infinity];
+  let cached = extremes.get(list);
+  if (!cached) {
+    cached = [Infinity, -Infinity];
     for (let i = 0; i < list.length; i++) {
-      if (list[i]! < known[0]) known[0] = list[i]!;
-      if (list[i]! > known[1]) known[1] = list[i]!;
+      if (list[i]! < cached[0]) cached[0] = list[i]!;
+      if (list[i]! > cached[1]) cached[1] = list[i]!;
     }
-    extremes.set(list, known);
+    extremes.set(list, cached);
   }
-  return known[0] >= low && known[1] < high;
+  return cached[0] >= low && cached[1] < high;
 }
 
 export type RawReading = z.infer<typeof readingSchema>;

@@ -29,13 +29,13 @@ export function propose(analysis: Analysis, { kind, subject, other, rule }: Obse
     ];
   }
   if (rule !== 'gap/white-space-between') return [];
-  const own = authorDeclaration(analysis, subject, 'display');
+  const declaration = authorDeclaration(analysis, subject, 'display');
   const base = {
     element: subject,
     property: 'display',
-    source: own?.source ?? null,
+    source: declaration?.source ?? null,
     rule: 'white-space-between',
-    because: `inline-blocks have the white space of the source between them${own ? ` ${cite(own)}` : ''}`,
+    because: `inline-blocks have the white space of the source between them${declaration ? ` ${cite(declaration)}` : ''}`,
   };
   return [
     {
@@ -54,17 +54,17 @@ export function propose(analysis: Analysis, { kind, subject, other, rule }: Obse
 }
 
 function closeLines(analysis: Analysis, element: number): Proposal[] {
-  const own = authorDeclaration(analysis, element, 'line-height');
-  if (!own) return [];
+  const declaration = authorDeclaration(analysis, element, 'line-height');
+  if (!declaration) return [];
   return [
     {
-      element: own.owner,
+      element: declaration.owner,
       property: 'line-height',
-      source: own.source,
+      source: declaration.source,
       rule: 'line-height',
-      because: `its lines are ${own.value} tall ${cite(own)}`,
+      because: `its lines are ${declaration.value} tall ${cite(declaration)}`,
       words: 'set its lines apart',
-      steps: [put(analysis, own.owner, 'line-height', 'normal')],
+      steps: [put(analysis, declaration.owner, 'line-height', 'normal')],
       rank: 90,
     },
   ];

@@ -16,9 +16,9 @@ export function propose(analysis: Analysis, { kind, boxes, axis, rule }: Observa
   const out: Proposal[] = [];
   for (const element of boxes) {
     if (used(analysis, 'box-sizing', element) !== 'content-box') continue;
-    const own =
+    const declaration =
       authorDeclaration(analysis, element, size) ?? authorDeclaration(analysis, element, `min-${size}`);
-    if (!own || own.owner !== element || /^auto$/.test(own.value)) continue;
+    if (!declaration || declaration.owner !== element || /^auto$/.test(declaration.value)) continue;
     const { border, padding } = laidAreas(analysis.tree, element);
     const edges = across
       ? border.left + border.right + padding.left + padding.right
@@ -27,13 +27,13 @@ export function propose(analysis: Analysis, { kind, boxes, axis, rule }: Observa
     const label = labelOf(analysis, element);
     out.push({
       element,
-      property: own.property,
-      source: own.source,
+      property: declaration.property,
+      source: declaration.source,
       rule: 'content-box',
-      because: `${own.value} is the content of ${label}, and ${Math.round(edges * 100) / 100} px of padding and border come on top of it ${cite(own)}`,
+      because: `${declaration.value} is the content of ${label}, and ${Math.round(edges * 100) / 100} px of padding and border come on top of it ${cite(declaration)}`,
       words: 'count padding and border in',
       steps: [put(analysis, element, 'box-sizing', 'border-box')],
-      rank: kind === 'size' ? 60 : /%|v[hw]$/.test(own.value) ? 92 : 40,
+      rank: kind === 'size' ? 60 : /%|v[hw]$/.test(declaration.value) ? 92 : 40,
       gives: edges,
     });
   }

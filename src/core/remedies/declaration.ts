@@ -13,7 +13,7 @@ export const name = 'declaration';
 export function propose(analysis: Analysis, { kind, source, subject, other, rule }: Observation): Proposal[] {
   if (kind === 'viewport') return [ofViewport(subject, rule === 'viewport/missing')];
   if (!source) return [];
-  const own: AuthorDeclaration = {
+  const declaration: AuthorDeclaration = {
     element: subject,
     owner: subject,
     property: source.property,
@@ -34,14 +34,14 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
               because,
               words: `write ${right.property}: ${right.value}`,
               steps: [
-                alter(own, ''),
-                { ...alter(own, right.value), source: null, beside: source, property: right.property },
+                alter(declaration, ''),
+                { ...alter(declaration, right.value), source: null, beside: source, property: right.property },
               ],
               rank: 90,
             },
           ]
         : []),
-      { ...base, rule: 'dropped', because, words: 'take it out', steps: [alter(own, '')], rank: 40 },
+      { ...base, rule: 'dropped', because, words: 'take it out', steps: [alter(declaration, '')], rank: 40 },
     ];
   }
   if (kind === 'inert') {
@@ -90,7 +90,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
             },
           ]
         : []),
-      { ...base, rule: 'inert', because, words: 'take it out', steps: [alter(own, '')], rank: 60 },
+      { ...base, rule: 'inert', because, words: 'take it out', steps: [alter(declaration, '')], rank: 60 },
     ];
   }
   if (kind === 'percent-height') {
@@ -121,7 +121,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
             },
           ]
         : []),
-      { ...base, rule: 'indefinite', because, words: 'take it out', steps: [alter(own, '')], rank: 60 },
+      { ...base, rule: 'indefinite', because, words: 'take it out', steps: [alter(declaration, '')], rank: 60 },
     ];
   }
   if (kind === 'size' && analysis.tree.kinds[subject] === 'flex-item')
@@ -168,7 +168,7 @@ export function righted(property: string, value: string): { property: string; va
   ];
   const names = matchesSyntaxAny(property) ? [property] : nearest(property);
   for (const name of names)
-    for (const one of values) if (matchesSyntax(name, one)) return { property: name, value: one };
+    for (const value of values) if (matchesSyntax(name, value)) return { property: name, value: value };
   return null;
 }
 

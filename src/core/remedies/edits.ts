@@ -23,10 +23,10 @@ export interface Put {
 export function editsFor(analysis: Analysis, files: Files, steps: readonly Step[]): Put | null {
   const out: Put = { edits: [], shown: [] };
   for (const [n, step] of steps.entries()) {
-    const made = editOf(analysis, files, step);
-    if (!made) return null;
-    out.edits.push(editSchema.parse({ id: `r${n}`, step: 'remedy', change: made.change }));
-    out.shown.push(made.shown);
+    const edit = editOf(analysis, files, step);
+    if (!edit) return null;
+    out.edits.push(editSchema.parse({ id: `r${n}`, step: 'remedy', change: edit.change }));
+    out.shown.push(edit.shown);
   }
   return out;
 }
@@ -101,10 +101,10 @@ function ownBlock(analysis: Analysis, element: number): OwnBlock {
   const sheet = sheets.at(-1);
   if (!sheet) return { kind: 'inline', file: sources.page, path };
   const tag = reading.strings[reading.tag[element]!]!;
-  const own = labelOf(reading, element);
+  const label = labelOf(reading, element);
   const parent = reading.parent[element]!;
   const around = parent >= 0 ? blockFor(analysis, parent) : null;
-  const named = own.includes('#') || own.includes('.');
-  const selector = named ? own : around ? `${around.selector} > ${tag}` : path;
+  const named = label.includes('#') || label.includes('.');
+  const selector = named ? label : around ? `${around.selector} > ${tag}` : path;
   return { kind: 'sheet', file: sheet.file, style: -1, selector };
 }

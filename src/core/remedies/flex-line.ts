@@ -22,39 +22,39 @@ export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
   const line = reading.parent[subject]!;
   if (tree.kinds[subject] !== 'flex-item') return [];
   if (!isOneRow(tree, line)) return [];
-  const own = authorDeclaration(analysis, line, 'flex-wrap');
+  const declaration = authorDeclaration(analysis, line, 'flex-wrap');
   const oneLine: Proposal = {
     element: line,
     property: 'flex-wrap',
-    source: own?.source ?? null,
+    source: declaration?.source ?? null,
     rule: 'one-line',
-    because: `the items of ${labelOf(analysis, line)} must stand in one line${own ? ` ${cite(own)}` : ''}`,
+    because: `the items of ${labelOf(analysis, line)} must stand in one line${declaration ? ` ${cite(declaration)}` : ''}`,
     words: 'let its items wrap',
     steps: [put(analysis, line, 'flex-wrap', 'wrap')],
-    rank: own ? 70 : 42,
+    rank: declaration ? 70 : 42,
   };
   const others = childrenOf(tree, line).filter(
-    (one) => one !== subject && tree.kinds[one] === 'flex-item' && !boxes.includes(one),
+    (child) => child !== subject && tree.kinds[child] === 'flex-item' && !boxes.includes(child),
   );
-  const beside = others.flatMap((one): Proposal[] => {
-    const least = authorDeclaration(analysis, one, 'min-width');
+  const beside = others.flatMap((element): Proposal[] => {
+    const least = authorDeclaration(analysis, element, 'min-width');
     if (least && isLength(least.value) && /[1-9]/.test(least.value))
       return [
         {
-          element: one,
+          element: element,
           property: 'min-width',
           source: least.source,
           rule: 'minimum-beside',
-          because: `${labelOf(analysis, one)} beside it is at least ${least.value} ${cite(least)}`,
-          words: `let ${labelOf(analysis, one)} be narrower`,
-          steps: [put(analysis, one, 'min-width', '0')],
+          because: `${labelOf(analysis, element)} beside it is at least ${least.value} ${cite(least)}`,
+          words: `let ${labelOf(analysis, element)} be narrower`,
+          steps: [put(analysis, element, 'min-width', '0')],
           rank: 56,
         },
       ];
-    const keeping = { ...suspect, subject: one, boxes: [one, ...widest(analysis, one)] };
-    return [...wrap.propose(analysis, keeping), ...loosen.propose(analysis, keeping)].map((made) => ({
-      ...made,
-      rank: made.rank - 6,
+    const keeping = { ...suspect, subject: element, boxes: [element, ...widest(analysis, element)] };
+    return [...wrap.propose(analysis, keeping), ...loosen.propose(analysis, keeping)].map((proposal) => ({
+      ...proposal,
+      rank: proposal.rank - 6,
     }));
   });
   return boxes.includes(line) ? beside : [...beside, oneLine];

@@ -23,25 +23,32 @@ export function propose(analysis: Analysis, { rule, boxes }: Observation): Propo
         const { winner, value } = resolve(analysis.styles, element, property, pseudo);
         if (!winner || winner.source.origin === 'browser' || /^(auto|none|0\D*)$/.test(value)) continue;
         if (!TRANSFORMS.includes(property) && !isLength(value)) continue;
-        const own = { element, owner: element, property, value, source: winner.source };
+        const declaration = { element, owner: element, property, value, source: winner.source };
         const isSize = SIZES.includes(property);
         const base = {
           element,
-          property: own.source.property,
-          source: own.source,
+          property: declaration.source.property,
+          source: declaration.source,
           rule: isSize ? 'declared' : TRANSFORMS.includes(property) ? 'transform' : 'offset',
           because: isSize
-            ? `${label} is ${property === 'width' ? 'set to' : 'at least'} ${value} ${cite(own)}`
-            : `${label} is moved by ${property}: ${value} ${cite(own)}`,
+            ? `${label} is ${property === 'width' ? 'set to' : 'at least'} ${value} ${cite(declaration)}`
+            : `${label} is moved by ${property}: ${value} ${cite(declaration)}`,
         };
         if (property === 'width')
           out.push({
             ...base,
             words: 'limit it to its container',
-            steps: [{ element, source: null, beside: own.source, property: 'max-width', value: '100%' }],
+            steps: [
+              { element, source: null, beside: declaration.source, property: 'max-width', value: '100%' },
+            ],
             rank: 84 - n,
           });
-        out.push({ ...base, words: 'take it out', steps: [alter(own, '')], rank: (isSize ? 82 : 80) - n });
+        out.push({
+          ...base,
+          words: 'take it out',
+          steps: [alter(declaration, '')],
+          rank: (isSize ? 82 : 80) - n,
+        });
       }
     }
   return out;

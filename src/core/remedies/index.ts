@@ -41,9 +41,9 @@ export function proposalsFor(analysis: Analysis, suspect: Observation): Proposal
       rule: 'overflow/container',
       other: suspect.subject,
     });
-  const known = new Set<string>();
+  const seen = new Set<string>();
   return REMEDIES.flatMap(({ propose }) => propose(analysis, suspect))
-    .map((one) => ({ ...one, rank: one.rank - shortOf(one.gives ?? Infinity, suspect.px) }))
+    .map((proposal) => ({ ...proposal, rank: proposal.rank - shortOf(proposal.gives ?? Infinity, suspect.px) }))
     .sort((a, b) => b.rank - a.rank)
     .filter(({ steps }) => {
       // A rule on forty boxes is changed once.
@@ -55,7 +55,7 @@ export function proposalsFor(analysis: Analysis, suspect: Observation): Proposal
           value,
         ]),
       );
-      return !known.has(key) && known.add(key);
+      return !seen.has(key) && seen.add(key);
     });
 }
 

@@ -30,17 +30,17 @@ export function propose(
           ['padding', padding[side]],
         ] as const) {
           if (Math.abs(px) < 0.5 || (area === 'padding' && !/overflow|stray-scroll/.test(kind))) continue;
-          const own = authorDeclaration(analysis, element, `${area}-${side}`);
-          if (!own || own.owner !== element || own.value === 'auto') continue;
+          const declaration = authorDeclaration(analysis, element, `${area}-${side}`);
+          if (!declaration || declaration.owner !== element || declaration.value === 'auto') continue;
           const pulls = px < 0;
           out.push({
             element,
-            property: own.source.property,
-            source: own.source,
+            property: declaration.source.property,
+            source: declaration.source,
             rule: pulls ? 'negative-margin' : area,
             because: pulls
-              ? `a margin of ${own.value} pulls ${labelOf(analysis, element)} ${cite(own)}`
-              : `the ${area} of ${labelOf(analysis, element)} takes ${own.value} ${cite(own)}`,
+              ? `a margin of ${declaration.value} pulls ${labelOf(analysis, element)} ${cite(declaration)}`
+              : `the ${area} of ${labelOf(analysis, element)} takes ${declaration.value} ${cite(declaration)}`,
             words: `take the ${side} ${area} out`,
             steps: [put(analysis, element, `${area}-${side}`, '0')],
             rank: pulls ? 95 : area === 'margin' ? 82 : px >= WIDE ? 74 : 20,
@@ -51,12 +51,12 @@ export function propose(
     }
   if (other !== null && rule === 'gap/escaped-margin') {
     const side = variant === 'bottom' ? 'bottom' : 'top';
-    const own = authorDeclaration(analysis, other, `margin-${side}`);
-    const because = `nothing parts the ${side} margin of ${labelOf(analysis, other)} from that of ${labelOf(analysis, subject)}${own ? ` ${cite(own)}` : ', a default'}`;
+    const declaration = authorDeclaration(analysis, other, `margin-${side}`);
+    const because = `nothing parts the ${side} margin of ${labelOf(analysis, other)} from that of ${labelOf(analysis, subject)}${declaration ? ` ${cite(declaration)}` : ', a default'}`;
     const base = {
       element: other,
       property: `margin-${side}`,
-      source: own?.source ?? null,
+      source: declaration?.source ?? null,
       rule: 'escaped-margin',
       because,
     };
@@ -81,14 +81,20 @@ export function propose(
     const moves = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
     if (position !== '' && position !== 'static')
       for (const property of moves) {
-        const own = authorDeclaration(analysis, element, property);
-        if (!own || own.owner !== element || own.value === 'auto' || /^0/.test(own.value)) continue;
+        const declaration = authorDeclaration(analysis, element, property);
+        if (
+          !declaration ||
+          declaration.owner !== element ||
+          declaration.value === 'auto' ||
+          /^0/.test(declaration.value)
+        )
+          continue;
         out.push({
           element,
           property,
-          source: own.source,
+          source: declaration.source,
           rule: 'offset',
-          because: `${labelOf(analysis, element)} is moved by ${property}: ${own.value} ${cite(own)}`,
+          because: `${labelOf(analysis, element)} is moved by ${property}: ${declaration.value} ${cite(declaration)}`,
           words: 'take the offset out',
           steps: [put(analysis, element, property, 'auto')],
           rank: 87,

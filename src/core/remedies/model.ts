@@ -60,21 +60,30 @@ export function blockFor(analysis: Analysis, element: number): Source | null {
 }
 
 /** A step that gives a declaration another value; '': it goes. */
-export const alter = (one: AuthorDeclaration, value: string): Step => ({
-  element: one.owner,
-  source: one.source,
+export const alter = (declaration: AuthorDeclaration, value: string): Step => ({
+  element: declaration.owner,
+  source: declaration.source,
   beside: null,
-  property: one.source.property,
+  property: declaration.source.property,
   value,
 });
 
 /** A step that gives a property a value: where the box's own declaration of it stands, else in a block of its own. */
 export function put(analysis: Analysis, element: number, property: string, value: string): Step {
-  const own = authorDeclaration(analysis, element, property);
+  const declaration = authorDeclaration(analysis, element, property);
   const isOwn =
-    own !== null && own.owner === element && /^(author|inline)$/.test(own.source.origin) && own.source.line > 0;
-  if (isOwn && own.source.property === property) return alter(own, value);
-  return { element, source: null, beside: isOwn ? own.source : blockFor(analysis, element), property, value };
+    declaration !== null &&
+    declaration.owner === element &&
+    /^(author|inline)$/.test(declaration.source.origin) &&
+    declaration.source.line > 0;
+  if (isOwn && declaration.source.property === property) return alter(declaration, value);
+  return {
+    element,
+    source: null,
+    beside: isOwn ? declaration.source : blockFor(analysis, element),
+    property,
+    value,
+  };
 }
 
 export const used = ({ reading }: Analysis, property: string, element: number): string =>

@@ -53,14 +53,14 @@ function ofPicture(analysis: Analysis, { subject }: Observation): Proposal[] {
     ['min-height', 68],
     ['max-height', 66],
   ] as const) {
-    const own = authorDeclaration(analysis, subject, property);
-    if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
+    const declaration = authorDeclaration(analysis, subject, property);
+    if (!declaration || declaration.owner !== subject || /^(auto|none|0)/.test(declaration.value)) continue;
     out.push({
       element: subject,
-      property: own.source.property,
-      source: own.source,
+      property: declaration.source.property,
+      source: declaration.source,
       rule: 'shape',
-      because: `${label} has a ${property} of ${own.value} whatever its other side comes to ${cite(own)}`,
+      because: `${label} has a ${property} of ${declaration.value} whatever its other side comes to ${cite(declaration)}`,
       words: `let its ${property} follow its shape`,
       steps: [
         put(
@@ -96,15 +96,15 @@ function stretchOf(analysis: Analysis, element: number): Proposal | null {
     /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
     /^(auto|stretch|normal)$/.test(usedText(reading, 'align-self', element) || 'auto');
   if (!isStretched) return null;
-  const own =
+  const declaration =
     authorDeclaration(analysis, element, 'align-self') ??
     authorDeclaration(analysis, reading.parent[element]!, 'align-items');
   return {
     element,
-    property: own?.source.property ?? 'align-self',
-    source: own?.source ?? null,
+    property: declaration?.source.property ?? 'align-self',
+    source: declaration?.source ?? null,
     rule: 'stretch',
-    because: `${labelOf(analysis, element)} is stretched to the height of its row${own ? ` ${cite(own)}` : ', which is the default'}`,
+    because: `${labelOf(analysis, element)} is stretched to the height of its row${declaration ? ` ${cite(declaration)}` : ', which is the default'}`,
     words: 'let it keep its height',
     steps: [put(analysis, element, 'align-self', tree.kinds[element] === 'grid-item' ? 'start' : 'flex-start')],
     rank: 80,

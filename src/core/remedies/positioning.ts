@@ -16,10 +16,16 @@ export function propose(
   const out: Proposal[] = [];
   if (kind === 'stray-scroll') {
     const [first] = boxes;
-    const own = first === undefined ? null : authorDeclaration(analysis, first, 'position');
-    if (first !== undefined && own) {
-      const because = `${labelOf(analysis, first)} is positioned ${cite(own)}, and ${subject === first ? 'nothing near it' : labelOf(analysis, subject)} is not its containing block and does not clip it`;
-      const base = { element: first, property: 'position', source: own.source, rule: 'escapes', because };
+    const declaration = first === undefined ? null : authorDeclaration(analysis, first, 'position');
+    if (first !== undefined && declaration) {
+      const because = `${labelOf(analysis, first)} is positioned ${cite(declaration)}, and ${subject === first ? 'nothing near it' : labelOf(analysis, subject)} is not its containing block and does not clip it`;
+      const base = {
+        element: first,
+        property: 'position',
+        source: declaration.source,
+        rule: 'escapes',
+        because,
+      };
       const holder = subject === first ? analysis.reading.parent[first]! : subject;
       if (holder > 0)
         out.push({
@@ -36,7 +42,7 @@ export function propose(
           steps: [put(analysis, parent, 'position', 'relative')],
           rank: 80,
         });
-      out.push({ ...base, words: 'leave it in the flow', steps: [alter(own, 'static')], rank: 40 });
+      out.push({ ...base, words: 'leave it in the flow', steps: [alter(declaration, 'static')], rank: 40 });
     }
     for (const element of boxes.slice(0, 6))
       for (const property of axis === 'x'
@@ -59,28 +65,28 @@ export function propose(
       }
   }
   if (rule === 'overflow/uncontained-float' && other !== null) {
-    const own = authorDeclaration(analysis, other, 'float');
-    if (own)
+    const declaration = authorDeclaration(analysis, other, 'float');
+    if (declaration)
       out.push({
         element: other,
         property: 'float',
-        source: own.source,
+        source: declaration.source,
         rule: 'float',
-        because: `${labelOf(analysis, other)} floats, and ${labelOf(analysis, subject)} is no taller for it ${cite(own)}`,
+        because: `${labelOf(analysis, other)} floats, and ${labelOf(analysis, subject)} is no taller for it ${cite(declaration)}`,
         words: 'let it hold its floats',
         steps: [put(analysis, subject, 'display', 'flow-root')],
         rank: 95,
       });
   }
   if (rule === 'overlap/stacked-sticky' && other !== null) {
-    const own = authorDeclaration(analysis, subject, 'top');
-    if (own)
+    const declaration = authorDeclaration(analysis, subject, 'top');
+    if (declaration)
       out.push({
         element: subject,
         property: 'top',
-        source: own.source,
+        source: declaration.source,
         rule: 'sticks',
-        because: `${labelOf(analysis, subject)} sticks no further down than ${labelOf(analysis, other)} begins ${cite(own)}`,
+        because: `${labelOf(analysis, subject)} sticks no further down than ${labelOf(analysis, other)} begins ${cite(declaration)}`,
         words: 'let it stick below',
         steps: [put(analysis, subject, 'top', `${Math.ceil(usedPx(analysis.reading, 'top', subject) + px)}px`)],
         rank: 96,
@@ -89,36 +95,36 @@ export function propose(
   if (rule === 'overflow/fixed-beyond-view' && axis === 'y') out.push(scrolling(analysis, subject));
   if (rule === 'overlap/fixed-bar') out.push(...besideWhatStays(analysis, subject, px, variant === 'top'));
   for (const element of rule === 'overlap/siblings' || rule === 'overlap/ink' ? boxes : []) {
-    const own = authorDeclaration(analysis, element, 'position');
-    if (own?.value !== 'absolute') continue;
+    const declaration = authorDeclaration(analysis, element, 'position');
+    if (declaration?.value !== 'absolute') continue;
     out.push({
       element,
       property: 'position',
-      source: own.source,
+      source: declaration.source,
       rule: 'placed',
-      because: `${labelOf(analysis, element)} takes no room in the page ${cite(own)}`,
+      because: `${labelOf(analysis, element)} takes no room in the page ${cite(declaration)}`,
       words: 'leave it in the flow',
-      steps: [alter(own, 'static')],
+      steps: [alter(declaration, 'static')],
       rank: 86,
     });
   }
   for (const element of kind === 'clip' ? boxes : []) {
     const shaped = rule === 'clip/clip-path';
     if (!shaped && !clips(analysis.tree, element, axis)) continue;
-    const own = authorDeclaration(
+    const declaration = authorDeclaration(
       analysis,
       element,
       shaped ? 'clip-path' : axis === 'x' ? 'overflow-x' : 'overflow-y',
     );
-    if (!own) continue;
+    if (!declaration) continue;
     out.push({
       element,
       property: shaped ? 'clip-path' : 'overflow',
-      source: own.source,
+      source: declaration.source,
       rule: 'clips',
-      because: `${labelOf(analysis, element)} cuts off what is beyond ${shaped ? 'its shape' : 'it'} ${cite(own)}`,
+      because: `${labelOf(analysis, element)} cuts off what is beyond ${shaped ? 'its shape' : 'it'} ${cite(declaration)}`,
       words: 'show what is beyond it',
-      steps: [alter(own, shaped ? 'none' : 'visible')],
+      steps: [alter(declaration, shaped ? 'none' : 'visible')],
       rank: 93,
     });
   }
@@ -149,17 +155,17 @@ function scrolling(analysis: Analysis, fixed: number): Proposal {
 
 /** Room for what stays in its place, or a place in the flow for it. */
 function besideWhatStays(analysis: Analysis, fixed: number, px: number, isTop: boolean): Proposal[] {
-  const own = authorDeclaration(analysis, fixed, 'position');
+  const declaration = authorDeclaration(analysis, fixed, 'position');
   const body = upward(analysis, fixed).find((at) => tagOf(analysis.tree, at) === 'body');
-  if (!own || body === undefined) return [];
+  if (!declaration || body === undefined) return [];
   const side = isTop ? 'top' : 'bottom';
   const room = Math.ceil(laidAreas(analysis.tree, body).padding[side] + px);
   const base = {
     element: fixed,
     property: 'position',
-    source: own.source,
+    source: declaration.source,
     rule: 'stays',
-    because: `${labelOf(analysis, fixed)} takes no room in the page ${cite(own)}`,
+    because: `${labelOf(analysis, fixed)} takes no room in the page ${cite(declaration)}`,
   };
   return [
     {
@@ -168,6 +174,6 @@ function besideWhatStays(analysis: Analysis, fixed: number, px: number, isTop: b
       steps: [put(analysis, body, `padding-${side}`, `${room}px`)],
       rank: 90,
     },
-    { ...base, words: 'let it stick where it stands', steps: [alter(own, 'sticky')], rank: 80 },
+    { ...base, words: 'let it stick where it stands', steps: [alter(declaration, 'sticky')], rank: 80 },
   ];
 }

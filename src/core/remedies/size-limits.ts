@@ -27,19 +27,24 @@ export function propose(
   const out: Proposal[] = [];
   // A box that what is in it takes all of is not to blame for what comes on top of that.
   const isFilled = boxes.some(
-    (one) =>
-      one !== subject && axis === 'y' && /%/.test(authorDeclaration(analysis, one, 'height')?.value ?? ''),
+    (box) =>
+      box !== subject && axis === 'y' && /%/.test(authorDeclaration(analysis, box, 'height')?.value ?? ''),
   );
   for (const element of boxes) {
     const label = labelOf(analysis, element);
     const used = rectOf(reading, element)[size];
     for (const property of [size, `min-${size}`, `max-${size}`, 'flex-basis', 'aspect-ratio']) {
       if (property === 'flex-basis' && tree.kinds[element] !== 'flex-item') continue;
-      const own = authorDeclaration(analysis, element, property);
-      if (!own || own.owner !== element || !(isLength(own.value) || property === 'aspect-ratio')) continue;
+      const declaration = authorDeclaration(analysis, element, property);
+      if (
+        !declaration ||
+        declaration.owner !== element ||
+        !(isLength(declaration.value) || property === 'aspect-ratio')
+      )
+        continue;
       if (property === `max-${size}` && kind === 'overflow' && axis === 'x') continue;
-      if (property === 'aspect-ratio' && (own.value === 'auto' || axis === 'x')) continue;
-      const fixed = !/%/.test(own.value);
+      if (property === 'aspect-ratio' && (declaration.value === 'auto' || axis === 'x')) continue;
+      const fixed = !/%/.test(declaration.value);
       const isAround =
         element === other && (rule === 'overflow/container' || rule === 'overflow/scroll-container');
       const base =
@@ -47,9 +52,9 @@ export function propose(
       const make = (words: string, value: string, less: number): Proposal => ({
         element,
         property,
-        source: own.source,
+        source: declaration.source,
         rule: property.startsWith('min-') ? 'minimum' : property.startsWith('max-') ? 'maximum' : 'declared',
-        because: `${label} is ${property === size ? 'set to' : property === `min-${size}` ? 'at least' : property === `max-${size}` ? 'at most' : 'based on'} ${own.value} ${cite(own)}`,
+        because: `${label} is ${property === size ? 'set to' : property === `min-${size}` ? 'at least' : property === `max-${size}` ? 'at most' : 'based on'} ${declaration.value} ${cite(declaration)}`,
         words,
         steps: [put(analysis, element, property, value)],
         rank:
@@ -62,7 +67,7 @@ export function propose(
         gives: property.startsWith('max-') || axis === 'y' ? Infinity : used,
         isAround,
       });
-      if (own.source.origin === 'attribute') {
+      if (declaration.source.origin === 'attribute') {
         out.push({
           ...make('limit it to its container', 'auto', 0),
           steps: [put(analysis, element, 'max-width', '100%')],
@@ -72,7 +77,10 @@ export function propose(
       if (property === 'height' && /overlap|clip|^overflow/.test(kind)) {
         out.push({
           ...make('make it a minimum', 'auto', 0),
-          steps: [put(analysis, element, 'height', 'auto'), put(analysis, element, 'min-height', own.value)],
+          steps: [
+            put(analysis, element, 'height', 'auto'),
+            put(analysis, element, 'min-height', declaration.value),
+          ],
         });
         out.push(make('let it be as tall as its content', 'auto', 1));
       } else if (property === 'width' && kind === 'overflow' && fixed) {
@@ -181,7 +189,10 @@ export function propose(
       axis === 'x' && used < px + 1
         ? ['container-type', 'contain']
             .map((property) => authorDeclaration(analysis, element, property))
-            .find((own) => own?.owner === element && /\b(inline-size|size|strict)\b/.test(own.value))
+            .find(
+              (declaration) =>
+                declaration?.owner === element && /\b(inline-size|size|strict)\b/.test(declaration.value),
+            )
         : null;
     if (contained && kind !== 'stray-scroll') {
       const base: Omit<Proposal, 'words' | 'steps' | 'rank'> = {
@@ -209,7 +220,7 @@ export function propose(
     if (axis === 'x' && kind === 'overflow' && isInColumns(analysis, element)) {
       const tall = ['height', 'max-height']
         .map((property) => authorDeclaration(analysis, element, property))
-        .find((own) => own?.owner === element && isLength(own.value));
+        .find((declaration) => declaration?.owner === element && isLength(declaration.value));
       if (tall)
         out.push({
           element,
@@ -258,8 +269,8 @@ export function propose(
       kind !== 'stray-scroll'
     ) {
       // Where nothing is said of wrapping, what makes a line of them is that they are flex items.
-      const own = authorDeclaration(analysis, element, 'flex-wrap');
-      const line = own ?? authorDeclaration(analysis, element, 'display');
+      const declaration = authorDeclaration(analysis, element, 'flex-wrap');
+      const line = declaration ?? authorDeclaration(analysis, element, 'display');
       const place = line ? ` ${cite(line)}` : '';
       out.push({
         element,
@@ -269,11 +280,11 @@ export function propose(
         because: `the items of ${label} must stand in one line${place}`,
         words: 'let its items wrap',
         steps: [put(analysis, element, 'flex-wrap', 'wrap')],
-        rank: own ? 76 : 45,
+        rank: declaration ? 76 : 45,
       });
-      const fixed = childrenOf(tree, element).filter((one) => {
-        const width = authorDeclaration(analysis, one, 'width');
-        return width !== null && width.owner === one && isLength(width.value) && !/%/.test(width.value);
+      const fixed = childrenOf(tree, element).filter((child) => {
+        const width = authorDeclaration(analysis, child, 'width');
+        return width !== null && width.owner === child && isLength(width.value) && !/%/.test(width.value);
       });
       if (fixed.length > 0)
         out.push({
@@ -285,7 +296,7 @@ export function propose(
           words: 'let its items wrap, none wider than it',
           steps: [
             put(analysis, element, 'flex-wrap', 'wrap'),
-            ...fixed.map((one) => put(analysis, one, 'max-width', '100%')),
+            ...fixed.map((element) => put(analysis, element, 'max-width', '100%')),
             ...itemsAround(analysis, element, subject),
           ],
           rank: 44,
@@ -321,4 +332,4 @@ export function propose(
 }
 
 const isInColumns = ({ reading }: Analysis, element: number): boolean =>
-  ['column-count', 'column-width'].some((one) => !/^(auto|)$/.test(usedText(reading, one, element)));
+  ['column-count', 'column-width'].some((text) => !/^(auto|)$/.test(usedText(reading, text, element)));

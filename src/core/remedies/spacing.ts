@@ -14,42 +14,42 @@ export const name = 'space';
 
 const OF_DEFAULTS = new Set(['gap/body-margin', 'gap/list-padding', 'gap/figure-margin']);
 
-export function propose(analysis: Analysis, made: Observation): Proposal[] {
-  const { kind, rule } = made;
+export function propose(analysis: Analysis, observation: Observation): Proposal[] {
+  const { kind, rule } = observation;
   if (kind !== 'gap') return [];
-  if (rule === 'gap/uneven-spacing') return ofRhythm(analysis, made);
-  if (rule === 'gap/wrapped-row') return ofFallen(analysis, made);
-  if (OF_DEFAULTS.has(rule)) return ofDefault(analysis, made);
-  if (rule === 'gap/flex-basis-as-height') return ofBasis(analysis, made);
-  if (rule === 'gap/empty-box' || rule === 'gap/empty-lines') return ofEmpty(analysis, made);
-  if (rule === 'gap/line-breaks') return ofBreaks(analysis, made);
-  if (rule === 'gap/clearance') return ofCleared(analysis, made);
-  if (rule === 'gap/below-float') return ofBelow(analysis, made);
-  if (rule === 'gap/implicit-columns') return ofImplicit(analysis, made);
+  if (rule === 'gap/uneven-spacing') return ofRhythm(analysis, observation);
+  if (rule === 'gap/wrapped-row') return ofFallen(analysis, observation);
+  if (OF_DEFAULTS.has(rule)) return ofDefault(analysis, observation);
+  if (rule === 'gap/flex-basis-as-height') return ofBasis(analysis, observation);
+  if (rule === 'gap/empty-box' || rule === 'gap/empty-lines') return ofEmpty(analysis, observation);
+  if (rule === 'gap/line-breaks') return ofBreaks(analysis, observation);
+  if (rule === 'gap/clearance') return ofCleared(analysis, observation);
+  if (rule === 'gap/below-float') return ofBelow(analysis, observation);
+  if (rule === 'gap/implicit-columns') return ofImplicit(analysis, observation);
   return [];
 }
 
 /** The two boxes around an odd space: the margins of one are not those of the others. */
 function ofRhythm(analysis: Analysis, { boxes, axis, subject, other }: Observation): Proposal[] {
   const out: Proposal[] = [];
-  const rest = boxes.filter((one) => one !== subject && one !== other);
+  const rest = boxes.filter((box) => box !== subject && box !== other);
   const sides = axis === 'y' ? (['bottom', 'top'] as const) : (['right', 'left'] as const);
   for (const [element, side] of [
     [other!, sides[0]],
     [subject, sides[1]],
   ] as const) {
     const property = `margin-${side}`;
-    const own = authorDeclaration(analysis, element, property);
+    const declaration = authorDeclaration(analysis, element, property);
     const has = laidAreas(analysis.tree, element).margin[side];
-    const usual = middle(rest.map((one) => laidAreas(analysis.tree, one).margin[side]));
+    const usual = middle(rest.map((element) => laidAreas(analysis.tree, element).margin[side]));
     if (Math.abs(has - usual) >= 0.5)
       out.push({
         element,
-        property: own?.source.property ?? property,
-        source: own?.source ?? null,
+        property: declaration?.source.property ?? property,
+        source: declaration?.source ?? null,
         rule: 'odd-margin',
-        because: own
-          ? `${labelOf(analysis, element)} has a margin of ${own.value}, and the others have ${px(usual)} px ${cite(own)}`
+        because: declaration
+          ? `${labelOf(analysis, element)} has a margin of ${declaration.value}, and the others have ${px(usual)} px ${cite(declaration)}`
           : `${labelOf(analysis, element)} has no margin of its own, and the others have ${px(usual)} px`,
         words: 'give it the margin of the others',
         steps: [put(analysis, element, property, usual === 0 ? '0' : `${px(usual)}px`)],
@@ -66,8 +66,8 @@ const middle = (list: readonly number[]): number =>
 /** Boxes of one row that are wider with their margins and gaps; their edges are counted in elsewhere. */
 function ofFallen(analysis: Analysis, { boxes, subject, other, variant }: Observation): Proposal[] {
   const out: Proposal[] = [];
-  const rest = boxes.filter((one) => one !== subject && one !== other);
-  const left = rest.map((one) => authorDeclaration(analysis, one, 'width')?.value ?? '').join(' - ');
+  const rest = boxes.filter((box) => box !== subject && box !== other);
+  const left = rest.map((element) => authorDeclaration(analysis, element, 'width')?.value ?? '').join(' - ');
   const width = authorDeclaration(analysis, subject, 'width');
   if (variant === 'more' && width && isLength(width.value) && /^[^ ]+( - [^ ]+)*$/.test(left))
     out.push({
@@ -81,12 +81,12 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, variant }: Observ
       rank: 70,
     });
   // Widths that are alike, and with nothing else beside them are wider than the row by themselves.
-  const row = boxes.filter((one) => one !== other);
-  const widths = row.map((one) => authorDeclaration(analysis, one, 'width')?.value ?? '');
+  const row = boxes.filter((box) => box !== other);
+  const widths = row.map((element) => authorDeclaration(analysis, element, 'width')?.value ?? '');
   const part = `calc(100% / ${row.length})`;
-  const sum = row.reduce((all, one) => all + laidAreas(analysis.tree, one).rect.width, 0);
+  const sum = row.reduce((all, element) => all + laidAreas(analysis.tree, element).rect.width, 0);
   const room = other === null ? Infinity : laidAreas(analysis.tree, other).content.width;
-  if (variant === 'whole' && width && widths.every((one) => one === width.value) && sum > room)
+  if (variant === 'whole' && width && widths.every((text) => text === width.value) && sum > room)
     out.push({
       element: subject,
       property: width.source.property,
@@ -104,14 +104,15 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, variant }: Observ
         ['margin', margin[side], 80],
         ['padding', padding[side], 40],
       ] as const) {
-        const own = authorDeclaration(analysis, element, `${area}-${side}`);
-        if (has < 0.5 || !own || own.owner !== element || own.value === 'auto') continue;
+        const declaration = authorDeclaration(analysis, element, `${area}-${side}`);
+        if (has < 0.5 || !declaration || declaration.owner !== element || declaration.value === 'auto')
+          continue;
         out.push({
           element,
-          property: own.source.property,
-          source: own.source,
+          property: declaration.source.property,
+          source: declaration.source,
           rule: area,
-          because: `the ${area} of ${labelOf(analysis, element)} comes on top of widths that come to the whole row ${cite(own)}`,
+          because: `the ${area} of ${labelOf(analysis, element)} comes on top of widths that come to the whole row ${cite(declaration)}`,
           words: `take the ${side} ${area} out`,
           steps: [put(analysis, element, `${area}-${side}`, '0')],
           rank,
@@ -156,15 +157,15 @@ function ofDefault(analysis: Analysis, { subject, rule, variant }: Observation):
 }
 
 function ofBasis(analysis: Analysis, { subject }: Observation): Proposal[] {
-  const own = authorDeclaration(analysis, subject, 'flex-basis');
-  if (!own) return [];
+  const declaration = authorDeclaration(analysis, subject, 'flex-basis');
+  if (!declaration) return [];
   return [
     {
       element: subject,
-      property: own.source.property,
-      source: own.source,
+      property: declaration.source.property,
+      source: declaration.source,
       rule: 'declared',
-      because: `${labelOf(analysis, subject)} begins as tall as its flex-basis says ${cite(own)}`,
+      because: `${labelOf(analysis, subject)} begins as tall as its flex-basis says ${cite(declaration)}`,
       words: 'let it be as tall as its content',
       steps: [put(analysis, subject, 'flex-basis', 'auto')],
       rank: 90,
@@ -176,14 +177,14 @@ function ofEmpty(analysis: Analysis, { subject, rule }: Observation): Proposal[]
   const label = labelOf(analysis, subject);
   const out: Proposal[] = [];
   for (const property of ['min-height', 'padding-top', 'padding-bottom', 'aspect-ratio', 'height']) {
-    const own = authorDeclaration(analysis, subject, property);
-    if (!own || own.owner !== subject || /^(auto|none|0)/.test(own.value)) continue;
+    const declaration = authorDeclaration(analysis, subject, property);
+    if (!declaration || declaration.owner !== subject || /^(auto|none|0)/.test(declaration.value)) continue;
     out.push({
       element: subject,
-      property: own.source.property,
-      source: own.source,
+      property: declaration.source.property,
+      source: declaration.source,
       rule: 'empty',
-      because: `nothing is in ${label}, and it keeps its ${property} ${cite(own)}`,
+      because: `nothing is in ${label}, and it keeps its ${property} ${cite(declaration)}`,
       words: 'take it out',
       steps: [put(analysis, subject, property, property === 'aspect-ratio' ? 'auto' : '0')],
       rank: 85,
@@ -214,22 +215,22 @@ function ofBreaks(analysis: Analysis, { subject, boxes }: Observation): Proposal
       rule: 'empty',
       because: 'nothing stands in the lines that they begin',
       words: 'begin no lines for room alone',
-      steps: boxes.map((one) => put(analysis, one, 'display', 'none')),
+      steps: boxes.map((box) => put(analysis, box, 'display', 'none')),
       rank: 80,
     },
   ];
 }
 
 function ofCleared(analysis: Analysis, { subject }: Observation): Proposal[] {
-  const own = authorDeclaration(analysis, subject, 'clear');
-  if (!own) return [];
+  const declaration = authorDeclaration(analysis, subject, 'clear');
+  if (!declaration) return [];
   return [
     {
       element: subject,
       property: 'clear',
-      source: own.source,
+      source: declaration.source,
       rule: 'clearance',
-      because: `${labelOf(analysis, subject)} may not stand beside a float ${cite(own)}`,
+      because: `${labelOf(analysis, subject)} may not stand beside a float ${cite(declaration)}`,
       words: 'let it stand beside the float',
       steps: [put(analysis, subject, 'clear', 'none')],
       rank: 85,
@@ -241,20 +242,20 @@ function ofCleared(analysis: Analysis, { subject }: Observation): Proposal[] {
 function ofBelow(analysis: Analysis, { subject, boxes }: Observation): Proposal[] {
   const { tree, reading } = analysis;
   const out: Proposal[] = [];
-  const floats = boxes.filter((one) => one !== subject);
-  const taken = floats.reduce((sum, one) => sum + outerWidth(tree, one), 0);
+  const floats = boxes.filter((box) => box !== subject);
+  const taken = floats.reduce((sum, float) => sum + outerWidth(tree, float), 0);
   for (const element of boxes) {
     const isOwn = element === subject;
     const { border, padding } = laidAreas(tree, element);
     for (const property of ['width', 'min-width']) {
-      const own = authorDeclaration(analysis, element, property);
-      if (!own || own.owner !== element || !isLength(own.value)) continue;
+      const declaration = authorDeclaration(analysis, element, property);
+      if (!declaration || declaration.owner !== element || !isLength(declaration.value)) continue;
       const base = {
         element,
-        property: own.source.property,
-        source: own.source,
+        property: declaration.source.property,
+        source: declaration.source,
         rule: property === 'width' ? 'declared' : 'minimum',
-        because: `${labelOf(analysis, element)} is ${property === 'width' ? 'set to' : 'at least'} ${own.value} ${cite(own)}`,
+        because: `${labelOf(analysis, element)} is ${property === 'width' ? 'set to' : 'at least'} ${declaration.value} ${cite(declaration)}`,
       };
       const rank = isOwn ? 86 : 70;
       const edges = border.left + border.right + padding.left + padding.right;
@@ -290,14 +291,15 @@ function ofBelow(analysis: Analysis, { subject, boxes }: Observation): Proposal[
         out.push({ ...base, words: '', steps: [put(analysis, element, property, '0')], rank, isProof: true });
     }
     for (const side of ['left', 'right'] as const) {
-      const own = authorDeclaration(analysis, element, `margin-${side}`);
-      if (!own || own.owner !== element || usedPx(reading, `margin-${side}`, element) < 0.5) continue;
+      const declaration = authorDeclaration(analysis, element, `margin-${side}`);
+      if (!declaration || declaration.owner !== element || usedPx(reading, `margin-${side}`, element) < 0.5)
+        continue;
       out.push({
         element,
-        property: own.source.property,
-        source: own.source,
+        property: declaration.source.property,
+        source: declaration.source,
         rule: 'margin',
-        because: `the margin of ${labelOf(analysis, element)} takes room beside the float ${cite(own)}`,
+        because: `the margin of ${labelOf(analysis, element)} takes room beside the float ${cite(declaration)}`,
         words: `take the ${side} margin out`,
         steps: [put(analysis, element, `margin-${side}`, '0')],
         rank: 60,
@@ -309,21 +311,21 @@ function ofBelow(analysis: Analysis, { subject, boxes }: Observation): Proposal[
 
 /** An item that asks for columns which its grid does not have. */
 function ofImplicit(analysis: Analysis, { subject, other, boxes }: Observation): Proposal[] {
-  const own = columnPlacement(analysis, subject);
-  if (!own || other === null) return [];
+  const declaration = columnPlacement(analysis, subject);
+  if (!declaration || other === null) return [];
   const base = {
     element: subject,
-    property: own.source.property,
-    source: own.source,
+    property: declaration.source.property,
+    source: declaration.source,
     rule: 'implicit-track',
-    because: `${labelOf(analysis, subject)} asks for columns that ${labelOf(analysis, other)} does not have ${cite(own)}`,
+    because: `${labelOf(analysis, subject)} asks for columns that ${labelOf(analysis, other)} does not have ${cite(declaration)}`,
   };
-  const all = boxes.flatMap((one) => columnPlacement(analysis, one) ?? []);
+  const all = boxes.flatMap((box) => columnPlacement(analysis, box) ?? []);
   const withValue = (value: string) =>
-    all.map((one) =>
-      one.source.property === 'grid-column'
-        ? alter(one, value)
-        : put(analysis, one.element, 'grid-column', value),
+    all.map((entry) =>
+      entry.source.property === 'grid-column'
+        ? alter(entry, value)
+        : put(analysis, entry.element, 'grid-column', value),
     );
   return [
     { ...base, words: 'let it go from the first to the last column', steps: withValue('1 / -1'), rank: 90 },

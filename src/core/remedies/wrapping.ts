@@ -56,32 +56,32 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Obse
     const gives = kind === 'overflow' ? longest : Infinity;
     const space = usedText(reading, 'white-space', element);
     if (/^(nowrap|pre)$/.test(space)) {
-      const own = authorDeclaration(analysis, element, 'white-space');
+      const declaration = authorDeclaration(analysis, element, 'white-space');
       const because = `${label} may not wrap`;
       const ending = authorDeclaration(analysis, element, 'text-overflow');
       if (ending?.value === 'ellipsis' && ending.owner === element && !clips(tree, element, 'x'))
         out.push({
-          element: own?.owner ?? element,
+          element: declaration?.owner ?? element,
           property: 'white-space',
-          source: own?.source ?? null,
+          source: declaration?.source ?? null,
           rule: 'nowrap',
-          because: `${because}, and the ellipsis that it asks for comes only where its overflow is hidden ${cite(own ?? ending)}`,
+          because: `${because}, and the ellipsis that it asks for comes only where its overflow is hidden ${cite(declaration ?? ending)}`,
           words: 'hide what does not fit, behind its ellipsis',
           steps: [put(analysis, element, 'overflow', 'hidden')],
           rank: 91 - less,
           gives,
         });
-      if (own)
+      if (declaration)
         out.push({
-          element: own.owner,
+          element: declaration.owner,
           property: 'white-space',
-          source: own.source,
+          source: declaration.source,
           rule: 'nowrap',
-          because: `${because} ${cite(own)}`,
+          because: `${because} ${cite(declaration)}`,
           words: 'let it wrap',
           steps: [
-            own.source.property === 'white-space'
-              ? alter(own, space === 'pre' ? 'pre-wrap' : 'normal')
+            declaration.source.property === 'white-space'
+              ? alter(declaration, space === 'pre' ? 'pre-wrap' : 'normal')
               : put(analysis, element, 'white-space', 'normal'),
           ],
           rank: 90 - less,
@@ -112,16 +112,16 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Obse
       const broken = used(analysis, 'white-space', element) === 'normal' || space.startsWith('pre');
       const size = authorDeclaration(analysis, element, 'font-size');
       const parent = reading.parent[element]!;
-      const [own, around] = [element, parent].map((one) => usedPx(reading, 'font-size', one)) as [
+      const [ownSize, around] = [element, parent].map((element) => usedPx(reading, 'font-size', element)) as [
         number,
         number,
       ];
       // A word that would fit in the letters of what is around is set too large.
       if (
         size?.owner === element &&
-        own > around * 1.4 &&
+        ownSize > around * 1.4 &&
         longest > width + 0.5 &&
-        (longest * around) / own <= width
+        (longest * around) / ownSize <= width
       )
         out.push({
           element,
@@ -135,7 +135,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Obse
               analysis,
               element,
               'font-size',
-              `min(${size.value}, ${px(Math.floor((1000 * own * width) / longest / reading.viewport.width) / 10)}vw)`,
+              `min(${size.value}, ${px(Math.floor((1000 * ownSize * width) / longest / reading.viewport.width) / 10)}vw)`,
             ),
           ],
           rank: 72 - less,

@@ -6,8 +6,8 @@ import { differencesOf, entryText, isGeometry, type Mode, type Profile } from '.
 export function atlasText(profile: Profile, mode: Mode): string {
   const { elements } = profile[mode];
   const head = `${profile.title} (${profile.engine.name} ${profile.engine.version}), ${mode} mode: ${Object.keys(elements).length} elements`;
-  const lines = Object.entries(elements).map(([key, own]) => {
-    const list = Object.entries(own)
+  const lines = Object.entries(elements).map(([key, entryHere]) => {
+    const list = Object.entries(entryHere)
       .filter(([property]) => isGeometry(property))
       .map(([property, entry]) => `${property}: ${entryText(entry)}`);
     return `${keyName(key)}\n  ${list.length > 0 ? list.join('\n  ') : '(what most elements have)'}`;
@@ -18,7 +18,7 @@ export function atlasText(profile: Profile, mode: Mode): string {
 /** What is said of elements, by the keys of these. */
 export function byElement<T extends { key: string }>(list: readonly T[]): Map<string, T[]> {
   const out = new Map<string, T[]>();
-  for (const one of list) out.set(one.key, [...(out.get(one.key) ?? []), one]);
+  for (const entry of list) out.set(entry.key, [...(out.get(entry.key) ?? []), entry]);
   return out;
 }
 
@@ -28,11 +28,11 @@ export function differencesText(a: Profile, b: Profile, mode: Mode): string {
   const by = byElement(list);
   const head = `${a.title} against ${b.title}, ${mode} mode: ${list.length} differences on ${by.size} elements`;
   const lines = [...by].map(
-    ([key, own]) =>
-      `${keyName(key)}\n${own
+    ([key, values]) =>
+      `${keyName(key)}\n${values
         .map(
-          ({ property, a: one, b: other, px }) =>
-            `  ${property}: ${entryText(one)}, and ${entryText(other)} there${px === null ? '' : ` (${Math.round(px * 100) / 100} px)`}`,
+          ({ property, a: a, b: other, px }) =>
+            `  ${property}: ${entryText(a)}, and ${entryText(other)} there${px === null ? '' : ` (${Math.round(px * 100) / 100} px)`}`,
         )
         .join('\n')}`,
   );

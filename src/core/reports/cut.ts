@@ -13,18 +13,18 @@ function around(line: string, from: number, to: number): string {
 }
 
 /** How many characters two texts have in common at their beginnings. */
-function commonStart(one: string, other: string): number {
-  const most = Math.min(one.length, other.length);
+function commonStart(text: string, other: string): number {
+  const most = Math.min(text.length, other.length);
   let at = 0;
-  while (at < most && one[at] === other[at]) at++;
+  while (at < most && text[at] === other[at]) at++;
   return at;
 }
 
 /** The same at their ends. */
-function commonEnd(one: string, other: string): number {
-  const most = Math.min(one.length, other.length);
+function commonEnd(text: string, other: string): number {
+  const most = Math.min(text.length, other.length);
   let count = 0;
-  while (count < most && one[one.length - 1 - count] === other[other.length - 1 - count]) count++;
+  while (count < most && text[text.length - 1 - count] === other[other.length - 1 - count]) count++;
   return count;
 }
 

@@ -155,8 +155,8 @@ export function findingDocument(
     subject: path(suspect.subject),
     other: suspect.other === null ? null : path(suspect.other),
     places: suspect.places.map(path),
-    culprits: blame.culprits.map(({ path: own, property, px, rule, source }) => ({
-      path: own,
+    culprits: blame.culprits.map(({ path: path, property, px, rule, source }) => ({
+      path: path,
       property,
       px: rounded(px),
       rule,
@@ -291,19 +291,20 @@ export function findingsText(
       .filter(Boolean)
       .join('\n\n');
   const head = `${page}: ${findings.length} ${findings.length === 1 ? 'finding' : 'findings'} ${at}`;
-  return [head, ...findings.map((one) => findingText(page, one)), rest, lacks, rests]
+  return [head, ...findings.map((finding) => findingText(page, finding)), rest, lacks, rests]
     .filter(Boolean)
     .join('\n\n');
 }
 
-function findingText(page: string, one: FindingDocument): string {
-  const source = one.culprits[0]?.source;
+function findingText(page: string, entry: FindingDocument): string {
+  const source = entry.culprits[0]?.source;
   const place = source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
-  const at = one.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
-  const places = one.places.length > 1 ? `, ${one.places.length} places` : '';
-  const head = `${one.rank}. ${one.because}\n   ${one.kind}, ${one.px} px, at ${at} px wide${places}\n   ${place}  ${one.subject}`;
-  if (one.meant !== '') return `${head}\n   ${one.doubtful ? 'Doubtful' : 'Probably meant'}: ${one.meant}.`;
-  const [first] = one.remedies;
+  const at = entry.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
+  const places = entry.places.length > 1 ? `, ${entry.places.length} places` : '';
+  const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${at} px wide${places}\n   ${place}  ${entry.subject}`;
+  if (entry.meant !== '')
+    return `${head}\n   ${entry.doubtful ? 'Doubtful' : 'Probably meant'}: ${entry.meant}.`;
+  const [first] = entry.remedies;
   if (!first) return `${head}\n   No single change was proved to take it away.`;
   const { moved, resized, largest } = first.sideEffects;
   const proof = first.proved

@@ -139,8 +139,8 @@ function accountOf({ used, terms, residual, lost }: Account): ReadingDocument['b
     // A term that has no px leaves its part unexplained.
     residual: Number.isFinite(residual)
       ? round(residual)
-      : round(used - terms.reduce((sum, one) => sum + finite(one.px), 0)),
-    lost: lost.map((one) => ({ ...one, px: Number.isFinite(one.px) ? round(one.px) : null })),
+      : round(used - terms.reduce((sum, term) => sum + finite(term.px), 0)),
+    lost: lost.map((entry) => ({ ...entry, px: Number.isFinite(entry.px) ? round(entry.px) : null })),
   };
 }
 

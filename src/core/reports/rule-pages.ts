@@ -12,8 +12,8 @@ const SPECIFICATIONS: [name: RegExp, address: string][] = [
 ];
 
 function addressOf(cited: string): string {
-  const known = SPECIFICATIONS.find(([name]) => name.test(cited));
-  if (known) return known[1];
+  const previous = SPECIFICATIONS.find(([name]) => name.test(cited));
+  if (previous) return previous[1];
   // `CSS Overflow 3 §2.2`: the short name of a module is its title in lower case (CSS Snapshot 2024).
   const [, title, level] = /^CSS ([A-Za-z ]+) (\d)/.exec(cited)!;
   const short = { Images: 'images', 'Positioned Layout': 'position' }[title!] ?? title!.toLowerCase();

@@ -48,14 +48,14 @@ export function sarifDocument({ page, findings }: FindingsDocument, version: str
             rules: ids.map(descriptor),
           },
         },
-        results: findings.map((one) => ({
-          ruleId: one.rule,
-          level: one.meant ? 'note' : one.px >= 1 ? 'warning' : 'note',
-          message: { text: one.because },
-          locations: [location(page, one)],
-          properties: { kind: one.kind, px: one.px, subject: one.subject, at: one.at },
-          ...(one.meant && !one.doubtful
-            ? { suppressions: [{ kind: 'external', status: 'accepted', justification: one.meant }] }
+        results: findings.map((finding) => ({
+          ruleId: finding.rule,
+          level: finding.meant ? 'note' : finding.px >= 1 ? 'warning' : 'note',
+          message: { text: finding.because },
+          locations: [location(page, finding)],
+          properties: { kind: finding.kind, px: finding.px, subject: finding.subject, at: finding.at },
+          ...(finding.meant && !finding.doubtful
+            ? { suppressions: [{ kind: 'external', status: 'accepted', justification: finding.meant }] }
             : {}),
         })),
       },

@@ -123,9 +123,9 @@ export function sweepText(document: SweepDocument): string {
     `${head} ${scrolls}`,
     ...section(
       'What is wrong, and where',
-      bands.map((one) => {
-        const most = one.px > 0 ? ` (most at ${one.worst} px)` : '';
-        return `${rangeText(one).padEnd(wide)}  ${one.kind}: ${one.what}${most}`;
+      bands.map((band) => {
+        const most = band.px > 0 ? ` (most at ${band.worst} px)` : '';
+        return `${rangeText(band).padEnd(wide)}  ${band.kind}: ${band.what}${most}`;
       }),
     ),
     ...section(

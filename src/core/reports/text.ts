@@ -45,7 +45,7 @@ export function readingSummary(analysis: Analysis, isWhole: boolean): string {
     const { width, height } = rectOf(reading, box);
     return width * height;
   };
-  const largest = [...boxes].sort((one, other) => area(other) - area(one)).slice(0, SHOWN);
+  const largest = [...boxes].sort((element, other) => area(other) - area(element)).slice(0, SHOWN);
   const { scrollWidth, scrollHeight } = reading.document;
   return [
     `${boxes.length} boxes on a page of ${px(scrollWidth)} × ${px(scrollHeight)} px; these are the ${SHOWN} largest:`,
@@ -54,7 +54,7 @@ export function readingSummary(analysis: Analysis, isWhole: boolean): string {
       return `  ${labelOf(reading, box).slice(0, 60)}  ${tree.kinds[box]}  ${px(width)} × ${px(height)} at ${px(x)}, ${px(y)}`;
     }),
     `By kind: ${[...kinds]
-      .sort(([, one], [, other]) => other - one)
+      .sort(([, value], [, other]) => other - value)
       .map(([kind, count]) => `${count} ${kind}`)
       .join(', ')}.`,
     '--select CSS shows the boxes that match with their sums; --out FILE writes all of them, and --json --out FILE as a document.',
@@ -82,7 +82,7 @@ export function sumLines(
 ): string[] {
   const rest = same(residual, 0) ? [] : [`  ${px(residual).padStart(10)}  not explained`];
   return [
-    ...terms.map((one) => termLine(analysis, one)),
+    ...terms.map((term) => termLine(analysis, term)),
     ...rest,
     `  ${px(used).padStart(10)}  ${words}`,
     ...lost.map(

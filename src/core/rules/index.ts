@@ -148,7 +148,7 @@ export function* detecting(
   }
   const seen = doubtScripted(
     analysis,
-    withoutPairsTwice(all).filter((one) => !isTurnedAway(analysis, one)),
+    withoutPairsTwice(all).filter((observation) => !isTurnedAway(analysis, observation)),
   );
   return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
     (a, b) => standing(a) - standing(b) || b.weight - a.weight || a.subject - b.subject,
@@ -167,12 +167,12 @@ function isTurnedAway(analysis: Analysis, { kind, subject, other }: Observation)
 
 /** What two boxes do to each other is told once: ink over ink where no other rule has told of the two. */
 function withoutPairsTwice(all: readonly Observation[]): Observation[] {
-  const told = new Set(
+  const seen = new Set(
     all
       .filter(({ kind, rule }) => kind === 'overlap' && rule !== 'overlap/ink')
       .flatMap(({ subject, other }) => [`${subject} ${other}`, `${other} ${subject}`]),
   );
-  return all.filter(({ rule, subject, other }) => rule !== 'overlap/ink' || !told.has(`${subject} ${other}`));
+  return all.filter(({ rule, subject, other }) => rule !== 'overlap/ink' || !seen.has(`${subject} ${other}`));
 }
 
 /** What text does to another box is told as that, and not again as what it does to its own. */
@@ -180,7 +180,8 @@ function withoutTwice(all: readonly Observation[]): Observation[] {
   const over = all.filter(({ kind }) => kind === 'overlap');
   return all.filter(
     ({ rule, axis, subject }) =>
-      rule !== 'overflow/own-text' || !over.some((one) => one.axis === axis && one.places.includes(subject)),
+      rule !== 'overflow/own-text' ||
+      !over.some((observation) => observation.axis === axis && observation.places.includes(subject)),
   );
 }
 
@@ -194,19 +195,20 @@ function grouped({ reading }: Analysis, all: readonly Observation[]): Observatio
     ...all.filter(({ source }) => !source),
     ...all.filter(({ source }) => source).sort((a, b) => a.subject - b.subject),
   ];
-  for (const one of inOrder) {
-    const { source, subject, other } = one;
+  for (const observation of inOrder) {
+    const { source, subject, other } = observation;
     const parent = reading.parent[subject]!;
     const what = source
       ? `${source.sheet} ${source.line} ${source.column}`
       : `${sign(subject)} ${sign(other)} ${sign(parent)}`;
-    const key = `${one.kind} ${one.axis} ${one.meant} ${what}`;
-    const known = out.get(key);
-    if (!known) {
-      out.set(key, one);
+    const key = `${observation.kind} ${observation.axis} ${observation.meant} ${what}`;
+    const cached = out.get(key);
+    if (!cached) {
+      out.set(key, observation);
       continue;
     }
-    const [worse, lesser] = one.px > known.px + 0.5 && !source ? [one, known] : [known, one];
+    const [worse, lesser] =
+      observation.px > cached.px + 0.5 && !source ? [observation, cached] : [cached, observation];
     out.set(key, {
       ...worse,
       least: Math.min(worse.least, lesser.least),

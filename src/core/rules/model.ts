@@ -26,16 +26,16 @@ export interface Rule<Id extends string = string> {
 
 /** An observation with what most have in common filled in. */
 export const observed = (
-  given: Pick<Observed, 'px' | 'axis' | 'subject' | 'what'> & Partial<Observed>,
+  fields: Pick<Observed, 'px' | 'axis' | 'subject' | 'what'> & Partial<Observed>,
 ): Observed => ({
   other: null,
   variant: null,
   meant: '',
   isDoubtful: false,
-  boxes: [given.subject],
-  weight: given.px,
+  boxes: [fields.subject],
+  weight: fields.px,
   source: null,
-  places: [given.subject],
-  least: given.px,
-  ...given,
+  places: [fields.subject],
+  least: fields.px,
+  ...fields,
 });

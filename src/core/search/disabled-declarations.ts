@@ -10,7 +10,7 @@ export interface Mute {
 }
 
 export function mutesOf({ sheets, rules }: Plan, { matches }: RawReading, files: Files): Mute[] {
-  const planned = new Map(rules.map((one) => [`${one.sheet} ${one.rule.start}`, one]));
+  const planned = new Map(rules.map((rule) => [`${rule.sheet} ${rule.rule.start}`, rule]));
   const styles = new Map<string, number>();
   return sheets.flatMap((sheet, index) => {
     if (sheet.form === 'attribute') return [];
@@ -22,7 +22,9 @@ export function mutesOf({ sheets, rules }: Plan, { matches }: RawReading, files:
       if (!selectors.some(({ query }) => (matches[query]?.length ?? 0) > 0)) return [];
       const at = targetOf(placed!, rule);
       return rule.declarations.map(({ property, value }, n): Mute => {
-        const nth = rule.declarations.slice(0, n).filter((one) => one.property === property).length;
+        const nth = rule.declarations
+          .slice(0, n)
+          .filter((declaration) => declaration.property === property).length;
         const change = { do: 'mute', at, nth, was: value, property };
         const edit = editSchema.parse({ id: `${index}-${rule.start}-${n}`, change });
         return { edit, words: `${rule.prelude} { ${property}: ${value} }` };

@@ -23,7 +23,7 @@ export interface Isolated<T> {
 export interface Isolating<T> {
   /** Whether the symptom is there with just these left in. */
   isThere: (kept: readonly T[]) => Promise<boolean>;
-  name: (one: T) => string;
+  name: (entry: T) => string;
   signal?: { readonly aborted: boolean };
   progress?: (step: Step, measured: number) => void;
 }
@@ -33,23 +33,23 @@ export async function isolate<T>(
   { isThere, name, signal, progress }: Isolating<T>,
 ): Promise<Isolated<T>> {
   const steps: Step[] = [];
-  const known = new Map<string, boolean>();
-  const order = new Map(all.map((one, i) => [one, i]));
+  const byKey = new Map<string, boolean>();
+  const order = new Map(all.map((entry, i) => [entry, i]));
   const test = async (kept: readonly T[]): Promise<boolean> => {
-    const key = kept.map((one) => order.get(one)).join();
-    const before = known.get(key);
+    const key = kept.map((entry) => order.get(entry)).join();
+    const before = byKey.get(key);
     if (before !== undefined) return before;
     if (signal?.aborted) throw new Error('Stopped.');
     const there = await isThere(kept);
-    known.set(key, there);
+    byKey.set(key, there);
     const step = { kept: kept.length, there, some: kept.slice(0, 3).map(name) };
     steps.push(step);
-    progress?.(step, known.size);
+    progress?.(step, byKey.size);
     return there;
   };
-  if (!(await test(all))) return { needs: [], steps, measured: known.size, found: false };
+  if (!(await test(all))) return { needs: [], steps, measured: byKey.size, found: false };
   // It may need none of them.
-  if (await test([])) return { needs: [], steps, measured: known.size, found: true };
+  if (await test([])) return { needs: [], steps, measured: byKey.size, found: true };
   let left = [...all];
   let parts = 2;
   while (left.length >= 2) {
@@ -67,7 +67,7 @@ export async function isolate<T>(
       }
     if (!reduced && chunks.length > 2)
       for (const chunk of chunks) {
-        const rest = left.filter((one) => !chunk.includes(one));
+        const rest = left.filter((entry) => !chunk.includes(entry));
         if (await test(rest)) {
           left = rest;
           parts = Math.max(parts - 1, 2);
@@ -79,5 +79,5 @@ export async function isolate<T>(
     if (parts >= left.length) break;
     parts = Math.min(left.length, parts * 2);
   }
-  return { needs: left, steps, measured: known.size, found: true };
+  return { needs: left, steps, measured: byKey.size, found: true };
 }

@@ -92,7 +92,7 @@ export function quantityWithout(
   const now = (path: string): string => {
     const element = elementAt(before, path);
     if (element < 0 || gone.has(element)) return '';
-    return pathOf(after.reading, element - lost.filter((one) => one < element).length);
+    return pathOf(after.reading, element - lost.filter((value) => value < element).length);
   };
   if (quantity.of === 'distance') {
     const [a, b] = [now(quantity.a.path), now(quantity.b.path)];

@@ -46,7 +46,7 @@ export async function scan<T>({
   progress,
 }: Scanning<T>): Promise<Map<number, T>> {
   if (!(to >= from)) throw new Error('The range must not end below where it begins.');
-  const known = new Map<number, T>();
+  const byKey = new Map<number, T>();
   const asked = new Set<number>();
   const waiting: number[] = [];
   const ask = (value: number): void => {
@@ -73,7 +73,7 @@ export async function scan<T>({
     const apart = Math.max(guessed.get(low) ?? 0, guessed.get(high) ?? 0);
     const [below] = order.around(low);
     const [, above] = order.around(high);
-    const lookAt = (value: number | null) => (value === null ? undefined : known.get(value));
+    const lookAt = (value: number | null) => (value === null ? undefined : byKey.get(value));
     // A guess that left most of its range is followed by halving, so that none can cost much more than that.
     const isPoor = (high - low) * 2 > apart && apart > 0;
     const first = isPoor ? null : (guess?.(a, b, lookAt(below), lookAt(above)) ?? null);
@@ -87,7 +87,7 @@ export async function scan<T>({
     return within;
   };
   const settle = (low: number, high: number): void => {
-    const [a, b] = [known.get(low), known.get(high)];
+    const [a, b] = [byKey.get(low), byKey.get(high)];
     if (a === undefined || b === undefined) return;
     if (isSame(a, b)) return;
     if (high - low <= 1) {
@@ -104,11 +104,11 @@ export async function scan<T>({
   /** How many edges a value has come past. */
   const past = (value: number): number => edges.filter((edge) => edge <= value).length;
   const next = (worker: number): number | undefined => {
-    const own = last[worker]!;
-    const side = past(own);
+    const lastPoint = last[worker]!;
+    const side = past(lastPoint);
     // What lies beyond an edge is farther off than all that does not.
     const off = (value: number): number =>
-      Math.abs(past(value) - side) * (to - from + 1) + Math.abs(value - own);
+      Math.abs(past(value) - side) * (to - from + 1) + Math.abs(value - lastPoint);
     const nearest = waiting.reduce((best, value, i) => (off(value) < off(waiting[best]!) ? i : best), 0);
     return waiting.splice(nearest, 1)[0];
   };
@@ -118,12 +118,12 @@ export async function scan<T>({
   let isOver = false;
   const lookNow = async (value: number, worker: number): Promise<void> => {
     const seen = await look(value, worker);
-    known.set(value, seen);
-    progress?.(value, seen, known.size, Math.max(asked.size, least));
+    byKey.set(value, seen);
+    progress?.(value, seen, byKey.size, Math.max(asked.size, least));
     const [before, after] = order.around(value);
     // A state of its own is worth the look, wherever it lies.
     const isLike = (other: number | null): boolean =>
-      other !== null && known.has(other) && isSame(known.get(other)!, seen);
+      other !== null && byKey.has(other) && isSame(byKey.get(other)!, seen);
     if (!isLike(before) && !isLike(after)) guessed.delete(value);
     if (before !== null) settle(before, value);
     if (after !== null) settle(value, after);
@@ -135,7 +135,7 @@ export async function scan<T>({
     isFilled = true;
     const gaps = [...order.pairs()].filter(([low, high]) => high - low > 1);
     const width = ([low, high]: [number, number]): number => (high - low) / Math.max(1, low);
-    for (let missing = least - known.size; missing > 0 && gaps.length > 0; missing--) {
+    for (let missing = least - byKey.size; missing > 0 && gaps.length > 0; missing--) {
       const at = gaps.reduce((best, gap, i) => (width(gap) > width(gaps[best]!) ? i : best), 0);
       const [low, high] = gaps[at]!;
       const middle = (low + high) >> 1;
@@ -176,7 +176,7 @@ export async function scan<T>({
     }
   };
   await Promise.all(last.map((_, worker) => work(worker)));
-  return new Map([...known].sort(([a], [b]) => a - b));
+  return new Map([...byKey].sort(([a], [b]) => a - b));
 }
 
 /** Values in ascending order, to which more come. */

@@ -58,15 +58,15 @@ export async function seek(
   if (!(step > 0)) throw new Error('The step must be larger than 0.');
   if (!(to > from)) throw new Error('The range must end above where it begins.');
   const last = Math.round((to - from) / step);
-  const known = new Map<number, number | null>();
+  const byKey = new Map<number, number | null>();
   const valueOf = (index: number): number => Number((from + index * step).toFixed(6));
   const at = async (index: number): Promise<number | null> => {
-    const before = known.get(index);
+    const before = byKey.get(index);
     if (before !== undefined) return before;
     if (signal?.aborted) throw new Error('Stopped.');
     const number = await measure(valueOf(index));
-    known.set(index, number);
-    progress?.({ value: valueOf(index), number }, known.size);
+    byKey.set(index, number);
+    progress?.({ value: valueOf(index), number }, byKey.size);
     return number;
   };
   const isMet = (number: number | null): boolean => number !== null && meets(number);
@@ -76,28 +76,28 @@ export async function seek(
   const crosses = (a: number | null, b: number | null): boolean => isMet(a) !== isMet(b);
   // Between two samples that agree the target may still be passed, where the number crosses it between them.
   const passes = (a: number, b: number): boolean => {
-    const [one, other] = [known.get(a)!, known.get(b)!];
-    if (one === null || other === null || isMet(one) || isMet(other) || !off) return false;
-    const [left, right] = [off(one), off(other)];
+    const [value, other] = [byKey.get(a)!, byKey.get(b)!];
+    if (value === null || other === null || isMet(value) || isMet(other) || !off) return false;
+    const [left, right] = [off(value), off(other)];
     return left !== 0 && right !== 0 && Math.sign(left) !== Math.sign(right);
   };
   const flips: Flip[] = [];
   const passed: Sought['passed'] = [];
   const search = async (low: number, high: number): Promise<void> => {
     if (high - low <= 1) {
-      if (crosses(known.get(low)!, known.get(high)!))
-        flips.push({ from: valueOf(low), to: valueOf(high), before: isMet(known.get(low)!) });
+      if (crosses(byKey.get(low)!, byKey.get(high)!))
+        flips.push({ from: valueOf(low), to: valueOf(high), before: isMet(byKey.get(low)!) });
       else if (passes(low, high)) passed.push({ from: valueOf(low), to: valueOf(high) });
       return;
     }
-    if (!crosses(known.get(low)!, known.get(high)!) && !passes(low, high)) return;
+    if (!crosses(byKey.get(low)!, byKey.get(high)!) && !passes(low, high)) return;
     const middle = (low + high) >> 1;
     await at(middle);
     await search(low, middle);
     await search(middle, high);
   };
   for (let i = 1; i < grid.length; i++) await search(grid[i - 1]!, grid[i]!);
-  const points = [...known]
+  const points = [...byKey]
     .sort(([a], [b]) => a - b)
     .map(([index, number]) => ({ value: valueOf(index), number }));
   const found = points.find(({ number }) => isMet(number));
@@ -112,18 +112,18 @@ export async function seek(
     nearest: found
       ? null
       : points.reduce<Point | null>(
-          (best, one) => (best && distance(best) <= distance(one) ? best : one),
+          (best, point) => (best && distance(best) <= distance(point) ? best : point),
           null,
         ),
     passed: passed.sort((a, b) => a.to - b.to),
-    measured: known.size,
+    measured: byKey.size,
   };
 }
 
 function courseOf(numbers: readonly number[]): Sought['course'] {
-  const steps = numbers.slice(1).map((one, i) => one - numbers[i]!);
-  const up = steps.some((one) => one > 0.01);
-  const down = steps.some((one) => one < -0.01);
+  const steps = numbers.slice(1).map((value, i) => value - numbers[i]!);
+  const up = steps.some((step) => step > 0.01);
+  const down = steps.some((step) => step < -0.01);
   return up && down ? 'turns' : up ? 'grows' : down ? 'shrinks' : 'stays';
 }
 

@@ -69,13 +69,13 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
   list.forEach((look, i) => {
     const before = list[i - 1];
     if (!before || look.width - before.width > 1) return;
-    const made = flipsBetween(analysis, before, look);
-    if (made.length === 0) return;
-    flips.push(...made);
+    const result = flipsBetween(analysis, before, look);
+    if (result.length === 0) return;
+    flips.push(...result);
     stretches.at(-1)!.to = before.width;
     stretches.push({ from: look.width, to });
   });
-  const told = new Set(telling(analysis).map(({ width }) => width));
+  const seen = new Set(telling(analysis).map(({ width }) => width));
   return {
     from,
     to,
@@ -86,7 +86,10 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
     stretches,
     breakpoints: breakpointsOf(analysis.sources.plan, analysis.reading.viewport.height)
       .filter(({ width }) => width > from && width <= to)
-      .map((one) => ({ ...one, isIdle: isIdle(looks, one.width) ?? !told.has(one.width) })),
+      .map((breakpoint) => ({
+        ...breakpoint,
+        isIdle: isIdle(looks, breakpoint.width) ?? !seen.has(breakpoint.width),
+      })),
     never: analysis.sources.plan.request.media.filter(
       (text, i) =>
         /width|aspect-ratio|orientation/i.test(text) &&
@@ -132,26 +135,26 @@ function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean | null
   if (!isShapeless || a.shape.size !== b.shape.size || jumped(a, b).length > 0) return false;
   const places = (look: Look) => look.rects.filter((_, i) => i % 4 < 2);
   const [before, after] = [places(a), places(b)];
-  return before.every((one, i) => Math.abs(one - after[i]!) <= JUMP);
+  return before.every((value, i) => Math.abs(value - after[i]!) <= JUMP);
 }
 
 const states = new WeakMap<Analysis, Map<string, Analysis>>();
 
 /** What rules say under the conditions of a look: layout stays that of the analysis. */
 function stateAt(analysis: Analysis, { shape }: Look): Analysis {
-  const { reading: own, styles } = analysis;
-  const media = own.media.map((_, i) => shape.get(keyOfPart('media', i)) === 'holds');
-  if (media.every((holds, i) => holds === own.media[i])) return analysis;
-  let known = states.get(analysis);
-  if (!known) states.set(analysis, (known = new Map()));
+  const { reading: readingHere, styles } = analysis;
+  const media = readingHere.media.map((_, i) => shape.get(keyOfPart('media', i)) === 'holds');
+  if (media.every((holds, i) => holds === readingHere.media[i])) return analysis;
+  let cached = states.get(analysis);
+  if (!cached) states.set(analysis, (cached = new Map()));
   const key = media.map(Number).join('');
-  let made = known.get(key);
-  if (!made) {
-    const reading = { ...own, media };
-    made = { ...analysis, reading, styles: makeStyles({ ...styles, reading }) };
-    known.set(key, made);
+  let previous = cached.get(key);
+  if (!previous) {
+    const reading = { ...readingHere, media };
+    previous = { ...analysis, reading, styles: makeStyles({ ...styles, reading }) };
+    cached.set(key, previous);
   }
-  return made;
+  return previous;
 }
 
 function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[] {
@@ -175,8 +178,8 @@ function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[
     part: Part | null,
     axis: Axis = 'x',
   ): void => {
-    const known = alike.get(flip.what);
-    if (known) known.places++;
+    const cached = alike.get(flip.what);
+    if (cached) cached.places++;
     else
       alike.set(flip.what, {
         ...flip,
@@ -187,10 +190,11 @@ function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[
   };
   for (const { part, of, was, is } of changed)
     put({ what: wordsOf(analysis, part, of, was, is), part, element: part === 'page' ? null : of }, part);
-  const found = (one: FoundAt, what: string) =>
-    put({ what, part: 'finding', element: one.subject }, null, one.axis);
-  for (const [key, one] of after.found) if (!before.found.has(key)) found(one, one.what);
-  for (const [key, one] of before.found) if (!after.found.has(key)) found(one, `No more: ${one.what}`);
+  const found = (foundAt: FoundAt, what: string) =>
+    put({ what, part: 'finding', element: foundAt.subject }, null, foundAt.axis);
+  for (const [key, foundAt] of after.found) if (!before.found.has(key)) found(foundAt, foundAt.what);
+  for (const [key, foundAt] of before.found)
+    if (!after.found.has(key)) found(foundAt, `No more: ${foundAt.what}`);
   if (alike.size === 0) {
     const boxes = jumped(before, after);
     const what = `${boxes.length} ${boxes.length === 1 ? 'box changes its size' : 'boxes change their sizes'} at once`;

@@ -65,8 +65,8 @@ export function causeOf(
   const rules = analysis.sources.plan.rules.filter(isTurned);
   const sorts = part ? DECIDING[part] : [/^(?!--)/];
   for (const sort of sorts)
-    for (const one of nearOf(analysis, element)) {
-      const found = declarationOn(analysis, rules, one, sort);
+    for (const box of nearOf(analysis, element)) {
+      const found = declarationOn(analysis, rules, box, sort);
       if (found) return found;
     }
   const [any] = rules;
@@ -112,11 +112,11 @@ const conditionText = ({ conditions }: PlannedRule): string =>
   conditions.map(({ kind, text }) => `@${kind} ${text}`).join(' ');
 
 function conditionOf(rule: PlannedRule, { media, containers }: Turned): string {
-  const own = rule.conditions.find(
+  const condition = rule.conditions.find(
     ({ kind, index }) =>
       (kind === 'media' && media.includes(index)) || (kind === 'container' && containers.includes(index)),
   );
-  return own ? `@${own.kind} ${own.text}` : conditionText(rule);
+  return condition ? `@${condition.kind} ${condition.text}` : conditionText(rule);
 }
 
 /** Where no condition turns: the declaration by which boxes or lines break as the room asks, or else the one that gives the room. */
@@ -129,11 +129,11 @@ function standing(
   if (element === null) return null;
   const inner = part === 'rows' ? childrenOf(analysis.tree, element) : [];
   for (const property of (part && STANDING[part]) ?? [])
-    for (const one of [element, ...inner]) {
-      const { winner } = resolve(analysis.styles, one, property);
+    for (const box of [element, ...inner]) {
+      const { winner } = resolve(analysis.styles, box, property);
       if (winner && !/^(none|nowrap|normal)$/.test(winner.value ?? '')) return winner.source;
     }
-  const block = inner.find((one) => analysis.tree.kinds[one] === 'inline-block');
+  const block = inner.find((element) => analysis.tree.kinds[element] === 'inline-block');
   const set = block === undefined ? null : authorDeclaration(analysis, block, 'display');
   if (set) return set.source;
   const isOfRoom = part === 'rows' || part === 'lines' || part === null;
@@ -151,8 +151,8 @@ function roomOf(analysis: Analysis, element: number, rects: Look['rects']): Sour
     const properties = ['width', ...(tree.kinds[at] === 'flex-item' ? ['flex-basis', 'flex-grow'] : [])];
     if (inside >= 0 && tree.kinds[inside] === 'grid-item') properties.push('grid-template-columns');
     for (const property of properties) {
-      const own = authorDeclaration(analysis, at, property);
-      if (own?.owner === at && !LEFT_OPEN.test(own.value)) return own.source;
+      const declaration = authorDeclaration(analysis, at, property);
+      if (declaration?.owner === at && !LEFT_OPEN.test(declaration.value)) return declaration.source;
     }
     const most = authorDeclaration(analysis, at, 'max-width');
     // A limit has a say where the box has come to it.

@@ -80,7 +80,7 @@ export function linedOf(tree: BoxTree, element: number): Lined {
   });
   return {
     first: all[0]?.first ?? 0,
-    all: all.reduce((sum, one) => sum + one.sum, (all.length - 1) * gap),
+    all: all.reduce((sum, entry) => sum + entry.sum, (all.length - 1) * gap),
     room,
   };
 }
@@ -126,7 +126,7 @@ export function shortOfOneMore(
   };
   if (isRowOf(tree, element)) {
     const gap = usedPx(tree.reading, 'column-gap', element) || 0;
-    return [...row, ...below.slice(0, nth)].reduce((sum, one) => sum + outer(one) + gap, outer(next)) - room;
+    return [...row, ...below.slice(0, nth)].reduce((sum, span) => sum + outer(span) + gap, outer(next)) - room;
   }
   const [first, second] = [row[0]!, row[1]];
   // As far apart as those in it are.
@@ -142,14 +142,14 @@ export function textItems(tree: BoxTree, element: number): Rect[] {
   return (inside(tree).texts.get(element) ?? []).flatMap(({ blank, pieces }) => {
     const shown = blank ? [] : pieces.filter(({ width }) => width > 0);
     if (shown.length === 0) return [];
-    const x = Math.min(...shown.map((one) => one.x));
-    const y = Math.min(...shown.map((one) => one.y));
+    const x = Math.min(...shown.map((rect) => rect.x));
+    const y = Math.min(...shown.map((rect) => rect.y));
     return [
       {
         x,
         y,
-        width: Math.max(...shown.map((one) => one.x + one.width)) - x,
-        height: Math.max(...shown.map((one) => one.y + one.height)) - y,
+        width: Math.max(...shown.map((rect) => rect.x + rect.width)) - x,
+        height: Math.max(...shown.map((rect) => rect.y + rect.height)) - y,
       },
     ];
   });

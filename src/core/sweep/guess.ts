@@ -44,28 +44,29 @@ export function guessBetween(
 
   // Where a finding goes or comes, and where some of its places do, is told by the one of them that is least wrong.
   /** `steep`: px by which it is larger with each px nearer to the look that has more of it. */
-  const putEnd = (one: FoundAt, from: Look, steep: number): void => {
-    const around = one.axis === 'x' ? growth(parent, low, high, parent[one.subject] ?? 0, 1) : 0;
-    const px = (one.least - LEAST) / (steep > STILL ? steep : around || 1);
+  const putEnd = (foundAt: FoundAt, from: Look, steep: number): void => {
+    const around = foundAt.axis === 'x' ? growth(parent, low, high, parent[foundAt.subject] ?? 0, 1) : 0;
+    const px = (foundAt.least - LEAST) / (steep > STILL ? steep : around || 1);
     put(from === low ? Math.floor(low.width + px) + 1 : Math.ceil(high.width - px));
   };
   const steepness = (key: string, more: Look | undefined, less: Look): number => {
     const px = more ? (more.found.get(key)?.px ?? 0) - less.found.get(key)!.px : 0;
     return more ? px / Math.abs(more.width - less.width) : 0;
   };
-  for (const [key, one] of low.found) {
+  for (const [key, foundAt] of low.found) {
     const other = high.found.get(key);
-    if (!other) putEnd(one, low, steepness(key, below, low));
-    else if (other.places < one.places) putEnd(one, low, steepness(key, low, high));
-    else if (other.places > one.places) putEnd(other, high, steepness(key, high, low));
+    if (!other) putEnd(foundAt, low, steepness(key, below, low));
+    else if (other.places < foundAt.places) putEnd(foundAt, low, steepness(key, low, high));
+    else if (other.places > foundAt.places) putEnd(other, high, steepness(key, high, low));
   }
-  for (const [key, one] of high.found) if (!low.found.has(key)) putEnd(one, high, steepness(key, above, high));
+  for (const [key, foundAt] of high.found)
+    if (!low.found.has(key)) putEnd(foundAt, high, steepness(key, above, high));
   // Where several change, the one in the middle parts the others.
   guesses.sort((a, b) => a - b);
   return guesses[guesses.length >> 1] ?? null;
 }
 
-const isSame = (key: string, one: Look, other: Look): boolean => one.shape.get(key) === other.shape.get(key);
+const isSame = (key: string, look: Look, other: Look): boolean => look.shape.get(key) === other.shape.get(key);
 
 /** Px by which a box grows with each of the page, or the first around it that goes on growing. */
 function growth(parent: ArrayLike<number>, low: Look, high: Look, element: number, short: number): number {

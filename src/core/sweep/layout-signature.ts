@@ -89,12 +89,12 @@ interface Standing {
 }
 
 /** By what boxes are (`makeTree`), with the flags of those that are not visible: readings of one page share both. */
-const known = new WeakMap<BoxTree['kinds'], { hidden: Uint8Array; standing: Standing }>();
+const cache = new WeakMap<BoxTree['kinds'], { hidden: Uint8Array; standing: Standing }>();
 
 function standingOf(reading: RawReading, tree: BoxTree): Standing {
   const hidden = flags(reading, 'visibility', isHidden);
-  const made = known.get(tree.kinds);
-  if (made?.hidden === hidden) return made.standing;
+  const cached = cache.get(tree.kinds);
+  if (cached?.hidden === hidden) return cached.standing;
   const words = new Map<string, string>();
   const shown = new Uint8Array(tree.count);
   for (let i = 0; i < tree.count; i++) {
@@ -109,7 +109,7 @@ function standingOf(reading: RawReading, tree: BoxTree): Standing {
     words.set(keyOfPart('flow', i), flow);
   }
   const standing = { words, shown };
-  known.set(tree.kinds, { hidden, standing });
+  cache.set(tree.kinds, { hidden, standing });
   return standing;
 }
 
@@ -166,7 +166,7 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
   const most = Math.max(...counts);
   for (const { x, y, width, height } of rows.length > 1 ? textItems(tree, element) : []) {
     const row =
-      rows.find((one) => y + height / 2 < Math.max(...one.map(({ bottom }) => bottom))) ?? rows.at(-1)!;
+      rows.find((row) => y + height / 2 < Math.max(...row.map(({ bottom }) => bottom))) ?? rows.at(-1)!;
     row.push({ nth: -1, child: -1, x, width, top: y, bottom: y + height });
     row.sort((a, b) => a.x - b.x);
   }

@@ -68,14 +68,14 @@ export function lookAt(analysis: Analysis, found: readonly Observation[] = detec
   const { shape, short, lined } = shapeOf(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
-  for (const one of found) {
-    if (one.meant !== '' || (one.px !== 0 && one.px < least)) continue;
-    const key = bandKey(analysis, one);
-    const { kind, axis, px, subject, other, what, rule, variant } = one;
-    const known = bands.get(key);
-    const places = one.places.length + (known?.places ?? 0);
-    const lightest = Math.min(one.least, known?.least ?? Infinity);
-    const worst = known && known.px >= px ? known : { kind, axis, px, subject, other, what, rule, variant };
+  for (const observation of found) {
+    if (observation.meant !== '' || (observation.px !== 0 && observation.px < least)) continue;
+    const key = bandKey(analysis, observation);
+    const { kind, axis, px, subject, other, what, rule, variant } = observation;
+    const cached = bands.get(key);
+    const places = observation.places.length + (cached?.places ?? 0);
+    const lightest = Math.min(observation.least, cached?.least ?? Infinity);
+    const worst = cached && cached.px >= px ? cached : { kind, axis, px, subject, other, what, rule, variant };
     bands.set(key, { ...worst, places, least: lightest });
   }
   const lines = new Uint8Array(reading.count);

@@ -65,8 +65,8 @@ export function dressing(
     // The reading's elements know their source by the object that the page's own parse gave; paths lead from one to the other.
     const numbers = new Map<SourceElement, number>();
     sources.forEach((source, element) => source && numbers.set(source, element));
-    const own = sources.find((source) => source !== null) ?? null;
-    if (!own || !compare(own, before.root, after.root, numbers, out)) return null;
+    const sourceElement = sources.find((source) => source !== null) ?? null;
+    if (!sourceElement || !compare(sourceElement, before.root, after.root, numbers, out)) return null;
     open.delete(page);
   }
   return open.size === 0 ? out : null;
@@ -74,13 +74,13 @@ export function dressing(
 
 /** Collects attributes that differ; false where the elements do. */
 function compare(
-  own: SourceElement,
+  sourceElement: SourceElement,
   before: SourceElement,
   after: SourceElement,
   numbers: Map<SourceElement, number>,
   out: Dressing,
 ): boolean {
-  const stack: [SourceElement, SourceElement, SourceElement][] = [[own, before, after]];
+  const stack: [SourceElement, SourceElement, SourceElement][] = [[sourceElement, before, after]];
   for (let next = stack.pop(); next; next = stack.pop()) {
     const [at, was, is] = next;
     const lists = [
@@ -97,7 +97,7 @@ function compare(
     }
     for (const [a, b, c] of lists) {
       if (b.length !== c.length || a.length !== b.length) return false;
-      a.forEach((one, i) => stack.push([one, b[i]!, c[i]!]));
+      a.forEach((entry, i) => stack.push([entry, b[i]!, c[i]!]));
     }
   }
   return true;
@@ -131,32 +131,32 @@ export interface DressAsk {
 export function makeTailor(described: Described): (dressing: Dressing, isWhole: boolean) => DressAsk {
   const touched = new Map<number, { was: string; address: string | null; rules: Set<number> }>();
   return ({ sheets, attributes }, isWhole) => {
-    const own = new Map(sheets.map((one) => [one.sheet, one]));
+    const bySheet = new Map(sheets.map((sheet) => [sheet.sheet, sheet]));
     // A sheet that reads as it did is told so rule by rule as well: it need not come anew.
     for (const [sheet, { was, address }] of touched)
-      if (!own.has(sheet)) own.set(sheet, { sheet, was, is: was, address });
+      if (!bySheet.has(sheet)) bySheet.set(sheet, { sheet, was, is: was, address });
     return {
       attributes,
-      sheets: [...own.values()].map(({ sheet, was, is, address }) => {
+      sheets: [...bySheet.values()].map(({ sheet, was, is, address }) => {
         const { root, owner, form } = described.sheets[sheet]!;
         const based = (text: string) => (address === null ? text : rebased(text, address));
-        const known = touched.get(sheet) ?? { was, address, rules: new Set<number>() };
-        touched.set(sheet, known);
-        const made = ruleChanges(was, is);
-        for (const { index } of made?.list ?? []) known.rules.add(index);
-        const changed = new Map(made?.list.map(({ index, text }) => [index, text]));
+        const previous = touched.get(sheet) ?? { was, address, rules: new Set<number>() };
+        touched.set(sheet, previous);
+        const result = ruleChanges(was, is);
+        for (const { index } of result?.list ?? []) previous.rules.add(index);
+        const changed = new Map(result?.list.map(({ index, text }) => [index, text]));
         const stretches = topLevelRules(was);
-        const list = [...known.rules].map((index) => {
+        const list = [...previous.rules].map((index) => {
           const { start, end } = stretches[index]!;
-          const own = was.slice(start, end);
-          return { index, text: based(changed.get(index) ?? own), was: based(own) };
+          const text = was.slice(start, end);
+          return { index, text: based(changed.get(index) ?? text), was: based(text) };
         });
         return {
           root,
           owner,
           form: form as 'style' | 'link',
-          text: made && !isWhole ? null : based(is),
-          rules: made && { count: made.count, list },
+          text: result && !isWhole ? null : based(is),
+          rules: result && { count: result.count, list },
         };
       }),
     };

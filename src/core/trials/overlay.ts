@@ -37,8 +37,8 @@ export function overlay(
   }
   showStates(files, edits, texts, put);
   for (const [file, patches] of Object.entries(out.patches)) {
-    const made = applyPatches(texts[file] ?? '', patches);
-    if (made !== texts[file]) out.texts[file] = made;
+    const text = applyPatches(texts[file] ?? '', patches);
+    if (text !== texts[file]) out.texts[file] = text;
   }
   return out;
 }
@@ -66,9 +66,9 @@ function lay(
         : declarationPatches(block, change, edit);
       if (typeof patches === 'string') return patches;
       if (block.element) {
-        const own = inlined.get(block.element) ?? { file: block.file, block, patches: [] };
-        own.patches.push(...patches);
-        inlined.set(block.element, own);
+        const patched = inlined.get(block.element) ?? { file: block.file, block, patches: [] };
+        patched.patches.push(...patches);
+        inlined.set(block.element, patched);
       } else
         for (const patch of patches)
           put(block.file, { ...patch, start: patch.start + block.base, end: patch.end + block.base });
@@ -130,7 +130,7 @@ function mutePatch({ text }: Block, declaration: Declaration, edit: number): Pat
 }
 
 /** Puts a declaration behind the last one of a block, indented like it. */
-function addPatch({ text, rule }: Block, made: string, edit: number): Patch {
+function addPatch({ text, rule }: Block, result: string, edit: number): Patch {
   const last = rule.declarations.at(-1);
   if (last) {
     // Behind its semicolon and its line, so that it stays when the last declaration goes.
@@ -141,14 +141,14 @@ function addPatch({ text, rule }: Block, made: string, edit: number): Patch {
     const rest = isOwnLine ? /^;[ \t]*\r?\n/.exec(text.slice(end)) : null;
     const behind = end + (rest?.[0].length ?? (text[end] === ';' ? 1 : 0));
     const put = rest
-      ? `${indent}${made};\n`
+      ? `${indent}${result};\n`
       : text[end] === ';'
-        ? ` ${made};`
-        : `;${isOwnLine ? `\n${indent}` : ' '}${made}`;
+        ? ` ${result};`
+        : `;${isOwnLine ? `\n${indent}` : ' '}${result}`;
     return { start: behind, end: behind, text: put, edit };
   }
   const open = rule.prelude === '' ? 0 : text.indexOf('{', rule.start) + 1;
-  return { start: open, end: open, text: rule.prelude === '' ? `${made}; ` : ` ${made};`, edit };
+  return { start: open, end: open, text: rule.prelude === '' ? `${result}; ` : ` ${result};`, edit };
 }
 
 /** The range of widths as a media condition (Media Queries 4 §4.1). */
@@ -165,7 +165,7 @@ function limitedPatches(
   if (block.element)
     return 'A style attribute says the same at all widths; put the declaration in a rule instead.';
   const { rule } = block;
-  const under = (condition: string, made: string) => `\n@media ${condition} { ${rule.prelude} { ${made}; } }`;
+  const under = (condition: string, text: string) => `\n@media ${condition} { ${rule.prelude} { ${text}; } }`;
   if (change.do === 'mute') {
     const found = declarationIn(block, change.property, change.nth);
     if (!found) return `${rule.prelude} says nothing of ${change.property} there any more.`;
@@ -182,7 +182,7 @@ function limitedPatches(
 
 /** A new rule as its author would write it. */
 export function ruleText(selector: string, declarations: readonly NewDeclaration[], indent = ''): string {
-  const lines = declarations.map((one) => `${indent}  ${declarationText(one)};\n`).join('');
+  const lines = declarations.map((declaration) => `${indent}  ${declarationText(declaration)};\n`).join('');
   return `${indent}${selector} {\n${lines}${indent}}\n`;
 }
 
@@ -195,20 +195,20 @@ function ruleAtEnd(
   put: Put,
 ): string {
   const plain = ruleText(selector, declarations);
-  const made = widths
+  const text = widths
     ? `@media ${widthCondition(widths)} {\n${ruleText(selector, declarations, '  ')}}\n`
     : plain;
   if (at.file === '') {
     const head = elementOf(files, page, 'head');
     const where = head?.range?.innerEnd ?? files.document(page)?.root?.range?.inner ?? 0;
-    put(page, { start: where, end: where, text: `<style>\n${made}</style>\n`, edit });
+    put(page, { start: where, end: where, text: `<style>\n${text}</style>\n`, edit });
     return '';
   }
   const placed = files.sheet(at.file, at.style);
   if (!placed) return `There is no style sheet ${at.file} any more.`;
   const end = placed.base + placed.sheet.text.length;
   const before = placed.sheet.text.endsWith('\n') || placed.sheet.text === '' ? '' : '\n';
-  put(at.file, { start: end, end, text: `${before}${made}`, edit });
+  put(at.file, { start: end, end, text: `${before}${text}`, edit });
   return '';
 }
 
@@ -313,12 +313,12 @@ function showStates(
     for (let n = steps.length; n > 0; n--) {
       const element = elementOf(files, change.file, steps.slice(0, n).join(' '));
       if (!element?.range) continue;
-      const own = marks.get(element) ?? { file: change.file, states: new Set<State>(), edit };
+      const marked = marks.get(element) ?? { file: change.file, states: new Set<State>(), edit };
       const added = change.states.flatMap((state): State[] =>
         state === 'focus' ? [state, 'focus-within'] : [state],
       );
-      for (const state of added) if (n === steps.length || SHARED.has(state)) own.states.add(state);
-      if (own.states.size > 0) marks.set(element, own);
+      for (const state of added) if (n === steps.length || SHARED.has(state)) marked.states.add(state);
+      if (marked.states.size > 0) marks.set(element, marked);
     }
   });
   if (marks.size === 0) return;

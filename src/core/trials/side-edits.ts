@@ -46,8 +46,8 @@ export function withLonghands(
   if (!parts) return null;
   const four = FOUR[property];
   if (four) {
-    const made = four.map((name) => wanted[name] ?? parts[name] ?? '0');
-    return shortSides(made as [string, string, string, string]);
+    const result = four.map((name) => wanted[name] ?? parts[name] ?? '0');
+    return shortSides(result as [string, string, string, string]);
   }
   const widths = Object.keys(parts).filter((name) => /^border-.*-width$/.test(name));
   const [first] = widths;
@@ -66,11 +66,11 @@ export function sideEdits(sides: readonly Side[], px: number): SideEdit[] {
     groups.set(key, [...(groups.get(key) ?? []), side]);
   }
   const out: SideEdit[] = [];
-  const own: Written[] = [];
+  const longhands: Written[] = [];
   for (const [key, group] of groups) {
     const { winner } = group[0]!;
     if (!winner) {
-      own.push(
+      longhands.push(
         ...group.map(({ longhand }) => ({ property: longhand, value: inUnit('', 0, px), important: false })),
       );
       continue;
@@ -82,14 +82,14 @@ export function sideEdits(sides: readonly Side[], px: number): SideEdit[] {
     const value = withLonghands(winner.property, winner.value, wanted);
     if (value !== null) out.push({ do: 'set', key, value });
     else {
-      const list = Object.entries(wanted).map(([property, one]) => ({
+      const list = Object.entries(wanted).map(([property, text]) => ({
         property,
-        value: one,
+        value: text,
         important: winner.important,
       }));
       out.push({ do: 'add', beside: key, list: shortest(list) });
     }
   }
-  if (own.length > 0) out.push({ do: 'add', beside: null, list: shortest(own) });
+  if (longhands.length > 0) out.push({ do: 'add', beside: null, list: shortest(longhands) });
   return out;
 }

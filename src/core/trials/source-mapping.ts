@@ -4,14 +4,14 @@ import type { Overlay } from './overlay.ts';
 import { mapBack, offsetOf, placeOf } from './text-patch.ts';
 
 /** The same with every source in it at its place in `texts`; what an edit put there has the origin `trial`. */
-export function writtenBack<T>(made: T, over: Overlay, texts: Readonly<Record<string, string>>): T {
-  if (Object.keys(over.texts).length === 0) return made;
-  const known = new Map<string, Pick<Source, 'origin' | 'line' | 'column'>>();
+export function writtenBack<T>(result: T, over: Overlay, texts: Readonly<Record<string, string>>): T {
+  if (Object.keys(over.texts).length === 0) return result;
+  const byKey = new Map<string, Pick<Source, 'origin' | 'line' | 'column'>>();
   const place = (source: Source): Source => {
     const text = over.texts[source.sheet];
     if (text === undefined || source.line === 0) return source;
     const key = `${source.sheet} ${source.line} ${source.column}`;
-    let back = known.get(key);
+    let back = byKey.get(key);
     if (!back) {
       const patches = over.patches[source.sheet]!;
       const { offset, edit } = mapBack(patches, offsetOf(text, source.line, source.column));
@@ -19,7 +19,7 @@ export function writtenBack<T>(made: T, over: Overlay, texts: Readonly<Record<st
         origin: edit === null ? source.origin : 'trial',
         ...placeOf(texts[source.sheet] ?? '', offset),
       };
-      known.set(key, back);
+      byKey.set(key, back);
     }
     return { ...source, ...back };
   };
@@ -27,8 +27,10 @@ export function writtenBack<T>(made: T, over: Overlay, texts: Readonly<Record<st
     if (Array.isArray(value)) return value.map(visit);
     if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value) || value instanceof Map)
       return value;
-    const own = Object.fromEntries(Object.entries(value).map(([name, one]) => [name, visit(one)]));
-    return 'sheet' in own && 'line' in own && 'origin' in own ? place(own as unknown as Source) : own;
+    const mapped = Object.fromEntries(Object.entries(value).map(([name, entry]) => [name, visit(entry)]));
+    return 'sheet' in mapped && 'line' in mapped && 'origin' in mapped
+      ? place(mapped as unknown as Source)
+      : mapped;
   };
-  return visit(made) as T;
+  return visit(result) as T;
 }

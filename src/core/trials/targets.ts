@@ -26,24 +26,24 @@ export function readFiles(texts: Readonly<Record<string, string>>): Files {
   const sheets = new Map<string, PlacedSheet | null>();
   const text = (file: string): string | null => texts[file] ?? null;
   const document = (file: string): SourceDocument | null => {
-    const known = documents.get(file);
-    if (known !== undefined) return known;
-    const own = text(file);
-    const made = own === null ? null : parseDocument(file, own);
-    documents.set(file, made);
-    return made;
+    const cached = documents.get(file);
+    if (cached !== undefined) return cached;
+    const sheetText = text(file);
+    const source = sheetText === null ? null : parseDocument(file, sheetText);
+    documents.set(file, source);
+    return source;
   };
   const place = (file: string, style: number): PlacedSheet | null => {
-    const own = text(file);
-    if (own === null) return null;
+    const pageText = text(file);
+    if (pageText === null) return null;
     if (style < 0) {
-      const sheet = parseSheet({ file, text: own, line: 1, column: 1, form: 'file' });
+      const sheet = parseSheet({ file, text: pageText, line: 1, column: 1, form: 'file' });
       return { sheet, file, style, base: 0 };
     }
     const found = document(file)?.styles.flat()[style]?.text;
     if (!found) return null;
     const { line, column, start, end } = found;
-    const sheet = parseSheet({ file, text: own.slice(start, end), line, column, form: 'element' });
+    const sheet = parseSheet({ file, text: pageText.slice(start, end), line, column, form: 'element' });
     return { sheet, file, style, base: start };
   };
   return {
@@ -51,11 +51,11 @@ export function readFiles(texts: Readonly<Record<string, string>>): Files {
     document,
     sheet: (file, style) => {
       const key = `${style} ${file}`;
-      const known = sheets.get(key);
-      if (known !== undefined) return known;
-      const made = place(file, style);
-      sheets.set(key, made);
-      return made;
+      const cached = sheets.get(key);
+      if (cached !== undefined) return cached;
+      const placedSheet = place(file, style);
+      sheets.set(key, placedSheet);
+      return placedSheet;
     },
   };
 }
@@ -66,9 +66,9 @@ const sameRule = (rule: Rule, { prelude, conditions }: Pick<RuleTarget, 'prelude
 
 /** What names a rule of a sheet. */
 export function targetOf({ sheet, file, style }: PlacedSheet, rule: Rule): RuleTarget {
-  const own = { prelude: rule.prelude, conditions: conditionsOf(rule) };
-  const alike = sheet.rules.filter((one) => sameRule(one, own));
-  return { kind: 'rule', file, style, ...own, nth: alike.indexOf(rule) };
+  const wanted = { prelude: rule.prelude, conditions: conditionsOf(rule) };
+  const alike = sheet.rules.filter((rule) => sameRule(rule, wanted));
+  return { kind: 'rule', file, style, ...wanted, nth: alike.indexOf(rule) };
 }
 
 /** A block of declarations in a file's text. */
@@ -92,7 +92,7 @@ export function blockOf(files: Files, target: BlockTarget): Block | null {
     return { file: target.file, text, base: 0, rule: sheet.rules[0]!, element };
   }
   const placed = files.sheet(target.file, target.style);
-  const rule = placed?.sheet.rules.filter((one) => sameRule(one, target))[target.nth];
+  const rule = placed?.sheet.rules.filter((rule) => sameRule(rule, target))[target.nth];
   return placed && rule
     ? { file: target.file, text: placed.sheet.text, base: placed.base, rule, element: null }
     : null;
@@ -100,7 +100,7 @@ export function blockOf(files: Files, target: BlockTarget): Block | null {
 
 /** The nth declaration of a property in a block, from 0. */
 export const declarationIn = ({ rule }: Block, property: string, nth: number): Declaration | null =>
-  rule.declarations.filter((one) => one.property === property)[nth] ?? null;
+  rule.declarations.filter((declaration) => declaration.property === property)[nth] ?? null;
 
 /** The element that a path names (see `pathOf`) in a file; null: none does. */
 export function elementOf(files: Files, file: string, path: string): SourceElement | null {
@@ -114,7 +114,7 @@ export function elementOf(files: Files, file: string, path: string): SourceEleme
   for (const { inside, tag, place } of steps) {
     const list: SourceElement[] = (inside ? at?.shadow : at?.children) ?? [];
     const found: SourceElement | undefined =
-      place === null ? list.find((one) => one.tag === tag) : list[place - 1];
+      place === null ? list.find((sourceElement) => sourceElement.tag === tag) : list[place - 1];
     if (!found || found.tag !== tag) return null;
     at = found;
   }

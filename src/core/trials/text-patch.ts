@@ -18,15 +18,15 @@ export function settled(patches: readonly Patch[]): Patch[] {
     .map((patch, i) => ({ patch, i }))
     .sort((a, b) => a.patch.start - b.patch.start || b.patch.end - a.patch.end || a.i - b.i);
   const out: { patch: Patch; i: number }[] = [];
-  for (const one of order) {
+  for (const entry of order) {
     const last = out.at(-1);
-    const { start, end } = one.patch;
+    const { start, end } = entry.patch;
     if (last && start < last.patch.end) {
       const same = start === last.patch.start && end === last.patch.end;
-      if (same && one.i > last.i) out[out.length - 1] = one;
+      if (same && entry.i > last.i) out[out.length - 1] = entry;
       continue;
     }
-    out.push(one);
+    out.push(entry);
   }
   return out.map(({ patch }) => patch).sort((a, b) => a.start - b.start || a.end - b.end);
 }

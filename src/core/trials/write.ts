@@ -10,15 +10,15 @@ type Texts = Readonly<Record<string, string>>;
 
 /** A unified diff of the files that change, as `patch -p1` and `git apply` take it; '' where none does. */
 export function unifiedDiff(texts: Texts, edits: readonly Edit[], page: string): string {
-  const made = overlay(texts, ofFiles(edits), page);
-  return Object.keys(made.texts)
+  const result = overlay(texts, ofFiles(edits), page);
+  return Object.keys(result.texts)
     .sort()
     .map((file) => {
       const patch = createTwoFilesPatch(
         `a/${file}`,
         `b/${file}`,
         texts[file] ?? '',
-        made.texts[file]!,
+        result.texts[file]!,
         undefined,
         undefined,
         {
@@ -37,26 +37,26 @@ export function changedRules(edits: readonly Edit[]): string {
     { head: string; conditions: string[]; list: NewDeclaration[]; out: string[] }
   >();
   for (const { change, widths } of ofFiles(edits)) {
-    const own = selectorOf(change);
-    if (!own) continue;
-    const conditions = [...own.conditions, ...(widths ? [`media ${widthCondition(widths)}`] : [])];
-    const key = [own.head, ...conditions].join('\n');
-    const rule = rules.get(key) ?? { head: own.head, conditions, list: [], out: [] };
+    const selector = selectorOf(change);
+    if (!selector) continue;
+    const conditions = [...selector.conditions, ...(widths ? [`media ${widthCondition(widths)}`] : [])];
+    const key = [selector.head, ...conditions].join('\n');
+    const rule = rules.get(key) ?? { head: selector.head, conditions, list: [], out: [] };
     rules.set(key, rule);
     if (change.do === 'mute') rule.out.push(`${change.property}: ${change.was}`);
     else if (change.do === 'rule') rule.list.push(...change.declarations);
     else if (change.do === 'change' || change.do === 'add') {
       const { property, value, important } = change;
-      rule.list = [...rule.list.filter((one) => one.property !== property), { property, value, important }];
+      rule.list = [...rule.list.filter((entry) => entry.property !== property), { property, value, important }];
     }
   }
   return [...rules.values()]
     .map(({ head, conditions, list, out }) => {
       const inner = ruleText(head, shortest(list));
-      const noted = out.map((one) => `  /* taken out: ${one} */\n`).join('');
+      const noted = out.map((text) => `  /* taken out: ${text} */\n`).join('');
       const body = inner.replace(/\}\n$/, `${noted}}\n`);
       return conditions.reduceRight(
-        (made, condition) => `@${condition} {\n${made.replace(/^(?=.)/gm, '  ')}}\n`,
+        (text, condition) => `@${condition} {\n${text.replace(/^(?=.)/gm, '  ')}}\n`,
         body,
       );
     })

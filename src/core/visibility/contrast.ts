@@ -7,8 +7,8 @@ export type Color = readonly [number, number, number, number];
 
 /** `rgb()`, `rgba()` and `color(srgb ...)`; null for any other notation. */
 export function parseColor(text: string): Color | null {
-  const numbers = (text.match(/-?[\d.]+(e-?\d+)?%?/g) ?? []).map((one) =>
-    one.endsWith('%') ? Number.parseFloat(one) / 100 : Number(one),
+  const numbers = (text.match(/-?[\d.]+(e-?\d+)?%?/g) ?? []).map((text) =>
+    text.endsWith('%') ? Number.parseFloat(text) / 100 : Number(text),
   );
   if (/^rgba?\(/.test(text) && numbers.length >= 3)
     return [numbers[0]!, numbers[1]!, numbers[2]!, numbers[3] ?? 1];
@@ -58,11 +58,11 @@ export function contrastOf(reading: RawReading, element: number): Contrast {
     if (color[3] === 1) break;
   }
   const behind = layers.reduceRight<Color>((below, layer) => over(layer, below), [255, 255, 255, 1]);
-  const own = parseColor(usedText(reading, 'color', element));
+  const ownColor = parseColor(usedText(reading, 'color', element));
   const size = usedPx(reading, 'font-size', element);
   const bold = Number(usedText(reading, 'font-weight', element)) >= 700;
   const needed = size >= 24 || (bold && size >= 18.66) ? 3 : 4.5;
-  if (!own || !understood)
+  if (!ownColor || !understood)
     return {
       color: usedText(reading, 'color', element),
       background: hex(behind),
@@ -70,7 +70,7 @@ export function contrastOf(reading: RawReading, element: number): Contrast {
       needed,
       passes: false,
     };
-  const front = over(own, behind);
+  const front = over(ownColor, behind);
   const [a, b] = [luminance(front), luminance(behind)];
   const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
   return { color: hex(front), background: hex(behind), ratio, needed, passes: ratio >= needed };

@@ -2,15 +2,15 @@
 import type { Analysis } from '../analysis.ts';
 import { childrenOf, hasBox, inside } from '../boxes/tree.ts';
 
-const known = new WeakMap<Analysis, (readonly number[] | null | undefined)[]>();
+const cache = new WeakMap<Analysis, (readonly number[] | null | undefined)[]>();
 
 /** Boxes in the flow of a container; null: text that is not blank stands beside them. */
 export function contents(analysis: Analysis, container: number): readonly number[] | null {
-  let all = known.get(analysis);
-  if (!all) known.set(analysis, (all = []));
-  let made = all[container];
-  if (made === undefined) all[container] = made = listed(analysis, container);
-  return made;
+  let all = cache.get(analysis);
+  if (!all) cache.set(analysis, (all = []));
+  let result = all[container];
+  if (result === undefined) all[container] = result = listed(analysis, container);
+  return result;
 }
 
 function listed({ tree }: Analysis, container: number): number[] | null {
@@ -18,6 +18,6 @@ function listed({ tree }: Analysis, container: number): number[] | null {
   return hasText
     ? null
     : childrenOf(tree, container).filter(
-        (one) => hasBox(tree, one) && !/absolute|fixed|float/.test(tree.kinds[one]!),
+        (child) => hasBox(tree, child) && !/absolute|fixed|float/.test(tree.kinds[child]!),
       );
 }

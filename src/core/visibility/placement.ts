@@ -9,7 +9,7 @@ export const isBlock = ({ kinds }: BoxTree, element: number): boolean =>
 
 /** Whether two boxes follow each other down the page, wherever they have come to lie (CSS 2.2 §9.4.1). */
 export const isStacked = ({ tree }: Analysis, a: number, b: number): boolean =>
-  [a, b].every((one) => /^(block|list-item)$/.test(tree.kinds[one]!));
+  [a, b].every((element) => /^(block|list-item)$/.test(tree.kinds[element]!));
 
 /** Whether a box is drawn away from its place in the flow, or sticks to an edge. */
 export const isOffset = ({ reading }: Analysis, element: number): boolean => {

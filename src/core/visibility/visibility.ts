@@ -18,7 +18,7 @@ export interface Sight {
   clipping: Uint8Array;
 }
 
-const known = new WeakMap<Analysis, Sight>();
+const cache = new WeakMap<Analysis, Sight>();
 
 const onX = (text: string): string => text.split(' ')[0]!;
 const onY = (text: string): string => text.split(' ').at(-1)!;
@@ -83,8 +83,8 @@ const isCollapsed: Test = (text) => text === 'collapse';
 const isFaded: Test = (text) => !(Number(text || '1') > 0.01);
 
 export function sightOf(analysis: Analysis): Sight {
-  const made = known.get(analysis);
-  if (made) return made;
+  const cached = cache.get(analysis);
+  if (cached) return cached;
   const { tree, reading } = analysis;
   const visible = new Array<boolean>(tree.count).fill(false);
   const clipper = new Int32Array(tree.count).fill(-1);
@@ -114,7 +114,7 @@ export function sightOf(analysis: Analysis): Sight {
     clipper[i] = from < 0 ? -1 : clipping[from]! > 0 ? from : clipper[from]!;
   }
   const sight = { visible, clipper, clipping };
-  known.set(analysis, sight);
+  cache.set(analysis, sight);
   return sight;
 }
 
@@ -122,9 +122,9 @@ const inks = new WeakMap<Analysis, Rect[][]>();
 
 /** Where a box's own ink is: its text, or itself where it shows something. */
 export function inkOf(analysis: Analysis, element: number): readonly Rect[] {
-  let known = inks.get(analysis);
-  if (!known) inks.set(analysis, (known = []));
-  return (known[element] ??= ownInk(analysis, element));
+  let cached = inks.get(analysis);
+  if (!cached) inks.set(analysis, (cached = []));
+  return (cached[element] ??= ownInk(analysis, element));
 }
 
 function ownInk({ tree, reading }: Analysis, element: number): Rect[] {
@@ -148,10 +148,10 @@ export function letters({ x, y, width, height }: Rect): Rect {
 }
 
 /** Whether the text of two boxes is as large as the other's and in its place: the same is written over itself. */
-export function isAgain(analysis: Analysis, one: number, other: number): boolean {
-  const [a, b] = [inkOf(analysis, one)[0], inkOf(analysis, other)[0]];
+export function isAgain(analysis: Analysis, element: number, other: number): boolean {
+  const [a, b] = [inkOf(analysis, element)[0], inkOf(analysis, other)[0]];
   return (
-    one !== other &&
+    element !== other &&
     a !== undefined &&
     b !== undefined &&
     (['x', 'y', 'width', 'height'] as const).every((side) => Math.abs(a[side] - b[side]) < 0.1)
@@ -228,7 +228,7 @@ export function shownIn(analysis: Analysis, container: number): readonly number[
   if (!all) shownBoxes.set(analysis, (all = []));
   const { visible } = sightOf(analysis);
   return (all[container] ??= childrenOf(analysis.tree, container).filter(
-    (one) => visible[one] && hasBox(analysis.tree, one),
+    (child) => visible[child] && hasBox(analysis.tree, child),
   ));
 }
 
@@ -250,6 +250,6 @@ export function widestIn(analysis: Analysis, element: number): number[] {
   const out: number[] = [];
   for (let i = element + 1; i < tree.count && holds(analysis, element, i); i++)
     if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
-  const width = (one: number): number => rectOf(reading, one).width;
+  const width = (element: number): number => rectOf(reading, element).width;
   return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
 }

@@ -12,8 +12,8 @@ export const tokenAtHand = (): string | null => process.env['NORMETRA_TOKEN'] ||
 const mark = (token: string, what: string): string => createHmac('sha256', token).update(what).digest('hex');
 
 /** Takes as long for any two texts of the same length. */
-export function areEqual(one: string, other: string): boolean {
-  const [a, b] = [one, other].map((text) => createHmac('sha256', 'length').update(text).digest());
+export function areEqual(part: string, other: string): boolean {
+  const [a, b] = [part, other].map((text) => createHmac('sha256', 'length').update(text).digest());
   return timingSafeEqual(a!, b!);
 }
 
@@ -31,7 +31,7 @@ const NAME = /^([0-9a-f]{32}|bare)(?:-([0-9a-f]{32}))?$/;
 
 /** The key that a name is of; null: it is none, or its mark was not made with the token. */
 export function keyOfName(name: string, token = tokenAtHand()): string | null {
-  const [, key, given] = NAME.exec(name) ?? [];
-  if (key === undefined || (given === undefined) !== (token === null)) return null;
-  return token === null || areEqual(given!, frameMark(token, key)) ? key : null;
+  const [, key, text] = NAME.exec(name) ?? [];
+  if (key === undefined || (text === undefined) !== (token === null)) return null;
+  return token === null || areEqual(text!, frameMark(token, key)) ? key : null;
 }

@@ -27,7 +27,7 @@ async function stageDemo(folder: string): Promise<Staged[]> {
   const out: Staged[] = [];
   for (const name of [...ORDER].reverse()) {
     const sent = [];
-    for (const path of paths.filter((one) => one === `${name}.html` || /^(css|images)[\\/]/.test(one))) {
+    for (const path of paths.filter((path) => path === `${name}.html` || /^(css|images)[\\/]/.test(path))) {
       const file = join(folder, `${name}-${sent.length}`);
       await copyFile(join(root, path), file);
       sent.push({ path, file });

@@ -13,7 +13,7 @@ export function reasonOfError(error: unknown): string {
   const cause = innermost(error);
   if (!(cause instanceof Error)) return String(cause).slice(0, LONGEST);
   const isQuery = /^Failed query/.test(cause.message);
-  const said = isQuery ? 'a query failed' : (cause.message.split('\n')[0] ?? '').slice(0, LONGEST);
+  const text = isQuery ? 'a query failed' : (cause.message.split('\n')[0] ?? '').slice(0, LONGEST);
   const places = (cause.stack ?? '').split('\n').filter((line) => /^\s+at /.test(line));
-  return [`${cause.name}: ${said}`, ...places.slice(0, 8)].join('\n');
+  return [`${cause.name}: ${text}`, ...places.slice(0, 8)].join('\n');
 }

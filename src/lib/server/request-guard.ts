@@ -99,8 +99,8 @@ export function passGuard(req: IncomingMessage, res: ServerResponse, guard: Guar
   const name = framed?.[1] ?? inPath?.[1];
   const key = name === undefined ? null : keyOfName(name, token);
   if (token !== null && key === null) {
-    const given = target && isRead ? new URLSearchParams(target.query).get('token') : null;
-    if (given !== null && areEqual(given, token)) {
+    const text = target && isRead ? new URLSearchParams(target.query).get('token') : null;
+    if (text !== null && areEqual(text, token)) {
       const query = new URLSearchParams(target!.query);
       query.delete('token');
       return redirect(res, 303, {

@@ -147,16 +147,16 @@ export async function bringIn(storage: Storage, staged: Staged, { demo = false }
     : staged.pages;
   await adoptContents(storage, staged.files);
   return storage.db.transaction(async (tx) => {
-    const made = await insertSpecimen(
+    const result = await insertSpecimen(
       tx,
       { ...staged, pages, name: exported?.manifest.name ?? staged.name },
       { demo, drawing: exported?.manifest.drawing ?? null },
     );
-    if (!exported) return made.id;
-    await insertReadings(tx, made, exported.readings);
+    if (!exported) return result.id;
+    await insertReadings(tx, result, exported.readings);
     for (const { page, name, edits } of exported.manifest.trials)
-      await createTrial(tx, made.id, { page, name, edits });
-    for (const mark of exported.manifest.meant) await saveMeant(tx, made.id, 0, mark);
-    return made.id;
+      await createTrial(tx, result.id, { page, name, edits });
+    for (const mark of exported.manifest.meant) await saveMeant(tx, result.id, 0, mark);
+    return result.id;
   });
 }

@@ -52,13 +52,13 @@ export async function send<S extends z.ZodType>(
     });
   }
   if (response.ok) return schema.parse(answer);
-  const said = refusal.safeParse(answer);
+  const parsed = refusal.safeParse(answer);
   throw new Refused(
-    said.success
-      ? said.data.error
+    parsed.success
+      ? parsed.data.error
       : `The server could not do it (status ${response.status}). Its terminal says why.`,
     response.status,
-    said.data?.now,
+    parsed.data?.now,
   );
 }
 

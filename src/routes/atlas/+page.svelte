@@ -42,7 +42,7 @@
 
   const read = (name: string): Promise<Profile> => {
     if (name === THIS) return ownProfile(data.host);
-    const sheet = own.find((one) => one.name === name);
+    const sheet = own.find((item) => item.name === name);
     return sheet ? sheetProfile(data.host, sheet) : readProfile(name);
   };
   onMount(() => void listProfiles().then((list) => (listed = list), wrong));

@@ -138,12 +138,12 @@ describe('the server', () => {
     assert.notEqual((await list())[0]!.key, (await list())[1]!.key);
     await ask('DELETE', `/api/specimens/${id}`);
     assert.deepEqual(
-      (await list()).map(({ id: one }) => one),
+      (await list()).map(({ id }) => id),
       [copy],
     );
     assert.equal((await ask('POST', `/api/specimens/${id}/restore`)).status, 200);
     assert.equal((await list()).length, 2);
-    for (const one of await list()) await ask('DELETE', `/api/specimens/${one.id}`);
+    for (const entry of await list()) await ask('DELETE', `/api/specimens/${entry.id}`);
   });
 
   test('sources are those of the revision that is asked for', async () => {
@@ -201,8 +201,8 @@ describe('the server', () => {
     const { id: again } = (await brought.json()) as { id: string };
     assert.notEqual(again, id);
     for (const [what, body] of posted) {
-      const [one] = (await ask('GET', `/api/specimens/${again}/${what}`)).json() as unknown as object[];
-      const kept = JSON.parse(JSON.stringify(one)) as Record<string, unknown>;
+      const [entry] = (await ask('GET', `/api/specimens/${again}/${what}`)).json() as unknown as object[];
+      const kept = JSON.parse(JSON.stringify(entry)) as Record<string, unknown>;
       for (const [name, value] of Object.entries(body))
         if (name !== 'edits') assert.deepEqual(kept[name], value);
       if (what === 'trials') {

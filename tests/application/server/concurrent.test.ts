@@ -30,12 +30,12 @@ describe('two clients', () => {
   });
 
   test(`${EDITS} interleaved edits of one trial: none is lost without a 409`, async () => {
-    const made = await client.ask('POST', `/api/specimens/${specimen}/trials`, {
+    const answered = await client.ask('POST', `/api/specimens/${specimen}/trials`, {
       page: 'index.html',
       name: 'Shared',
       edits: [],
     });
-    const { id } = made.json<Trial>();
+    const { id } = answered.json<Trial>();
     let conflicts = 0;
     const writer = async (name: string): Promise<string[]> => {
       const acknowledged: string[] = [];
@@ -66,7 +66,7 @@ describe('two clients', () => {
     const [trial] = (await client.ask('GET', `/api/specimens/${specimen}/trials`)).json<Trial[]>();
     assert.equal(trial!.version, EDITS + 1, 'each acknowledged change is one version');
     // Each wrote what it had seen with its own added, so that all that was acknowledged is there.
-    assert.deepEqual(trial!.edits.map((one) => one.id).sort(), acknowledged.sort());
+    assert.deepEqual(trial!.edits.map((edit) => edit.id).sort(), acknowledged.sort());
   });
 
   test('revisions brought in at once: one is made, the others are told of it', async () => {
@@ -76,9 +76,9 @@ describe('two clients', () => {
         client.upload([['style.css', `p { margin: ${margin} }`]], path),
       ),
     );
-    const made = answers.filter(({ status }) => status === 201);
-    assert.equal(made.length, 1);
-    assert.equal(made[0]!.json<{ number: number }>().number, 2);
+    const result = answers.filter(({ status }) => status === 201);
+    assert.equal(result.length, 1);
+    assert.equal(result[0]!.json<{ number: number }>().number, 2);
     for (const answer of answers.filter(({ status }) => status !== 201)) {
       assert.equal(answer.status, 409, answer.text);
       const { now } = answer.json<{ now: { number: number } }>();
@@ -124,7 +124,7 @@ describe('two clients', () => {
 
   test('a deleted specimen is not there for anything', async () => {
     const id = await client.make();
-    const { key } = (await client.list()).find((one) => one.id === id)!;
+    const { key } = (await client.list()).find((entry) => entry.id === id)!;
     const trial = (
       await client.ask('POST', `/api/specimens/${id}/trials`, { page: 'index.html', name: 'T', edits: [] })
     ).json<Trial>();

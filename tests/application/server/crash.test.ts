@@ -16,7 +16,7 @@ const KILLS = Number(process.env['KILLS'] ?? 3);
 async function write(url: string, mark: string): Promise<string | null> {
   const headers = { 'content-type': 'application/json', origin: url };
   try {
-    const made = await fetch(`${url}/api/specimens`, {
+    const response = await fetch(`${url}/api/specimens`, {
       method: 'POST',
       headers,
       body: JSON.stringify({
@@ -24,8 +24,8 @@ async function write(url: string, mark: string): Promise<string | null> {
         css: 'p { margin: 0 }',
       }),
     });
-    if (made.status !== 201) return null;
-    const { id } = (await made.json()) as { id: string };
+    if (response.status !== 201) return null;
+    const { id } = (await response.json()) as { id: string };
     const renamed = await fetch(`${url}/api/specimens/${id}`, {
       method: 'PATCH',
       headers,

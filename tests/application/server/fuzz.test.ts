@@ -193,14 +193,14 @@ function zipOf(files: Record<string, Uint8Array>): Uint8Array {
 
 describe(`requests at random, seed ${SEED}`, () => {
   let app: App;
-  let known: { ID: string; KEY: string; TRIAL: string };
+  let previous: { ID: string; KEY: string; TRIAL: string };
   before(async () => {
     app = await startApp(undefined, { NORMETRA_DEMO: 'none' });
     const client = clientOf(app);
     const ID = await client.make();
     const { key } = (await client.list())[0]!;
     const trial = await client.ask('POST', `/api/specimens/${ID}/trials`, { page: 'p', name: 'T', edits: [] });
-    known = { ID, KEY: key, TRIAL: trial.json<{ id: string }>().id };
+    previous = { ID, KEY: key, TRIAL: trial.json<{ id: string }>().id };
   });
   after(async () => {
     await app.stop();
@@ -262,23 +262,25 @@ describe(`requests at random, seed ${SEED}`, () => {
       fc.asyncProperty(tried, async ({ method, template, holes, body, type }) => {
         let next = 0;
         const path = template
-          .replace(/\b(ID|KEY|TRIAL)\b/g, (name) => known[name as keyof typeof known])
+          .replace(/\b(ID|KEY|TRIAL)\b/g, (name) => previous[name as keyof typeof previous])
           .replace(/\bX\b/g, () => inPath(holes[next++]!));
         const hasBody = body !== null && !['GET', 'HEAD', 'OPTIONS'].includes(method);
-        const made: Tried = {
+        const tried: Tried = {
           method,
           path,
-          body: hasBody ? body.replaceAll('"KEY"', JSON.stringify(known.KEY)) : null,
+          body: hasBody ? body.replaceAll('"KEY"', JSON.stringify(previous.KEY)) : null,
           headers: {
             ...(hasBody && type && { 'content-type': type }),
             ...(hasBody && {
-              'content-length': String(Buffer.byteLength(body.replaceAll('"KEY"', JSON.stringify(known.KEY)))),
+              'content-length': String(
+                Buffer.byteLength(body.replaceAll('"KEY"', JSON.stringify(previous.KEY))),
+              ),
             }),
           },
         };
         // What the tests stand on is not taken away.
-        if (method === 'DELETE' && path === `/api/specimens/${known.ID}`) return;
-        const { status, text: answer, type: answered } = await send(made);
+        if (method === 'DELETE' && path === `/api/specimens/${previous.ID}`) return;
+        const { status, text: answer, type: answered } = await send(tried);
         counts.sent++;
         assert.ok(status < 500, `${method} ${path}: ${status} ${answer.slice(0, 300)}`);
         if (status < 400) return void counts.done++;
@@ -354,7 +356,7 @@ describe(`requests at random, seed ${SEED}`, () => {
           const now = await client.list();
           if (answer.status === 201) {
             const { id } = answer.json<{ id: string }>();
-            assert.equal(now.find((one) => one.id === id)!.scripts, 'hold', 'an import brings no consent');
+            assert.equal(now.find((entry) => entry.id === id)!.scripts, 'hold', 'an import brings no consent');
             return;
           }
           const { error, field } = answer.json<{ error: string; field: string }>();

@@ -26,11 +26,11 @@ describe('limits', () => {
 
   test('200 MB are taken with at most 400 MB resident, and served as they came', async () => {
     const large = randomBytes(195 * MB);
-    const made = await client.upload([
+    const answered = await client.upload([
       ['a.html', PAGE],
       ['large.bin', large],
     ]);
-    assert.equal(made.status, 201, made.text);
+    assert.equal(answered.status, 201, answered.text);
     const status = readFileSync(`/proc/${app.child.pid}/status`, 'utf8');
     const peak = Number(/VmHWM:\s+(\d+)/.exec(status)![1]) / 1024;
     assert.ok(peak <= 400, `${peak.toFixed(0)} MB were resident`);
@@ -97,12 +97,12 @@ describe('limits', () => {
 
   test('office documents beside a page are files like any other', async () => {
     const office = zipSync({ '[Content_Types].xml': encode('<Types/>'), 'word/document.xml': encode('<w/>') });
-    const made = await client.upload([
+    const answered = await client.upload([
       ['index.html', PAGE],
       ['report.docx', office],
       ['figures.xlsx', office],
     ]);
-    assert.equal(made.status, 201, made.text);
+    assert.equal(answered.status, 201, answered.text);
     const [{ key, id } = { key: '', id: '' }] = await client.list();
     const served = await fetch(`${app.url}/frame/${key}/report.docx`);
     assert.equal((await served.arrayBuffer()).byteLength, office.length);
@@ -145,10 +145,10 @@ describe('limits', () => {
   ];
   for (const [name, html] of SLOW)
     test(`${name}: answered, and served`, async () => {
-      const made = await client.ask('POST', '/api/specimens', { html, css: '' });
-      assert.equal(made.status, 201, made.text);
-      const { id } = made.json<{ id: string }>();
-      const { key } = (await client.list()).find((one) => one.id === id)!;
+      const answered = await client.ask('POST', '/api/specimens', { html, css: '' });
+      assert.equal(answered.status, 201, answered.text);
+      const { id } = answered.json<{ id: string }>();
+      const { key } = (await client.list()).find((entry) => entry.id === id)!;
       const page = await fetch(`${app.url}/frame/${key}/index.html`);
       assert.equal(page.status, 200);
       assert.ok((await page.text()).length < 20 * MB);
@@ -156,13 +156,13 @@ describe('limits', () => {
     });
 
   test('folders of a specimen have their index, and files their neighbours', async () => {
-    const made = await client.upload([
+    const answered = await client.upload([
       ['index.html', PAGE],
       ['sub/index.html', encode('<title>Sub</title><link rel=stylesheet href=a.css>')],
       ['sub/a.css', encode('p{}')],
     ]);
-    const { id } = made.json<{ id: string }>();
-    const { key } = (await client.list()).find((one) => one.id === id)!;
+    const { id } = answered.json<{ id: string }>();
+    const { key } = (await client.list()).find((entry) => entry.id === id)!;
     const { port } = new URL(app.url);
     const get = (path: string, headers: Record<string, string> = {}) =>
       new Promise<{ status: number; location: string; body: string }>((resolve, reject) => {

@@ -38,14 +38,14 @@ describe('on PostgreSQL', () => {
   });
 
   test('what one brings in the other serves, in pieces or not', async () => {
-    const [one, other] = apps.map(clientOf);
+    const [client, other] = apps.map(clientOf);
     const large = randomBytes(3 * 1024 * 1024 + 17);
-    const made = await one!.upload([
+    const answered = await client!.upload([
       ['a.html', '<title>Shared</title><p>x<img src=large.png>'],
       ['large.png', large],
       ['empty.css', ''],
     ]);
-    assert.equal(made.status, 201, made.text);
+    assert.equal(answered.status, 201, answered.text);
     const { key } = (await other!.list()).find(({ name }) => name === 'Shared')!;
     const file = await fetch(`${apps[1]!.url}/frame/${key}/large.png`);
     assert.deepEqual(Buffer.from(await file.arrayBuffer()), large);
@@ -53,10 +53,10 @@ describe('on PostgreSQL', () => {
   });
 
   test('what is laid over a page by one is known to the other', async () => {
-    const [one] = apps.map(clientOf);
-    const id = await one!.make('<title>Laid</title><p>x', 'p { color: red }');
-    const { key } = (await one!.list()).find((specimen) => specimen.id === id)!;
-    const laid = await one!.ask('POST', `/api/specimens/${id}/overlays`, {
+    const [client] = apps.map(clientOf);
+    const id = await client!.make('<title>Laid</title><p>x', 'p { color: red }');
+    const { key } = (await client!.list()).find((specimen) => specimen.id === id)!;
+    const laid = await client!.ask('POST', `/api/specimens/${id}/overlays`, {
       key,
       texts: { 'style.css': 'p { color: blue }' },
       underlay: null,
@@ -66,10 +66,10 @@ describe('on PostgreSQL', () => {
   });
 
   test('a conflict is one whichever server is asked', async () => {
-    const [one, other] = apps.map(clientOf);
-    const id = await one!.make();
+    const [client, other] = apps.map(clientOf);
+    const id = await client!.make();
     const answers = await Promise.all([
-      one!.ask('PATCH', `/api/specimens/${id}`, { name: 'One', version: 1 }),
+      client!.ask('PATCH', `/api/specimens/${id}`, { name: 'One', version: 1 }),
       other!.ask('PATCH', `/api/specimens/${id}`, { name: 'Other', version: 1 }),
     ]);
     assert.deepEqual(answers.map(({ status }) => status).sort(), [200, 409]);

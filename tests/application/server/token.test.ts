@@ -48,7 +48,7 @@ describe('the token', () => {
   test('it says at its start who can reach it, and prints the address with the token', async () => {
     await until(
       () => Promise.resolve(app.said()),
-      (said) => /Whoever/.test(said),
+      (text) => /Whoever/.test(text),
     );
     assert.match(app.said(), /Whoever can reach an address of this machine on port \d+ and knows the token/);
     assert.ok(app.said().includes(`/?token=${TOKEN}`));
@@ -90,12 +90,12 @@ describe('the token', () => {
 
   test('frames of specimens are under names that nobody can make up', async () => {
     const bearer = { authorization: `Bearer ${TOKEN}` };
-    const made = await fetch(`${app.url}/api/specimens`, {
+    const response = await fetch(`${app.url}/api/specimens`, {
       method: 'POST',
       headers: { ...bearer, origin: app.url, 'content-type': 'application/json' },
       body: JSON.stringify({ html: '<p>x', css: '' }),
     });
-    assert.equal(made.status, 201);
+    assert.equal(response.status, 201);
     const [{ key }] = JSON.parse((await get('/api/specimens', bearer)).body) as [{ key: string }];
     assert.match(key, /^[0-9a-f]{32}-[0-9a-f]{32}$/);
     const at = (name: string) => get('/index.html', { host: `${name}.localhost:${port}` });

@@ -16,16 +16,17 @@ describe('findings on the Bench', () => {
     await openBench(page, desk.app.url, 'sailings', '?w=1280');
     const rows = page.locator('[data-finding]');
     await rows.first().waitFor();
-    const kinds = () => rows.evaluateAll((list) => list.map((one) => (one as HTMLElement).dataset['finding']));
+    const kinds = () =>
+      rows.evaluateAll((list) => list.map((entry) => (entry as HTMLElement).dataset['finding']));
     assert.deepEqual(await kinds(), ['overflow', 'overlap', 'gap']);
 
     await page.keyboard.press('n');
     await page.locator('[data-account="p.ticker"]').waitFor();
     await page.locator('[data-remedy]').first().waitFor();
-    const told = await page.locator('[data-blame]').innerText();
+    const text = await page.locator('[data-blame]').innerText();
     assert.ok(Number(await page.locator('[data-wrong]').getAttribute('data-wrong')) > 0);
-    assert.match(told, /Because p\.ticker may not wrap \(white-space: nowrap, board\.css:6\): 227 px/);
-    assert.match(told, /white-space: normal/);
+    assert.match(text, /Because p\.ticker may not wrap \(white-space: nowrap, board\.css:6\): 227 px/);
+    assert.match(text, /white-space: normal/);
 
     await page.keyboard.press('a');
     await page.locator('[data-edit-row]').waitFor();
@@ -52,7 +53,7 @@ describe('findings on the Bench', () => {
     const kinds = () =>
       page
         .locator('[data-finding]')
-        .evaluateAll((list) => list.map((one) => (one as HTMLElement).dataset['finding']));
+        .evaluateAll((list) => list.map((entry) => (entry as HTMLElement).dataset['finding']));
     await page.locator('[data-finding=gap]').waitFor();
     await page.locator('[data-finding=gap] button').first().click();
     await page.locator('[data-mark]').click();

@@ -197,14 +197,14 @@ describe('hostile pages', () => {
         assert.ok(page.url().startsWith(`${desk.app.url}/bench/`), `${mode}: the page went to ${page.url()}`);
         assert.deepEqual(caught, [], `${mode}: something was asked of another server`);
         assert.deepEqual(others, [], `${mode}: something was opened`);
-        const isBlocked = (said: string) => said.startsWith('blocked');
+        const isBlocked = (text: string) => text.startsWith('blocked');
         const wanted = mode === 'running' ? blocked : 0;
         const reports = await until(
           () => reportsOf(page),
           (said) => said.filter(isBlocked).length >= wanted,
         );
         const reached = reports.filter(
-          (one) => !/^(blocked|ports|got)|^popup: null$|^reached: \\(\\) => navigator/.test(one),
+          (report) => !/^(blocked|ports|got)|^popup: null$|^reached: \\(\\) => navigator/.test(report),
         );
         assert.deepEqual(reached, [], `${mode}: it reached something`);
         assert.ok(reports.filter(isBlocked).length >= wanted, JSON.stringify(reports));

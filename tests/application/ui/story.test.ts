@@ -104,7 +104,7 @@ describe('the story', () => {
     assert.ok(Math.abs(Number(await width.inputValue()) - 900) <= 1);
     const notches = await page
       .locator('[data-notch]')
-      .evaluateAll((all) => all.map((one) => (one as HTMLElement).dataset['notch']));
+      .evaluateAll((all) => all.map((entry) => (entry as HTMLElement).dataset['notch']));
     assert.deepEqual(notches, ['601', '721', '901']);
     const columns = async () => {
       await ready(page);

@@ -103,16 +103,16 @@ describe('across widths and default styles', () => {
       Array.from({ length: 11 }, (_, i) => `other ${String(i).padStart(2, '0')}`),
       'twelve are kept, the last ones',
     );
-    const told = async () => [
+    const reported = async () => [
       await page.locator('[data-flip]').allInnerTexts(),
       await page.locator('[data-band]').allInnerTexts(),
       await page.locator('[data-strip] button').count(),
     ];
-    const [before, said] = [await told(), await status.innerText()];
-    assert.match(said, /^\d+ of 1681 widths measured\s/);
+    const [before, text] = [await reported(), await status.innerText()];
+    assert.match(text, /^\d+ of 1681 widths measured\s/);
     await page.reload();
     await page.locator('[data-status=done]').waitFor();
-    assert.deepEqual(await told(), before);
+    assert.deepEqual(await reported(), before);
     const now = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date());
     assert.match(await status.innerText(), new RegExp(`widths measured ${now}, \\d\\d:\\d\\d`));
     await page.getByLabel('Selector of the box').fill('h1');
@@ -124,7 +124,7 @@ describe('across widths and default styles', () => {
     await page.locator('[data-status=stopped]').waitFor();
     await page.reload();
     await page.locator('[data-status=done]').waitFor();
-    assert.deepEqual(await told(), before);
+    assert.deepEqual(await reported(), before);
     // Under other defaults it is another, and there again as well.
     await page.locator('[data-defaults]').selectOption('nothing');
     await page.waitForURL(/defaults=nothing/);
@@ -165,18 +165,18 @@ describe('across widths and default styles', () => {
     const facts = page.locator('[data-facts]');
     assert.match(await facts.innerText(), /of which a scrollbar takes 15/);
     await page.getByLabel('Common sizes').selectOption({ label: 'phone 360 × 800' });
-    const said = page.locator('[data-zoomed-out]');
+    const locator = page.locator('[data-zoomed-out]');
     await facts.getByText('It is 314 px wider').waitFor();
     assert.doesNotMatch(await facts.innerText(), /scrollbar/);
     assert.match(
-      await said.innerText(),
+      await locator.innerText(),
       /reaches to 674 px: it can be dragged sideways and zoomed out to 53 %/,
     );
     // What a trial is held against has none either: nothing is otherwise but what the trial makes so.
     await pickBySelector(page, '.tides');
     await page.locator('[data-edit=min-width]').focus();
     await page.keyboard.press('x');
-    await said.getByText('reaches to 409 px').waitFor();
+    await locator.getByText('reaches to 409 px').waitFor();
     await page.locator('[data-part=moved]').click();
     const sum = await page.locator('[data-moved-sum]').innerText();
     assert.ok(Number(/^(\d+) resized/.exec(sum)?.[1]) <= 5, sum);
@@ -229,13 +229,16 @@ describe('across widths and default styles', () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'Crew notices', '?w=1280&defaults=nothing');
     await ready(page);
-    const own = page.locator('[data-finding=defaults]', { hasText: 'p.log' });
-    await own.locator('button').first().click();
-    assert.match(await own.innerText(), /2 boxes like p\.log are up to 16 px otherwise under Nothing at all/);
+    const locator = page.locator('[data-finding=defaults]', { hasText: 'p.log' });
+    await locator.locator('button').first().click();
+    assert.match(
+      await locator.innerText(),
+      /2 boxes like p\.log are up to 16 px otherwise under Nothing at all/,
+    );
     const rests = page.locator('[data-rests]');
     assert.match(await rests.innerText(), /p × 2\s+margin-bottom: 1em, then 0px/);
-    await own.locator('[data-apply]').click();
-    await own.waitFor({ state: 'detached' });
+    await locator.locator('[data-apply]').click();
+    await locator.waitFor({ state: 'detached' });
     // What the trial pins down rests on nothing any more.
     await page.waitForFunction(
       () => !/p × 2/.test(document.querySelector<HTMLElement>('[data-rests]')?.innerText ?? ''),
@@ -244,7 +247,7 @@ describe('across widths and default styles', () => {
       .frames()
       .filter((frame) => frame.url().includes('notices.html'))
       .at(-1)!
-      .$$eval('p.log', (list) => list.map((one) => getComputedStyle(one).marginTop));
+      .$$eval('p.log', (list) => list.map((entry) => getComputedStyle(entry).marginTop));
     assert.equal(top, '16px');
     assert.deepEqual(errors, []);
   });

@@ -317,7 +317,7 @@ describe('trials', () => {
     await added.press('Enter');
     const plan = (await styled(bare, '.plan { padding-left: 12rem }'))[
       await bare.evaluate(() =>
-        [...document.querySelectorAll('*')].findIndex((one) => one.matches('.plan .text')),
+        [...document.querySelectorAll('*')].findIndex((element) => element.matches('.plan .text')),
       )
     ]!;
     await comesTo(async () => (await rectIn(page, '.plan .text')).width, plan.width);
@@ -325,7 +325,7 @@ describe('trials', () => {
     const value = page.locator('[data-value-edit]');
     await value.fill('gri');
     assert.deepEqual(
-      (await offered(value)).map((one) => one.value),
+      (await offered(value)).map((entry) => entry.value),
       ['grid'],
     );
     await bare.close();
@@ -359,7 +359,7 @@ describe('trials', () => {
       styled(bare, `.fare { padding: ${value} !important }`).then((rects) => rects[index]!.x);
     const [card, plan] = await bare.evaluate(() => {
       const all = [...document.querySelectorAll('*')];
-      return ['li.fare h2', '.plan h2'].map((one) => all.indexOf(document.querySelector(one)!));
+      return ['li.fare h2', '.plan h2'].map((text) => all.indexOf(document.querySelector(text)!));
     });
     const meeting: string[] = [];
     for (let tenth = 0; tenth <= 200; tenth++) {
@@ -410,7 +410,7 @@ describe('trials', () => {
       assert.equal(await rows.count(), 2);
       for (const [at, text] of css.entries()) {
         const under = await styled(bare, text);
-        const cells = (await rows.nth(at).locator('td').allInnerTexts()).map((one) => one.trim());
+        const cells = (await rows.nth(at).locator('td').allInnerTexts()).map((innerText) => innerText.trim());
         const other = under.filter((rect, i) =>
           (['x', 'y', 'width', 'height'] as const).some(
             (side) => Math.abs(rect[side] - plain[i]![side]) > 0.05,

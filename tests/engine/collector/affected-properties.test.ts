@@ -64,7 +64,7 @@ function asTexts({
     Object.fromEntries(
       Object.entries(group)
         .map(([name, column]): [string, string[]] => [name, Array.from(column, (at) => strings[at] ?? '')])
-        .filter(([, list]) => list.some((one) => one !== ''))
+        .filter(([, list]) => list.some((text) => text !== ''))
         .sort(([a], [b]) => (a < b ? -1 : 1)),
     );
   return {
@@ -78,7 +78,7 @@ function asTexts({
     attributes: attributes.length,
     pseudos,
     // Measures of a font stand under the number of its name.
-    fonts: Array.from(fonts, (one, i) => (i % 7 === 0 ? strings[one] : one)),
+    fonts: Array.from(fonts, (font, i) => (i % 7 === 0 ? strings[font] : font)),
     natural: Array.from(natural),
   };
 }
@@ -368,8 +368,9 @@ describe('a narrow reading', () => {
           });
         });
         const wanted = overlay(texts, edits, page.entry, files).texts;
-        const made = dressing(loaded, wanted)!;
-        if (!(await opened.ask('dress', tailor(made, false)))) await opened.ask('dress', tailor(made, true));
+        const result = dressing(loaded, wanted)!;
+        if (!(await opened.ask('dress', tailor(result, false))))
+          await opened.ask('dress', tailor(result, true));
         const changed = changedBy(last, edits);
         assert.ok(changed);
         const narrow = asTexts(await opened.ask('read', { ...ask, changed }));
@@ -379,14 +380,14 @@ describe('a narrow reading', () => {
         const laid = { ...texts, ...wanted };
         const again = readAgain(analysis.sources, analysis.sources.html, laid, described, frameBase);
         const anew = readSources(page.entry, laid, described, frameBase);
-        const told = ({ plan: { rules } }: typeof anew) =>
+        const reported = ({ plan: { rules } }: typeof anew) =>
           rules.map(({ rule, selectors, order }) => [
             order,
             selectors.length,
             rule.start,
             rule.declarations.map(({ property, value, start }) => `${property} ${value} ${start}`),
           ]);
-        assert.deepEqual(told(again), told(anew));
+        assert.deepEqual(reported(again), reported(anew));
       }
       await opened.close();
     });
@@ -402,8 +403,8 @@ describe('a narrow reading', () => {
       for (const width of [360, 700, 1400, 360]) {
         if (between) await opened.evaluate('body', between.replace(/; /g, ', '));
         const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
-        const told = asTexts(narrow.reading);
-        assert.deepEqual(told, asTexts((await opened.measure()).reading), `${width} px`);
+        const reported = asTexts(narrow.reading);
+        assert.deepEqual(reported, asTexts((await opened.measure()).reading), `${width} px`);
       }
       await opened.close();
     });
@@ -422,8 +423,8 @@ describe('a narrow reading', () => {
         );
         const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
         const asked = await opened.evaluate('body', 'window.asked');
-        const told = asTexts(narrow.reading);
-        assert.deepEqual(told, asTexts((await opened.measure()).reading), `${width} px`);
+        const reported = asTexts(narrow.reading);
+        assert.deepEqual(reported, asTexts((await opened.measure()).reading), `${width} px`);
         const shown = shownOf(narrow.reading);
         assert.equal(asked < shown, moves, `${asked} of ${shown} asked`);
       }
@@ -443,10 +444,10 @@ describe('a narrow reading', () => {
       assert.deepEqual(changed?.media, media);
       for (const width of [1000, 599, 600, 360, 700]) {
         const narrow = await opened.measureAt({ width, height: SIZE.height }, changed);
-        const told = asTexts(narrow.reading);
+        const reported = asTexts(narrow.reading);
         const { boxes, rules } = reasonedOf(narrow);
         const whole = await opened.measure();
-        assert.deepEqual(told, asTexts(whole.reading), `${width} px`);
+        assert.deepEqual(reported, asTexts(whole.reading), `${width} px`);
         const { validity, defaults } = whole.styles;
         // Nothing of what was worked out before is taken over here.
         const anew = analyse({ ...whole.sources }, { ...validity }, defaults, whole.reading);
@@ -476,13 +477,13 @@ describe('a narrow reading', () => {
           const analysis = await opened.measureAt({ width, height: SIZE.height }, changed);
           if (moving) shareIntrinsic(pool, analysis, moving);
           const narrow = asTexts(analysis.reading);
-          const told = await found(analysis);
+          const reported = await found(analysis);
           const whole = await opened.measure();
           assert.deepEqual(narrow, asTexts(whole.reading), `${width} px`);
           // Nothing of what was worked out before is taken over here.
           const { validity, defaults } = whole.styles;
           const anew = analyse(whole.sources, { ...validity }, defaults, whole.reading);
-          assert.deepEqual(told, await found(anew), `${width} px`);
+          assert.deepEqual(reported, await found(anew), `${width} px`);
         }
       await opened.close();
     });
@@ -491,13 +492,13 @@ describe('a narrow reading', () => {
     const { files, entry } = corpusPages().find(({ name }) => name.includes('general_elements'))!;
     const opened = await headless.open(files, entry, { width: 1190, height: SIZE.height });
     const changed = varying(await opened.measure());
-    const [one, other, phone] = [
+    const [analysis, other, phone] = [
       await opened.measureAt({ width: 1180, height: SIZE.height }, changed),
       await opened.measureAt({ width: 1171, height: SIZE.height }, changed),
       await opened.measureAt({ width: 400, height: SIZE.height }, changed),
     ];
-    assert.notDeepEqual(one.reading.strings, other.reading.strings);
-    assert.equal(one.styles.cache, other.styles.cache);
+    assert.notDeepEqual(analysis.reading.strings, other.reading.strings);
+    assert.equal(analysis.styles.cache, other.styles.cache);
     assert.notEqual(phone.styles.cache, other.styles.cache, 'other conditions hold');
     await opened.close();
   });

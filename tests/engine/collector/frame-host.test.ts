@@ -18,7 +18,7 @@ describe('a page in a document that holds it', () => {
   });
   after(() => headless.close());
 
-  const frameOf = (opened: Opened) => headless.page.frames().find((one) => one.url() === opened.address)!;
+  const frameOf = (opened: Opened) => headless.page.frames().find((frame) => frame.url() === opened.address)!;
   /** Where the page's frame lies in what holds it, in CSS px from the left. */
   const placeOf = (opened: Opened) =>
     frameOf(opened)
@@ -61,9 +61,9 @@ describe('a page in a document that holds it', () => {
   test('in several frames its sheets are read once, and those of another page apart', async () => {
     const widths = async (...styles: string[]) => {
       const all = await Promise.all(styles.map((style) => open('<p>a', style)));
-      const made = await Promise.all(all.map((one) => one.measure()));
-      for (const one of all) await one.close();
-      return made.map(({ reading, tree, sources }) => ({
+      const result = await Promise.all(all.map((opened) => opened.measure()));
+      for (const opened of all) await opened.close();
+      return result.map(({ reading, tree, sources }) => ({
         sources,
         width: reading.rects[tree.count * 4 - 2],
       }));

@@ -64,7 +64,7 @@ describe('pointing and naming', () => {
       const opened = await headless.open(files, entry, SIZE);
       const { reading, order } = await opened.measure();
       const hits = makeHitIndex(reading, order);
-      const frame = headless.page.frames().find((one) => one.url() === opened.address)!;
+      const frame = headless.page.frames().find((frame) => frame.url() === opened.address)!;
       await frame.evaluate('globalThis.__name = (f) => f');
 
       const paths = Array.from({ length: reading.count }, (_, i) => pathOf(reading, i));

@@ -54,8 +54,8 @@ describe('default styles', () => {
   after(() => headless.close());
 
   /** The share of elements and properties that are as a profile says, in per cent. */
-  const agreement = (made: Profile, wanted: Profile, mode: (typeof MODES)[number]): number =>
-    100 * (1 - differencesOf(made, wanted, mode, () => true).length / PAIRS);
+  const agreement = (result: Profile, wanted: Profile, mode: (typeof MODES)[number]): number =>
+    100 * (1 - differencesOf(result, wanted, mode, () => true).length / PAIRS);
 
   test('the profiles that come with the application', () => {
     assert.deepEqual(profileNames(), ['chromium', 'firefox', 'html-standard', 'nothing']);
@@ -76,7 +76,7 @@ describe('default styles', () => {
     test(`${name} laid under empty documents gives what it says`, async () => {
       const wanted = readProfile(name);
       const under = underlays(own, wanted);
-      const made = await measureProfile(
+      const profile = await measureProfile(
         async (mode, ask) => (await headless.bare(mode, under)).ask('defaults', ask),
         {
           name,
@@ -85,19 +85,19 @@ describe('default styles', () => {
       );
       for (const mode of MODES) {
         const before = agreement(own, wanted, mode);
-        const share = agreement(made, wanted, mode);
+        const share = agreement(profile, wanted, mode);
         assert.ok(share >= 99, `${mode}: ${share.toFixed(2)} %`);
         assert.ok(share > before, `${mode}: ${share.toFixed(2)} % after ${before.toFixed(2)} %`);
       }
     });
 
   test('and the other way round', { skip: hasFirefox ? false : 'there is no Firefox here' }, async () => {
-    const made = await measureFirefox(
+    const firefox = await measureFirefox(
       { name: 'x', title: 'x' },
       underlays(readProfile('firefox'), readProfile('chromium')),
     );
     for (const mode of MODES) {
-      const share = agreement(made, readProfile('chromium'), mode);
+      const share = agreement(firefox, readProfile('chromium'), mode);
       assert.ok(share >= 99, `${mode}: ${share.toFixed(2)} %`);
     }
   });
@@ -127,8 +127,8 @@ describe('default styles', () => {
   test('what lies under a page is none of its elements or sheets, and its accounts speak of defaults', async () => {
     const files = pageOf('<!doctype html><title>t</title><style>b { color: red }</style><h1>a</h1>');
     const [plain, under] = await Promise.all(
-      [null, readProfile('nothing')].map((one: OtherDefaults | null) =>
-        headless.open(files, 'index.html', SIZE, 'hold', one),
+      [null, readProfile('nothing')].map((otherDefaults: OtherDefaults | null) =>
+        headless.open(files, 'index.html', SIZE, 'hold', otherDefaults),
       ),
     );
     const [a, b] = [await plain!.measure(), await under!.measure()];
@@ -141,7 +141,7 @@ describe('default styles', () => {
   });
 
   test('a style sheet of somebody’s own', async () => {
-    const made = await measureProfile(
+    const profile = await measureProfile(
       async (mode, ask) =>
         (await headless.bare(mode, layeredBoth('h1 { margin: 0 } li { padding-left: 3px }'))).ask(
           'defaults',
@@ -149,7 +149,7 @@ describe('default styles', () => {
         ),
       { name: 'x', title: 'x' },
     );
-    const found = differencesOf(own, made, 'standards').map(({ key, property }) => `${key} ${property}`);
+    const found = differencesOf(own, profile, 'standards').map(({ key, property }) => `${key} ${property}`);
     assert.deepEqual(found, ['h1 margin-top', 'h1 margin-bottom', 'li padding-left']);
   });
 
@@ -193,7 +193,7 @@ describe('default styles', () => {
     });
     const { dependence: rests } = findingsDocumentSchema.parse(document);
     const row = (selector: string, property: string) =>
-      rests?.defaults.find((one) => one.selector === selector && one.property === property);
+      rests?.defaults.find((entry) => entry.selector === selector && entry.property === property);
     for (const [selector, property, boxes, px] of [
       ['p', 'margin-top', 1, 16],
       ['p', 'margin-bottom', 1, 16],
@@ -307,18 +307,18 @@ describe('default styles', () => {
     .parse(JSON.parse(readFileSync(join(ROOT, 'demo/answers.json'), 'utf8'))).elsewhere;
   for (const { id, page, kind, width, defaults, px, subject } of elsewhere)
     test(`of the demo: ${id}`, async () => {
-      const { files, entry } = demoPages().find((one) => one.entry === page)!;
+      const { files, entry } = demoPages().find((demoPage) => demoPage.entry === page)!;
       const found = async (at: number, under: string) => {
         const other = under === 'as-rendered' ? null : readProfile(under);
         const opened = await headless.open(files, entry, { width: at, height: 800 }, 'hold', other);
         const analysis = await opened.measure();
         const list = await opened.complete(analysis, () => detectAll(analysis, [kind]));
         await opened.close();
-        return list.find((one) => pathOf(analysis.reading, one.subject) === subject);
+        return list.find((observation) => pathOf(analysis.reading, observation.subject) === subject);
       };
-      const one = await found(width, defaults);
-      assert.ok(one && one.meant === '', `${kind} of ${subject}`);
-      assert.ok(Math.abs(one.px - px) < 0.5, `${one.px} px`);
+      const candidate = await found(width, defaults);
+      assert.ok(candidate && candidate.meant === '', `${kind} of ${subject}`);
+      assert.ok(Math.abs(candidate.px - px) < 0.5, `${candidate.px} px`);
       // It is not there as the page is usually looked at.
       if (defaults !== 'as-rendered') assert.equal(await found(width, 'as-rendered'), undefined);
       else if (width !== 1280) assert.equal(await found(1280, defaults), undefined);

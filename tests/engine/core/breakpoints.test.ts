@@ -101,14 +101,14 @@ describe('breakpoints', () => {
   for (const [i, [condition, count]] of CONDITIONS.entries())
     test(`of ${condition}`, () => {
       const plan = planOf(`@media ${condition} { p { top: 0 } }`);
-      const told = new Set(breakpointsOf(plan, HEIGHT).map(({ width }) => width));
-      const missing = turns[i]!.filter((width) => !told.has(width));
-      assert.deepEqual(missing, [], `the engine turns at ${turns[i]!.join()}; told ${[...told].join()}`);
+      const seen = new Set(breakpointsOf(plan, HEIGHT).map(({ width }) => width));
+      const missing = turns[i]!.filter((width) => !seen.has(width));
+      assert.deepEqual(missing, [], `the engine turns at ${turns[i]!.join()}; told ${[...seen].join()}`);
       if (count >= 0) assert.equal(turns[i]!.length, count);
       // Of one feature alone, nothing is told at which nothing turns.
       if (!/ and | or |,|not|print/.test(condition))
         assert.deepEqual(
-          [...told].filter((width) => width > FROM && width <= TO).sort((a, b) => a - b),
+          [...seen].filter((width) => width > FROM && width <= TO).sort((a, b) => a - b),
           turns[i],
         );
     });

@@ -105,13 +105,13 @@ describe('a stray element among real pages', () => {
           name: String,
           isThere: async (left) => {
             measured++;
-            await opened.lay(hide([...kept, ...now.filter((one) => !left.includes(one))]));
+            await opened.lay(hide([...kept, ...now.filter((value) => !left.includes(value))]));
             return quantityOf((await opened.measure()).tree, wide)! > 3000;
           },
         });
         if (found.needs.length === 0) break;
         last = found.needs;
-        hidden = [...kept, ...now.filter((one) => !last.includes(one))];
+        hidden = [...kept, ...now.filter((value) => !last.includes(value))];
         level = children(last);
       }
       assert.deepEqual(

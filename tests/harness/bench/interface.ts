@@ -52,7 +52,7 @@ async function memory(client: CDPSession, desk: Desk): Promise<Memory> {
 }
 
 const measuredElements = (page: Page): Promise<number> => {
-  const frame = page.frames().find((one) => /^http:\/\/[0-9a-f]{32}\.localhost/.test(one.url()))!;
+  const frame = page.frames().find((frame) => /^http:\/\/[0-9a-f]{32}\.localhost/.test(frame.url()))!;
   return elementsIn(async (expression) => Number(await frame.evaluate(expression)));
 };
 
@@ -136,7 +136,7 @@ export async function firstFinding(desk: Desk, files: StoredFile[], entry: strin
     if (elements < 10) throw new Error(`The page that was dropped has ${elements} elements in its frame.`);
     const address = page
       .frames()
-      .find((one) => /^http:\/\/[0-9a-f]{32}\.localhost/.test(one.url()))!
+      .find((frame) => /^http:\/\/[0-9a-f]{32}\.localhost/.test(frame.url()))!
       .url();
     await page.close();
     const plain = await desk.browser.newPage({ viewport: { width: 1280, height: 800 } });

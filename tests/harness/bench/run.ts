@@ -63,7 +63,7 @@ interface Bared {
 async function bare(headless: Headless, files: StoredFile[], entry: string): Promise<Bared> {
   const opened = await headless.open(files, entry, SIZE);
   const analysis = await opened.measure();
-  const frame = headless.page.frames().find((one) => one.url() === opened.address)!;
+  const frame = headless.page.frames().find((frame) => frame.url() === opened.address)!;
   await frame.evaluate('globalThis.__name = (f) => f');
   const base = new URL('/', opened.address).href;
   let sources: Sources | undefined;
@@ -73,9 +73,9 @@ async function bare(headless: Headless, files: StoredFile[], entry: string): Pro
     () => Promise.resolve({ ask: () => Promise.resolve(analysis.styles.defaults as never) }),
   );
   const valid = (selector: string) =>
-    frame.evaluate((one) => {
+    frame.evaluate((text) => {
       try {
-        document.querySelector(one);
+        document.querySelector(text);
         return true;
       } catch {
         return false;
@@ -86,14 +86,14 @@ async function bare(headless: Headless, files: StoredFile[], entry: string): Pro
   );
   const unique = [...new Set(rules)];
   const kept = new Set<string>();
-  for (const one of unique) if (await valid(one)) kept.add(one);
+  for (const text of unique) if (await valid(text)) kept.add(text);
   return {
     frame,
     id: opened.frame,
     measured: await checkMeasured(opened, analysis, entry),
     sources: sources!,
     surveyed,
-    selectors: rules.filter((one) => kept.has(one)),
+    selectors: rules.filter((rule) => kept.has(rule)),
     close: opened.close,
   };
 }
@@ -156,36 +156,36 @@ async function main(): Promise<void> {
   if (!hasCorpus)
     console.log('The corpus is not here: the demo is measured, and the figures are not those asked for.');
 
-  const made = await bare(headless, page.files, page.entry);
-  const { id } = made;
+  const bared = await bare(headless, page.files, page.entry);
+  const { id } = bared;
   const raw: number[] = [];
   const readings: number[] = [];
   const analyses: number[] = [];
   const accounts: number[] = [];
   const detections: number[] = [];
-  const count = made.measured.elements;
+  const count = bared.measured.elements;
   for (let round = 0; round < ROUNDS; round++) {
     // A reading leaves the page to be laid out again when it is next asked: that is not to count for the raw pass.
-    await made.frame.evaluate(() => document.documentElement.getBoundingClientRect().width);
-    raw.push(await made.frame.evaluate(rawPass, made.selectors));
+    await bared.frame.evaluate(() => document.documentElement.getBoundingClientRect().width);
+    raw.push(await bared.frame.evaluate(rawPass, bared.selectors));
     readings.push(await readingTime(headless.page, id));
     const given = await rawReading(headless.page, id);
-    const { ms, reading } = analysisTime(made.sources, made.surveyed, given);
+    const { ms, reading } = analysisTime(bared.sources, bared.surveyed, given);
     analyses.push(ms);
     if (reading.count !== count)
       throw new Error(`A reading of ${reading.count} elements was timed, and the page has ${count}.`);
-    const analysis = analyse(made.sources, made.surveyed.validity, made.surveyed.defaults, reading);
+    const analysis = analyse(bared.sources, bared.surveyed.validity, bared.surveyed.defaults, reading);
     const start = performance.now();
     boxAccount(analysis, count >> 1);
     declaredProperties(analysis, count >> 1);
     accounts.push(performance.now() - start);
     // The worker looks again after every edit: what counts is code that has run before.
     for (let again = 0; again < 3; again++)
-      detections.push(detectionTime(made.sources, made.surveyed, reading));
+      detections.push(detectionTime(bared.sources, bared.surveyed, reading));
   }
   const base = median(raw);
   console.log(
-    `${page.name}: ${measuredWords(made.measured)}, ${made.selectors.length} rules; the raw pass takes ${base.toFixed(1)} ms (median of ${ROUNDS})\n`,
+    `${page.name}: ${measuredWords(bared.measured)}, ${bared.selectors.length} rules; the raw pass takes ${base.toFixed(1)} ms (median of ${ROUNDS})\n`,
   );
   line('full reading, over its port', median(readings) / base, 1.5, `${median(readings).toFixed(1)} ms`);
   line(
@@ -201,7 +201,7 @@ async function main(): Promise<void> {
     `${median(detections).toFixed(1)} ms; the first time ${detections[0]!.toFixed(1)} ms`,
   );
   console.log(`      the account of one box takes ${median(accounts).toFixed(2)} ms`);
-  await made.close();
+  await bared.close();
 
   const sizes: { count: number; ms: number; found: number }[] = [];
   for (const times of [61, 244]) {
@@ -283,7 +283,7 @@ async function main(): Promise<void> {
     `${median(times).toFixed(1)} ms of ${median(frames).toFixed(1)} ms; ${times.length} moves`,
   );
   await bench.close();
-  await editTimes(desk, page.files, page.entry, made.selectors);
+  await editTimes(desk, page.files, page.entry, bared.selectors);
   await waits(desk);
   await firstFinding(desk, page.files, page.entry);
   await desk.close();

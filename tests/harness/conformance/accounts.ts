@@ -79,10 +79,10 @@ export function residuals(analysis: Analysis, name: string, result: Result): voi
         account,
         () => `${pathOf(analysis.reading, box)} [${kind}] ${axis}`,
       );
-      const own = result.byKind.get(kind) ?? { all: 0, open: 0 };
-      own.all++;
-      if (!(Math.abs(account.residual) < NEAR)) own.open++;
-      result.byKind.set(kind, own);
+      const share = result.byKind.get(kind) ?? { all: 0, open: 0 };
+      share.all++;
+      if (!(Math.abs(account.residual) < NEAR)) share.open++;
+      result.byKind.set(kind, share);
     }
     for (const gap of gapsOf(analysis, box))
       count(
@@ -139,8 +139,8 @@ function tryInPage([index, property, value]: [number, string, string]): Seen {
   const element = elements[index] as HTMLElement | undefined;
   const style = element?.getAttribute('style') ?? null;
   const measure = () => {
-    const rects = elements.flatMap((one) => {
-      const { left, top, width, height } = one.getBoundingClientRect();
+    const rects = elements.flatMap((element) => {
+      const { left, top, width, height } = element.getBoundingClientRect();
       return [left, top, width, height];
     });
     let texts = 0;
@@ -164,7 +164,7 @@ function tryInPage([index, property, value]: [number, string, string]): Seen {
   else element?.setAttribute('style', style);
   still.remove();
   return {
-    changes: after.rects.map((one, i) => one - before.rects[i]!),
+    changes: after.rects.map((rect, i) => rect - before.rects[i]!),
     flips: after.texts !== before.texts || after.room !== before.room,
   };
 }
@@ -179,19 +179,19 @@ export async function counterfactuals(
   tries: number,
   result: Result,
 ): Promise<void> {
-  const frame = page.frames().find((one) => one.url() === opened.address)!;
+  const frame = page.frames().find((frame) => frame.url() === opened.address)!;
   await frame.evaluate('globalThis.__name = (f) => f');
   const boxes = boxesOf(analysis);
   const effects = new Map(
     AXES.flatMap((axis) => boxes.map((box) => [`${box} ${axis}`, sizeEffects(analysis, box, axis)] as const)),
   );
-  const causes = [...new Set([...effects.values()].flatMap((own) => [...own.keys()]))].filter((key) =>
+  const causes = [...new Set([...effects.values()].flatMap((value) => [...value.keys()]))].filter((key) =>
     NUMBER.test(key.slice(key.indexOf(' ') + 1)),
   );
   const counting = new Set(causes);
   const lost = boxes
     .flatMap((box) => AXES.flatMap((axis) => sizeAccount(analysis, box, axis).lost))
-    .map((one) => ({ key: effectKey(one), px: one.px }))
+    .map((entry) => ({ key: effectKey(entry), px: entry.px }))
     .filter(({ key }) => NUMBER.test(key.slice(key.indexOf(' ') + 1)) && !counting.has(key));
   for (let n = 0; n < tries; n++) {
     const losing = lost.length > 0 && draw.chance(0.25);
@@ -211,12 +211,12 @@ export async function counterfactuals(
       if (!after.flips) seen.set(step, after);
     }
     if (seen.size < wanted.size) continue;
-    for (const one of boxes)
+    for (const element of boxes)
       for (const axis of AXES) {
-        if (isMeasured(sizeAccount(analysis, one, axis))) continue;
-        const at = one * 4 + (axis === 'x' ? 2 : 3);
-        const own = effects.get(`${one} ${axis}`)!;
-        const slope = own.get(key) ?? 0;
+        if (isMeasured(sizeAccount(analysis, element, axis))) continue;
+        const at = element * 4 + (axis === 'x' ? 2 : 3);
+        const ownEffects = effects.get(`${element} ${axis}`)!;
+        const slope = ownEffects.get(key) ?? 0;
         const rounds = isOfFont(property) && axis === 'y';
         const steps = rounds ? FONT_STEPS : STEPS;
         const rounding = rounds ? 1.2 : isOfFont(property) ? 0.3 : 0.1;
@@ -230,18 +230,18 @@ export async function counterfactuals(
         const said = slope * by;
         const moves = Math.abs(change) > NEAR;
         const where = () =>
-          `${name} ${pathOf(analysis.reading, one)} [${analysis.tree.kinds[one]}] ${axis}: ${by} px more ${property} of ${pathOf(analysis.reading, box)} changes it by ${change.toFixed(2)}, the sum says ${said.toFixed(2)} = ${words(sizeAccount(analysis, one, axis))}`;
+          `${name} ${pathOf(analysis.reading, element)} [${analysis.tree.kinds[element]}] ${axis}: ${by} px more ${property} of ${pathOf(analysis.reading, box)} changes it by ${change.toFixed(2)}, the sum says ${said.toFixed(2)} = ${words(sizeAccount(analysis, element, axis))}`;
         if (!straight) result.bent++;
         // Over the steps that fonts need, a flip on the way cannot be told from a slope.
         if (!straight && rounds) continue;
         if (moves && !losing) {
           result.causes.all++;
-          if (!own.has(key)) {
+          if (!ownEffects.has(key)) {
             result.causes.open++;
             result.seen.push(`cause missing: ${where()}`);
           }
         }
-        if (!moves && said === 0 && !(losing && one === box)) continue;
+        if (!moves && said === 0 && !(losing && element === box)) continue;
         result.counterfactual.all++;
         if (Math.abs(change - said) > rounding + (property === 'font-size' ? Math.abs(change) * 0.05 : 0)) {
           result.counterfactual.open++;

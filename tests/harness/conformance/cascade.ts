@@ -56,7 +56,7 @@ function compareInPage({
   const written = root.getAttribute('style');
   root.style.setProperty('display', 'none', 'important');
   const rows: Row[] = [];
-  answers.forEach((own, at) => {
+  answers.forEach((answer, at) => {
     const element = elements[from + at] as HTMLElement;
     const values = () => {
       const style = getComputedStyle(element);
@@ -67,7 +67,7 @@ function compareInPage({
     const refused: number[] = [];
     properties.forEach((property, p) => {
       if (element === root && property === 'display') return;
-      const value = texts[own[p]!]!;
+      const value = texts[answer[p]!]!;
       element.style.setProperty(property, value, 'important');
       if (element.style.getPropertyValue(property) === '') refused.push(p);
     });
@@ -87,12 +87,12 @@ function compareInPage({
 }
 
 const isContained = ({ conditions }: Candidate): boolean =>
-  conditions.some((one) => one.startsWith('@container'));
+  conditions.some((condition) => condition.startsWith('@container'));
 
 const CHUNK = 400;
 
 export async function compareCascade(page: Page, address: string, analysis: Analysis): Promise<Agreement> {
-  const frame = page.frames().find((one) => one.url() === address);
+  const frame = page.frames().find((frame) => frame.url() === address);
   if (!frame) throw new Error(`The station has no frame at ${address}.`);
   // The loader names functions through a helper that the page does not have.
   await frame.evaluate('globalThis.__name = (f) => f');
@@ -107,9 +107,9 @@ export async function compareCascade(page: Page, address: string, analysis: Anal
         GEOMETRY.map((property) => {
           const found = resolve(styles, element, property);
           const text = found.from === 'inherited' ? 'inherit' : found.value;
-          const known = index.get(text) ?? texts.push(text) - 1;
-          index.set(text, known);
-          return known;
+          const previous = index.get(text) ?? texts.push(text) - 1;
+          index.set(text, previous);
+          return previous;
         }),
       );
     const contained = new Set(reading.containers.flatMap((list) => Array.from(list)));

@@ -60,7 +60,7 @@ const sizes = ({ chance, int, pick }: Draw): string =>
   ]);
 
 function blocks(d: Draw, depth: number, more: (d: Draw) => string = () => ''): string {
-  const one = (): string => {
+  const entry = (): string => {
     const inner = depth > 3 || d.chance(0.35) ? (d.chance(0.25) ? '' : words(d)) : blocks(d, depth + 1, more);
     const css = style([edges(d), margins(d), sizes(d), more(d)]);
     return el(
@@ -69,7 +69,7 @@ function blocks(d: Draw, depth: number, more: (d: Draw) => string = () => ''): s
       inner,
     );
   };
-  return many(1, 4, d, one);
+  return many(1, 4, d, entry);
 }
 
 const FAMILIES: Family[] = [
@@ -363,7 +363,7 @@ const FAMILIES: Family[] = [
 export const FAMILY_NAMES = FAMILIES.map(({ name }) => name);
 
 export function familyPage(name: string, seed: number): string {
-  const family = FAMILIES.find((one) => one.name === name)!;
+  const family = FAMILIES.find((family) => family.name === name)!;
   const d = draw(seed);
   return `${family.quirks ? '' : '<!doctype html>'}<html><head><title>${name} ${seed}</title><style>body { font: 16px/1.5 sans-serif } ${family.css ?? ''}</style></head><body>${family.body(d)}</body></html>`;
 }

@@ -31,21 +31,21 @@ function addTo(total: Result, part: Result): void {
     total[key].open += part[key].open;
   }
   total.bent += part.bent;
-  for (const [kind, own] of part.byKind) {
-    const known = total.byKind.get(kind) ?? { all: 0, open: 0 };
-    total.byKind.set(kind, { all: known.all + own.all, open: known.open + own.open });
+  for (const [kind, share] of part.byKind) {
+    const previous = total.byKind.get(kind) ?? { all: 0, open: 0 };
+    total.byKind.set(kind, { all: previous.all + share.all, open: previous.open + share.open });
   }
 }
 
 const head = (title: string) =>
   console.log(
-    `\n${title.padEnd(44)} ${['widths', 'heights', 'distances', 'counterf.', 'causes'].map((one) => one.padStart(9)).join(' ')}`,
+    `\n${title.padEnd(44)} ${['widths', 'heights', 'distances', 'counterf.', 'causes'].map((text) => text.padStart(9)).join(' ')}`,
   );
 
 async function families(headless: Headless): Promise<Result> {
   const total = newResult();
   head(`Generated pages, ${PAGES} a family from seed ${SEED}`);
-  for (const name of FAMILY_NAMES.filter((one) => new RegExp(process.env['FAMILY'] ?? '').test(one))) {
+  for (const name of FAMILY_NAMES.filter((text) => new RegExp(process.env['FAMILY'] ?? '').test(text))) {
     const result = newResult();
     for (let seed = SEED; seed < SEED + PAGES; seed++) {
       const bytes = new TextEncoder().encode(familyPage(name, seed));
@@ -61,7 +61,7 @@ async function families(headless: Headless): Promise<Result> {
       await opened.close();
     }
     line(name, result);
-    for (const one of result.seen.slice(0, SHOWN)) console.log(`    ${one.slice(0, 300)}`);
+    for (const text of result.seen.slice(0, SHOWN)) console.log(`    ${text.slice(0, 300)}`);
     addTo(total, result);
   }
   line('all families', total);
@@ -92,7 +92,7 @@ async function realPages(headless: Headless, pages: CorpusPage[]): Promise<Resul
       await opened.close();
     }
     line(name, result);
-    for (const one of result.seen.slice(0, SHOWN)) console.log(`    ${one.slice(0, 300)}`);
+    for (const text of result.seen.slice(0, SHOWN)) console.log(`    ${text.slice(0, 300)}`);
     addTo(total, result);
   }
   line('all real pages', total);
@@ -115,11 +115,11 @@ async function cascade(headless: Headless, pages: CorpusPage[]): Promise<void> {
     console.log(
       `${name.padEnd(44)} ${String(analysis.reading.count).padStart(6)} elements  ${((100 * result.agreed) / result.compared).toFixed(3)} %`,
     );
-    for (const one of result.disagreements) {
-      const key = `${one.property} ${one.from} on ${one.element.split(/[.#]/)[0]}`;
-      const known = kinds.get(key);
-      if (known) known.count++;
-      else kinds.set(key, { count: 1, first: one, page: name });
+    for (const disagreement of result.disagreements) {
+      const key = `${disagreement.property} ${disagreement.from} on ${disagreement.element.split(/[.#]/)[0]}`;
+      const cached = kinds.get(key);
+      if (cached) cached.count++;
+      else kinds.set(key, { count: 1, first: disagreement, page: name });
     }
     await opened.close();
   }
@@ -138,8 +138,8 @@ if (!wanted || wanted === 'families') addTo(total, await families(headless));
 if (!wanted || wanted === 'pages') addTo(total, await realPages(headless, pages));
 if (total.widths.all > 0) {
   console.log('\nSums without residual by kind of box, both axes');
-  for (const [kind, own] of [...total.byKind].sort((a, b) => b[1].all - a[1].all))
-    console.log(`${kind.padEnd(20)} ${share(own)}  of ${own.all}`);
+  for (const [kind, ownShare] of [...total.byKind].sort((a, b) => b[1].all - a[1].all))
+    console.log(`${kind.padEnd(20)} ${share(ownShare)}  of ${ownShare.all}`);
   head('Everything');
   line('', total);
   console.log(

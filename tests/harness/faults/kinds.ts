@@ -33,7 +33,7 @@ const isText = (analysis: Analysis, element: number): boolean =>
   /^(p|div|h\d|dd|blockquote)$/.test(tagOf(analysis.tree, element));
 const followed = (analysis: Analysis, element: number): boolean => {
   const parent = analysis.reading.parent[element]!;
-  const list = childrenOf(analysis.tree, parent).filter((one) => hasBox(analysis.tree, one));
+  const list = childrenOf(analysis.tree, parent).filter((child) => hasBox(analysis.tree, child));
   const next = list[list.indexOf(element) + 1];
   return next !== undefined && lines(analysis, next) > 0 && isBlock(analysis, next);
 };

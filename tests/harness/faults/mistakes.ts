@@ -730,7 +730,7 @@ export const MISTAKES: Mistake[] = [
     name: 'a menu cut off by the card it opens from',
     as: /clip/,
     html: page(
-      `<div class="card"><p>Skerrow</p><ul class="menu">${['North Mole', 'Skerrow', 'Lee Pier', 'Inch Fallow', 'Port Averil'].map((one) => `<li>${one}</li>`).join('')}</ul></div><p>${TEXT}</p>`,
+      `<div class="card"><p>Skerrow</p><ul class="menu">${['North Mole', 'Skerrow', 'Lee Pier', 'Inch Fallow', 'Port Averil'].map((text) => `<li>${text}</li>`).join('')}</ul></div><p>${TEXT}</p>`,
     ),
     css: '.card { position: relative; overflow: hidden; border: 1px solid #999; width: 300px; height: 90px } .menu { position: absolute; top: 40px; left: 10px; margin: 0; padding: 0; list-style: none; background: #def } .menu li { line-height: 24px }',
     wrong: ' overflow: hidden;',

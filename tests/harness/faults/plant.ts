@@ -32,14 +32,14 @@ export interface Result {
 const pages = new Map<string, Promise<{ before: FindingsDocument; opened: Opened }>>();
 
 function clean(headless: Headless, page: CorpusPage): Promise<{ before: FindingsDocument; opened: Opened }> {
-  const known =
+  const previous =
     pages.get(page.name) ??
     headless.open(page.files, page.entry, SIZE).then(async (opened) => ({
       before: await findOn(opened, { ...ASK, most: 0 }),
       opened,
     }));
-  pages.set(page.name, known);
-  return known;
+  pages.set(page.name, previous);
+  return previous;
 }
 
 const keyOf = ({ kind, subject, axis }: FindingDocument): string => `${kind} ${axis} ${subject}`;
@@ -75,7 +75,7 @@ export async function plant(
   const texts = await textsOfFiles(page.files);
   const block = `\n${path} {\n${fault
     .css(draw)
-    .map((one) => `  ${one};\n`)
+    .map((text) => `  ${text};\n`)
     .join('')}}\n`;
   const planted: Record<string, string> = { [sheet.file]: (texts[sheet.file] ?? '') + block };
   const line = (texts[sheet.file] ?? '').split('\n').length + 2;
@@ -108,32 +108,32 @@ export async function plant(
     if (!(px >= 4) || was >= 4) return result;
     const { findings } = await findOn(opened, { ...ASK, most: 6 });
     const had = new Set(before.findings.map(keyOf));
-    const fresh = findings.filter((one) => one.meant === '' && !had.has(keyOf(one)));
+    const fresh = findings.filter((finding) => finding.meant === '' && !had.has(keyOf(finding)));
     const isPlanted = (source: { sheet: string; line: number } | null | undefined) =>
       source != null && source.sheet === sheet.file && source.line >= line && source.line <= lastLine;
-    const about = (one: FindingDocument) =>
-      fault.as.includes(one.kind) &&
-      (one.subject.startsWith(path) ||
-        one.other?.startsWith(path) === true ||
-        one.culprits.some(({ source, path: own }) => isPlanted(source) || own.startsWith(path)));
+    const about = (entry: FindingDocument) =>
+      fault.as.includes(entry.kind) &&
+      (entry.subject.startsWith(path) ||
+        entry.other?.startsWith(path) === true ||
+        entry.culprits.some(({ source, path: text }) => isPlanted(source) || text.startsWith(path)));
     const found = fresh.find(about);
     result.found = found !== undefined;
     result.told = found?.because ?? fresh.map(({ kind, because }) => `${kind}: ${because}`).join(' | ');
     if (!found) return result;
     // Planted content is to blame by what it is, or by its own style attribute.
-    const isCulprit = ({ source, path: own }: FindingDocument['culprits'][number]) =>
+    const isCulprit = ({ source, path: text }: FindingDocument['culprits'][number]) =>
       isPlanted(source) ||
-      (fault.markup !== undefined && own.startsWith(path) && (source === null || source.sheet === page.entry));
+      (fault.markup !== undefined && text.startsWith(path) && (source === null || source.sheet === page.entry));
     result.first = found.culprits[0] !== undefined && isCulprit(found.culprits[0]);
     result.amongThree = found.culprits.slice(0, 3).some(isCulprit);
     result.line = isPlanted(found.culprits[0]?.source) || (fault.markup !== undefined && result.first);
     result.unrelated = fresh
       .filter(
-        (one) =>
-          !about(one) &&
-          !one.subject.startsWith(path) &&
-          !one.culprits.some(({ source }) => isPlanted(source)) &&
-          one.px >= 1,
+        (entry) =>
+          !about(entry) &&
+          !entry.subject.startsWith(path) &&
+          !entry.culprits.some(({ source }) => isPlanted(source)) &&
+          entry.px >= 1,
       )
       .map(({ kind, because }) => `${kind}: ${because}`);
     const [remedy] = found.remedies;
@@ -141,7 +141,9 @@ export async function plant(
     const mended = await headless.open(await patchedFiles(files, remedy.diff), page.entry, SIZE);
     const again = await findOn(mended, { ...ASK, most: 0 });
     await mended.close();
-    result.remedied = !again.findings.some((one) => one.meant === '' && keyOf(one) === keyOf(found));
+    result.remedied = !again.findings.some(
+      (finding) => finding.meant === '' && keyOf(finding) === keyOf(found),
+    );
     return result;
   } finally {
     await opened.close();

@@ -22,27 +22,27 @@ for (const [n, fault] of FAULTS.entries()) {
   const { pick, ...rest } = draw(SEED * 100 + n);
   const own: Result[] = [];
   for (let attempt = 0; attempt < EACH * 6 && own.length < EACH; attempt++) {
-    const made = await plant(headless, pick(pages), fault, { pick, ...rest });
-    if (made && made.found !== null) own.push(made);
+    const result = await plant(headless, pick(pages), fault, { pick, ...rest });
+    if (result && result.found !== null) own.push(result);
   }
   all.push(...own);
-  const count = (test: (one: Result) => boolean) => String(own.filter(test).length).padStart(6);
+  const count = (test: (result: Result) => boolean) => String(own.filter(test).length).padStart(6);
   console.log(
     `${fault.name.padEnd(18)}${count(() => true)} ${count((r) => r.found === true)} ${count((r) => r.first)} ${count((r) => r.amongThree)} ${count((r) => r.line)} ${count((r) => r.remedied)}`,
   );
-  for (const one of own)
-    if (!one.found || !one.first || !one.remedied || one.unrelated.length > 0)
+  for (const result of own)
+    if (!result.found || !result.first || !result.remedied || result.unrelated.length > 0)
       console.log(
-        `    ${one.page}: ${one.found ? '' : 'not found; '}${one.first ? '' : 'culprit not first; '}${one.remedied ? '' : 'not mended; '}${one.unrelated.length ? `unrelated: ${one.unrelated.join(' | ')}; ` : ''}${one.told}`.slice(
+        `    ${result.page}: ${result.found ? '' : 'not found; '}${result.first ? '' : 'culprit not first; '}${result.remedied ? '' : 'not mended; '}${result.unrelated.length ? `unrelated: ${result.unrelated.join(' | ')}; ` : ''}${result.told}`.slice(
           0,
           500,
         ),
       );
 }
-const part = (test: (one: Result) => boolean) =>
+const part = (test: (result: Result) => boolean) =>
   `${((100 * all.filter(test).length) / all.length).toFixed(1)} %`;
 console.log(
-  `${all.length} faults of ${new Set(all.map(({ fault }) => fault)).size} kinds: found ${part((r) => r.found === true)}, culprit first ${part((r) => r.first)}, among three ${part((r) => r.amongThree)}, line ${part((r) => r.line)}, mended ${part((r) => r.remedied)}, unrelated ${(all.reduce((sum, one) => sum + one.unrelated.length, 0) / all.length).toFixed(2)} a page`,
+  `${all.length} faults of ${new Set(all.map(({ fault }) => fault)).size} kinds: found ${part((r) => r.found === true)}, culprit first ${part((r) => r.first)}, among three ${part((r) => r.amongThree)}, line ${part((r) => r.line)}, mended ${part((r) => r.remedied)}, unrelated ${(all.reduce((sum, result) => sum + result.unrelated.length, 0) / all.length).toFixed(2)} a page`,
 );
 console.log(measuredWords(measured));
 await headless.close();

@@ -59,7 +59,8 @@ async function looksAt(frames: readonly Opened[], widths: readonly number[]): Pr
 /** What is in one sign and not in the other. */
 function difference(width: number, sweep: string, scan: string): string {
   const [a, b] = [new Set(sweep.split('\n')), new Set(scan.split('\n'))];
-  const only = (one: Set<string>, other: Set<string>) => [...one].filter((line) => !other.has(line)).join('; ');
+  const only = (entry: Set<string>, other: Set<string>) =>
+    [...entry].filter((line) => !other.has(line)).join('; ');
   return `${width}: the sweep has ${only(a, b) || 'nothing'}, the scan ${only(b, a) || 'nothing'}`;
 }
 
@@ -75,7 +76,7 @@ export async function held(
   { files, entry }: CorpusPage,
   { from, to, bare, sample }: { from: number; to: number; bare: boolean; sample: number },
 ): Promise<Held> {
-  const open = (one: Headless) => one.open(files, entry, { width: to, height: HEIGHT });
+  const open = (headless: Headless) => headless.open(files, entry, { width: to, height: HEIGHT });
   const frames = await Promise.all([open(headless), open(headless)]);
   const began = performance.now();
   const swept = await sweepOn(frames, { from, to, height: HEIGHT });
@@ -83,7 +84,7 @@ export async function held(
   const measured = await checkMeasured(frames[0]!, swept.analysis, entry);
   const fast = across(swept.analysis, swept.looks);
   const bareMs = bare ? (await bareLoop(headless, frames[0]!.address, from, to)) * EVERY : 0;
-  for (const one of frames) await one.close();
+  for (const frame of frames) await frame.close();
 
   const all = Array.from({ length: to - from + 1 }, (_, i) => from + i);
   const { int } = draw(SEED);
@@ -93,11 +94,11 @@ export async function held(
   ]);
   const painted = await Promise.all([open(plain), open(plain)]);
   const scanned = await looksAt(painted, sample > 0 ? [...some] : all);
-  for (const one of painted) await one.close();
+  for (const opened of painted) await opened.close();
   const missed: string[] = [];
   for (const [width, { sign }] of [...scanned].sort(([a], [b]) => a - b)) {
-    const told = toldOf(swept.looks, width).sign;
-    if (told !== sign) missed.push(difference(width, told, sign));
+    const text = toldOf(swept.looks, width).sign;
+    if (text !== sign) missed.push(difference(width, text, sign));
   }
   return {
     readings: swept.looks.size,
@@ -140,12 +141,12 @@ async function main(): Promise<void> {
   let missed = 0;
   try {
     for (const page of pages) {
-      const one = await held({ headless, plain }, page, { from: 240, to: 1920, bare: true, sample: SAMPLE });
-      missed += one.missed.length;
+      const entry = await held({ headless, plain }, page, { from: 240, to: 1920, bare: true, sample: SAMPLE });
+      missed += entry.missed.length;
       console.log(
-        `${page.name}: ${measuredWords(one.measured)}; ${one.readings} of 1681 widths, ${Math.round(one.ms)} ms, ${(one.ms / one.bareMs).toFixed(2)} x the bare loop (${Math.round(one.bareMs)} ms); ${one.flips} flips; held against ${one.scanned} widths, ${one.missed.length} told otherwise`,
+        `${page.name}: ${measuredWords(entry.measured)}; ${entry.readings} of 1681 widths, ${Math.round(entry.ms)} ms, ${(entry.ms / entry.bareMs).toFixed(2)} x the bare loop (${Math.round(entry.bareMs)} ms); ${entry.flips} flips; held against ${entry.scanned} widths, ${entry.missed.length} told otherwise`,
       );
-      for (const line of one.missed.slice(0, 12)) console.log(`  ${line}`);
+      for (const line of entry.missed.slice(0, 12)) console.log(`  ${line}`);
     }
   } finally {
     await headless.close();

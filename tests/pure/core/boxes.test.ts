@@ -35,8 +35,8 @@ export function readingOf(root: Node): RawReading {
   const intern = (text: string) => (strings.includes(text) ? strings.indexOf(text) : strings.push(text) - 1);
   const rows: { node: Node; parent: number }[] = [];
   const visit = (node: Node, parent: number) => {
-    const own = rows.push({ node, parent }) - 1;
-    for (const child of node.children ?? []) visit(child, own);
+    const element = rows.push({ node, parent }) - 1;
+    for (const child of node.children ?? []) visit(child, element);
   };
   visit(root, -1);
   const base: Record<string, string> = {
@@ -435,12 +435,12 @@ describe('what boxes are, taken over from another reading', () => {
   for (const [name, was, is, isKept] of cases)
     test(name, () => {
       const before = makeTree(was);
-      const [told, anew] = [makeTree(is, before), makeTree(is)];
-      assert.equal(told.kinds === before.kinds, isKept);
+      const [tree, anew] = [makeTree(is, before), makeTree(is)];
+      assert.equal(tree.kinds === before.kinds, isKept);
       for (const part of ['kinds', 'containingBlock', 'first', 'children'] as const)
-        assert.deepEqual(told[part], anew[part], part);
-      assert.deepEqual(paintOrder(told), paintOrder(anew));
-      assert.equal(told.reading, is);
+        assert.deepEqual(tree[part], anew[part], part);
+      assert.deepEqual(paintOrder(tree), paintOrder(anew));
+      assert.equal(tree.reading, is);
     });
   test('moved by other transforms', () => {
     const was = ship({ transform: 'matrix(1, 0, 0, 1, 9, 0)' });
@@ -549,9 +549,9 @@ describe('questions to a whole column', () => {
   const isHidden = (text: string) => text === 'hidden';
 
   test('are answered for each element, and once for readings that share the column', () => {
-    const made = flags(reading, 'overflow', isHidden);
-    assert.deepEqual([...made], [0, 0, 0, 1]);
-    assert.equal(flags({ ...reading, strings: [...reading.strings, 'more'] }, 'overflow', isHidden), made);
+    const bytes = flags(reading, 'overflow', isHidden);
+    assert.deepEqual([...bytes], [0, 0, 0, 1]);
+    assert.equal(flags({ ...reading, strings: [...reading.strings, 'more'] }, 'overflow', isHidden), bytes);
   });
 
   test('of what was not asked for are answered as of nothing', () => {

@@ -127,8 +127,8 @@ describe('a declaration put right', () => {
   ];
   for (const [property, value, right] of cases)
     test(`${property}: ${value}`, () => {
-      const made = righted(property, value);
-      assert.equal(made && `${made.property}: ${made.value}`, right);
+      const result = righted(property, value);
+      assert.equal(result && `${result.property}: ${result.value}`, right);
     });
 });
 
@@ -269,7 +269,7 @@ describe('findings written out', () => {
       ],
     );
     assert.deepEqual(
-      results.map((one) => [one['ruleId'], one['level']]),
+      results.map((result) => [result['ruleId'], result['level']]),
       [
         ['overflow/page', 'warning'],
         ['clip/cut-off', 'note'],
@@ -292,7 +292,7 @@ describe('findings written out', () => {
     ['https://127.0.0.1/fares%20list.html?to=100%25', 'https://127.0.0.1/fares%20list.html?to=100%25'],
   ] as const)
     test(`as SARIF, which meets its schema: ${page}`, () => {
-      const findings = DOCUMENT.findings.map((one) => ({ ...one, culprits: [] }));
+      const findings = DOCUMENT.findings.map((finding) => ({ ...finding, culprits: [] }));
       for (const document of [DOCUMENT, { ...DOCUMENT, findings: [] }, { ...DOCUMENT, page, findings }]) {
         const sarif = sarifDocument(document, '1.2.3');
         assert.equal(isSarif(sarif), true, JSON.stringify(isSarif.errors, null, 1));

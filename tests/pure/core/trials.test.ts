@@ -197,18 +197,18 @@ const REFUSED: [name: string, change: Change, why: RegExp][] = [
 ];
 
 describe('edits laid over files', () => {
-  for (const [name, made, file, part] of LAID)
+  for (const [name, result, file, part] of LAID)
     test(name, () => {
-      const { texts, failed } = overlay(TEXTS, [edit(made)], 'index.html');
+      const { texts, failed } = overlay(TEXTS, [edit(result)], 'index.html');
       assert.deepEqual(failed, []);
       const text = texts[file] ?? '';
       if (typeof part === 'string') assert.ok(text.includes(part), text);
       else assert.match(text, part);
     });
 
-  for (const [name, made, why] of REFUSED)
+  for (const [name, result, why] of REFUSED)
     test(`${name} is told`, () => {
-      const { texts, failed } = overlay(TEXTS, [edit(made)], 'index.html');
+      const { texts, failed } = overlay(TEXTS, [edit(result)], 'index.html');
       assert.deepEqual(texts, {});
       assert.match(failed[0]!.why, why);
     });
@@ -223,7 +223,7 @@ describe('edits laid over files', () => {
     assert.match(texts['index.html']!, /<p style="margin: 3px;">two/);
   });
 
-  for (const [name, css, made] of [
+  for (const [name, css, word] of [
     ['on lines', '.a {\n  top: 0;\n  widht: 1px;\n}', '.a {\n  top: 0;\n  width: 1px;\n}'],
     ['in one line', '.a{widht:1px;}', '.a{ width: 1px;}'],
     ['without a semicolon', '.a { widht: 1px }', '.a { ; width: 1px }'],
@@ -233,7 +233,7 @@ describe('edits laid over files', () => {
         edit({ do: 'mute', at: rule('.a'), nth: 0, was: '', property: 'widht' }),
         edit({ do: 'add', at: rule('.a'), property: 'width', value: '1px', important: false }),
       ];
-      assert.equal(overlay({ 'a.css': css }, edits, 'index.html').texts['a.css'], made);
+      assert.equal(overlay({ 'a.css': css }, edits, 'index.html').texts['a.css'], word);
     });
   test('several declarations added where there are none', () => {
     const path = 'body > div';
@@ -363,14 +363,14 @@ describe('shorthands', () => {
   for (const [name, values, wanted] of cases) test(name, () => assert.equal(shortSides(values), wanted));
 
   test('what a shorthand cannot say stays in longhands', () => {
-    const one = (property: string, value: string, important = false) => ({ property, value, important });
-    const mixed = [one('row-gap', 'inherit'), one('column-gap', '1px')];
+    const entry = (property: string, value: string, important = false) => ({ property, value, important });
+    const mixed = [entry('row-gap', 'inherit'), entry('column-gap', '1px')];
     assert.deepEqual(shortest(mixed), mixed);
-    const loud = [one('row-gap', '2px', true), one('column-gap', '1px')];
+    const loud = [entry('row-gap', '2px', true), entry('column-gap', '1px')];
     assert.deepEqual(shortest(loud), loud);
-    assert.deepEqual(shortest([one('row-gap', '2px'), one('color', 'red'), one('column-gap', '1px')]), [
-      one('gap', '2px 1px'),
-      one('color', 'red'),
+    assert.deepEqual(shortest([entry('row-gap', '2px'), entry('color', 'red'), entry('column-gap', '1px')]), [
+      entry('gap', '2px 1px'),
+      entry('color', 'red'),
     ]);
   });
 });
@@ -386,8 +386,8 @@ describe('box sides', () => {
     ['3em', 48, 0, '0'],
     ['-1em', -16, 8, '0.5em'],
   ];
-  for (const [was, used, px, made] of units)
-    test(`${px} px where ${was} was ${used} px`, () => assert.equal(inUnit(was, used, px), made));
+  for (const [was, used, px, text] of units)
+    test(`${px} px where ${was} was ${used} px`, () => assert.equal(inUnit(was, used, px), text));
 
   const side = (longhand: string, property = '', value = '', used = 10, important = false): Side => ({
     longhand,
@@ -417,14 +417,14 @@ describe('box sides', () => {
     ['a longhand by itself', [side('margin-top', 'margin-top', '10px')], 3, [set('margin-top: 10px', '3px')]],
     [
       'all sides that nobody declared',
-      ['top', 'right', 'bottom', 'left'].map((one) => side(`padding-${one}`)),
+      ['top', 'right', 'bottom', 'left'].map((text) => side(`padding-${text}`)),
       5,
       [{ do: 'add', beside: null, list: [{ property: 'padding', value: '5px', important: false }] }],
     ],
     [
       'the width of a whole border',
-      ['top', 'right', 'bottom', 'left'].map((one) =>
-        side(`border-${one}-width`, 'border', 'solid 1px red', 1),
+      ['top', 'right', 'bottom', 'left'].map((text) =>
+        side(`border-${text}-width`, 'border', 'solid 1px red', 1),
       ),
       3,
       [set('border: solid 1px red', 'solid 3px red')],
@@ -466,5 +466,6 @@ describe('box sides', () => {
       ],
     ],
   ];
-  for (const [name, sides, px, made] of cases) test(name, () => assert.deepEqual(sideEdits(sides, px), made));
+  for (const [name, sides, px, result] of cases)
+    test(name, () => assert.deepEqual(sideEdits(sides, px), result));
 });

@@ -20,14 +20,14 @@ const reading = (width: number, more: string[] = []) => ({
 describe('readings as text', () => {
   test('come out as they were, one after another', () => {
     const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
-    for (const one of [
+    for (const entry of [
       reading(320),
       reading(320),
       reading(640, ['p']),
       reading(640, ['p', 'ul']),
       reading(320),
     ])
-      assert.deepEqual(unpack(pack(one, since())), one);
+      assert.deepEqual(unpack(pack(entry, since())), entry);
   });
 
   test('arrays that are as before are not written again, and are the same ones', () => {
@@ -83,9 +83,9 @@ describe('readings as text', () => {
     const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
     const boxes = (...widths: number[]) => ({ pseudos: widths.map((width, i) => ({ element: i, width })) });
     const all = [boxes(10, 20, 30), boxes(10, 21, 30), boxes(10, 21, 30), boxes(11, 21, 31), boxes(11)];
-    const texts = all.map((one) => {
-      const text = pack(one, since());
-      assert.deepEqual(unpack(text), one);
+    const texts = all.map((entry) => {
+      const text = pack(entry, since());
+      assert.deepEqual(unpack(text), entry);
       return text;
     });
     assert.ok(!texts[1]!.includes('"width":30'), texts[1]);
@@ -94,7 +94,7 @@ describe('readings as text', () => {
 
   const many = (length: number, ...others: [number, number][]) => {
     const list = Array.from({ length }, (_, i) => i / 3);
-    for (const [i, one] of others) list[i] = one;
+    for (const [i, value] of others) list[i] = value;
     return list;
   };
   const NUMBERS: { name: string; lists: number[][]; told: boolean }[] = [
@@ -109,9 +109,9 @@ describe('readings as text', () => {
       test(`of ${kind.name}s that are others those alone are written: ${name}`, () => {
         const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
         const texts = lists.map((list) => {
-          const one = { numbers: kind.from(list) };
-          const text = pack(one, since());
-          assert.deepEqual(unpack(text), one);
+          const entry = { numbers: kind.from(list) };
+          const text = pack(entry, since());
+          assert.deepEqual(unpack(text), entry);
           return text;
         });
         assert.equal(texts[1]!.includes(JSON.stringify(WHICH)), told);
@@ -151,12 +151,12 @@ describe('readings as text', () => {
 
   test('another list of the same length, another kind of numbers, fewer strings', () => {
     const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
-    for (const one of [
+    for (const entry of [
       { list: ['a', 'b', 'c'], n: Int32Array.from([1, 2]) },
       { list: ['a', 'b'], n: Float64Array.from([1, 2]) },
       { list: ['b', 'a'], n: [1, 2] },
       { list: [], n: null },
     ])
-      assert.deepEqual(unpack(pack(one, since())), one);
+      assert.deepEqual(unpack(pack(entry, since())), entry);
   });
 });

@@ -43,9 +43,9 @@ function makeGaps(analysis: Analysis, column: Column): Gap[] {
   let terms: Term[] = [...shiftTerms(analysis, column)];
   let lost: Lost[] = [];
   for (const between of column.betweens) {
-    const made = betweenTerms(analysis, column, between);
-    terms.push(...made.terms);
-    lost.push(...made.lost);
+    const content = betweenTerms(analysis, column, between);
+    terms.push(...content.terms);
+    lost.push(...content.lost);
     const item = items[between.after];
     if (item && item.what !== 'block') {
       terms.push(...itemTerms(analysis, column, between.after));
@@ -134,14 +134,14 @@ export function offsetTerms(analysis: Analysis, element: number, sides: FlowSide
   const offset = relativeOffset(analysis.tree, element, sides);
   if (offset === 0) return [];
   const side = relativeShift(analysis.tree, element, sides.block).side ?? sides.blockStart;
-  const made = lengthTerm(analysis, element, side, offset * sign, 'offset');
-  made.rule = 'relative';
-  made.causes = (made.causes ?? []).map((one) => ({
-    ...one,
-    rate: one.rate * sign * (side === sides.blockStart ? 1 : -1),
+  const term = lengthTerm(analysis, element, side, offset * sign, 'offset');
+  term.rule = 'relative';
+  term.causes = (term.causes ?? []).map((cause) => ({
+    ...cause,
+    rate: cause.rate * sign * (side === sides.blockStart ? 1 : -1),
   }));
-  made.note = `position: relative moves ${labelOf(analysis.reading, element)} by ${px(offset)}; nothing else makes room for it`;
-  return [made];
+  term.note = `position: relative moves ${labelOf(analysis.reading, element)} by ${px(offset)}; nothing else makes room for it`;
+  return [term];
 }
 
 /** How far the content of a cell or a button lies from its start: in the middle or at the end of what is free. */

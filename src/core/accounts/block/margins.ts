@@ -61,7 +61,7 @@ export interface Column {
 }
 
 export const collapse = (margins: Meeting[]): number =>
-  Math.max(0, ...margins.map((one) => one.px)) + Math.min(0, ...margins.map((one) => one.px));
+  Math.max(0, ...margins.map((margin) => margin.px)) + Math.min(0, ...margins.map((margin) => margin.px));
 
 /** A position along the block axis that grows from the container's start. */
 export const blockStart = (
@@ -112,8 +112,8 @@ function ownMargin(analysis: Analysis, element: number, sides: FlowSides, side: 
 /** Why an edge of a box keeps its margins from those of what is in it; null: nothing does. */
 function edgeStop(analysis: Analysis, element: number, sides: FlowSides, edge: 'start' | 'end'): string | null {
   const { tree } = analysis;
-  const own = independence(tree, element);
-  if (own) return `${own}, which makes a formatting context of its own`;
+  const text = independence(tree, element);
+  if (text) return `${text}, which makes a formatting context of its own`;
   const { border, padding } = laidAreas(tree, element);
   const side = edge === 'start' ? sides.blockStart : sides.blockEnd;
   if (border[side] !== 0) return `border-${side} ${px(border[side])} lies between`;
@@ -121,11 +121,11 @@ function edgeStop(analysis: Analysis, element: number, sides: FlowSides, edge: '
   if (edge === 'start') return null;
   const size = sizeProperty(sides.block);
   const declared = declaredOf(analysis, element, size).value;
-  const known =
+  const previous =
     sides.block === 'x'
       ? !isIndefinite(analysis, element, 'x', declared)
       : hasDefiniteHeight(analysis, element);
-  const definite = !isAuto(declared) && known;
+  const definite = !isAuto(declared) && previous;
   if (definite) return `${size}: ${declared} is not auto`;
   return null;
 }
@@ -211,7 +211,7 @@ function clearanceOf(
     clear === (side === 'left' ? (rtl ? 'inline-end' : 'inline-start') : rtl ? 'inline-start' : 'inline-end');
   const last = floatsOf()
     .filter(({ side }) => cleared(side))
-    .reduce<Floating | null>((best, one) => (!best || one.end > best.end ? one : best), null);
+    .reduce<Floating | null>((best, float) => (!best || float.end > best.end ? float : best), null);
   return last && last.end > hypothetical + 0.01 ? { float: last.element, end: last.end } : null;
 }
 
@@ -244,10 +244,10 @@ function pushesOf(
   i: number,
 ): Column['pushes'][number] {
   const { reading } = analysis;
-  const own = lines[i]!;
+  const line = lines[i]!;
   const out: Column['pushes'][number] = [];
-  for (let n = 1; n < own.length; n++) {
-    const pushed = pushedBy(analysis, container, sides, own[n - 1]!.end, own[n]!.start);
+  for (let n = 1; n < line.length; n++) {
+    const pushed = pushedBy(analysis, container, sides, line[n - 1]!.end, line[n]!.start);
     if (pushed) out.push({ ...pushed, line: n });
   }
   // White space and empty boxes behind a break make no line of their own.
@@ -259,9 +259,9 @@ function pushesOf(
   );
   if (last?.what !== 'box') return out;
   const floats = () => floatsUntil(analysis, container, last.element, sides);
-  const end = own.at(-1)!.end;
+  const end = line.at(-1)!.end;
   const cleared = clearanceOf(usedText(reading, 'clear', last.element), floats, sides, end);
-  if (cleared) out.push({ px: cleared.end - end, float: cleared.float, line: own.length });
+  if (cleared) out.push({ px: cleared.end - end, float: cleared.float, line: line.length });
   return out;
 }
 
@@ -321,7 +321,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
   /** The margins of an empty box with clearance do not leave its container (CSS 2.2 §8.3.1). */
   let kept = false;
   let spentOn: Meeting[] = [];
-  const put = (after: number, made: Partial<Between> = {}) => {
+  const put = (after: number, result: Partial<Between> = {}) => {
     const between: Between = {
       before: edge,
       after,
@@ -331,7 +331,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
       spentOn: spent === 0 ? [] : spentOn,
       clearance: null,
       escapes: null,
-      ...made,
+      ...result,
     };
     column.betweens.push(between);
     return between;
@@ -355,7 +355,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
       pending = [];
       spent = 0;
       edge = i;
-      position = column.lines[i]!.at(-1)!.end + column.pushes[i].reduce((sum, one) => sum + one.px, 0);
+      position = column.lines[i]!.at(-1)!.end + column.pushes[i].reduce((sum, entry) => sum + entry.px, 0);
       return;
     }
     if (item.what === 'generated') {
@@ -391,12 +391,12 @@ function makeColumn(analysis: Analysis, container: number): Column {
       return;
     }
     const { element } = item;
-    const own = ownMargin(analysis, element, sides, 'start');
+    const ownMeeting = ownMargin(analysis, element, sides, 'start');
     const ownEnd = ownMargin(analysis, element, sides, 'end');
     const inner = isOpen(analysis, element) ? columnOf(analysis, element) : null;
-    const first = items.slice(0, i).every((one) => one.what === 'lines' && one.nodes.length === 0);
-    if (first && isIgnored(analysis, container, element, 'start', sides.blockStart)) own.px = 0;
-    const chain = [own, ...(inner && inner.startStop === null ? inner.startChain : [])];
+    const first = items.slice(0, i).every((item) => item.what === 'lines' && item.nodes.length === 0);
+    if (first && isIgnored(analysis, container, element, 'start', sides.blockStart)) ownMeeting.px = 0;
+    const chain = [ownMeeting, ...(inner && inner.startStop === null ? inner.startChain : [])];
     const through =
       isThroughBox(analysis, element, sides) && (inner ? inner.through || inner.items.length === 0 : false);
     const meeting = [...pending, ...chain];
@@ -483,7 +483,7 @@ export function generatedSizes(
   const { values } = item.pseudo;
   const four = (property: string): Record<string, number> => {
     const list = (values[property] ?? '').split(' ').map((part) => pxOf(part) || 0);
-    const of = (...at: number[]) => list[at.find((one) => list[one] !== undefined) ?? 0] ?? 0;
+    const of = (...at: number[]) => list[at.find((element) => list[element] !== undefined) ?? 0] ?? 0;
     return { top: of(0), right: of(1, 0), bottom: of(2, 0), left: of(3, 1, 0) };
   };
   const margin = four('margin');

@@ -288,10 +288,10 @@ function itemOf(analysis: Analysis, element: number, main: Axis): Omit<Item, 'fr
     const { value, source } = declaredOf(analysis, element, name);
     const size = declaredPx(analysis, element, name, value);
     // Where nobody sets it, a minimum is automatic, whatever engines say of other boxes.
-    const known =
+    const previous =
       source.origin !== 'browser' && !isAuto(value) && !/^none$/i.test(value) && !Number.isNaN(size);
-    if (known && isIndefinite(analysis, element, main, value)) return null;
-    if (!known) return null;
+    if (previous && isIndefinite(analysis, element, main, value)) return null;
+    if (!previous) return null;
     const terms = declaredTerms(analysis, element, main, name);
     return { px: sumOf(terms), terms, words: `${name}: ${value}` };
   };
@@ -323,7 +323,7 @@ function itemOf(analysis: Analysis, element: number, main: Axis): Omit<Item, 'fr
 function automatic(analysis: Analysis, element: number, main: Axis, most: number): Item['least'] {
   const { reading } = analysis;
   const overflow = usedText(reading, 'overflow', element).split(' ');
-  if (overflow.some((one) => one !== 'visible' && one !== 'clip')) return { px: 0, terms: [], words: '' };
+  if (overflow.some((text) => text !== 'visible' && text !== 'clip')) return { px: 0, terms: [], words: '' };
   const property = sizeProperty(main);
   const { value } = declaredOf(analysis, element, property);
   const least = isReplaced(reading, element)

@@ -46,19 +46,19 @@ export function flexMain(analysis: Analysis, element: number): Sum {
   const container = boxAbove(tree, element);
   const box = flexOf(analysis, container);
   const line = box.lines.find(({ items }) => items.some((item) => item.element === element));
-  const item = line?.items.find((one) => one.element === element);
+  const item = line?.items.find((item) => item.element === element);
   if (!line || !item) return { terms: [], lost: [] };
   const property = sizeProperty(box.main);
   const lost: Lost[] = [];
   const basis = declaredOf(analysis, element, 'flex-basis');
-  const own = declaredOf(analysis, element, property);
-  if (!isAuto(own.value) && basis.source.origin !== 'browser' && !/^auto$/i.test(basis.value))
+  const ownDeclared = declaredOf(analysis, element, property);
+  if (!isAuto(ownDeclared.value) && basis.source.origin !== 'browser' && !/^auto$/i.test(basis.value))
     lost.push(
       lostTo(
         analysis,
         element,
         property,
-        declaredPx(analysis, element, property, own.value),
+        declaredPx(analysis, element, property, ownDeclared.value),
         `flex-basis: ${basis.value} goes before it (Flexbox 1 §7.2.1)`,
       ),
     );
@@ -67,16 +67,16 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     // Where both bounds are in force the least has the last word.
     const bound = same(item.target, item.least.px) ? item.least : item.most;
     return {
-      terms: bound.terms.map((one, i) => ({
-        ...one,
-        ...(i === 0 ? withSilent(one, item.base) : {}),
-        note: [one.note, bound.words].filter(Boolean).join('; '),
+      terms: bound.terms.map((term, i) => ({
+        ...term,
+        ...(i === 0 ? withSilent(term, item.base) : {}),
+        note: [term.note, bound.words].filter(Boolean).join('; '),
       })),
       lost,
     };
   }
   if (same(item.target, base)) return { terms: item.base, lost };
-  const others = line.items.filter((one) => one !== item);
+  const others = line.items.filter((entry) => entry !== item);
   const alone = others.every(({ frozen }) => frozen !== null);
   if (alone && line.parts > 0 && (line.growing ? item.grow >= 1 : true)) {
     const room = term({
@@ -103,7 +103,7 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     };
   }
   const part = line.parts > 0 ? (line.growing ? item.grow : item.weight) / line.parts : 0;
-  const given = line.free * part;
+  const freeShare = line.free * part;
   const count = line.items.length - 1;
   const gaps = box.gap && count > 0 ? [gapTerm(analysis, box, box.gap, count, 1, true)] : [];
   const grounds = sharing(line, item, part, gaps);
@@ -112,7 +112,7 @@ export function flexMain(analysis: Analysis, element: number): Sum {
     ? `${px(item.grow)} of ${px(line.parts)} parts of the ${px(line.free)} that are free in ${labelOf(reading, container)}`
     : `${px(part * 100)} % of the ${px(-line.free)} that are missing in ${labelOf(reading, container)}, by flex-shrink ${px(item.shrink)} times its base size`;
   const shareTerm = term({
-    px: given,
+    px: freeShare,
     what: 'share',
     rule: line.growing ? 'flex-grow' : 'flex-shrink',
     box: element,
@@ -139,11 +139,11 @@ const rigidWords = (item: Item, growing: boolean): string =>
       : '';
 
 /** How a share of the free or missing space goes along with everything that takes room in its line. */
-export function sharing(line: FlexLine, own: Item, part: number, gaps: Term[]): Grounds {
+export function sharing(line: FlexLine, item: Item, part: number, gaps: Term[]): Grounds {
   const out: Grounds = groundsOf(gaps, -part);
-  const take = (made: Grounds) => {
-    out.causes.push(...made.causes);
-    out.links.push(...made.links);
+  const take = (required: Grounds) => {
+    out.causes.push(...required.causes);
+    out.links.push(...required.links);
   };
   for (const other of line.items) {
     take(groundsOf(other.margins, -part));
@@ -153,11 +153,11 @@ export function sharing(line: FlexLine, own: Item, part: number, gaps: Term[]): 
       // The weights of those that shrink change with their bases.
       const isEdge = ({ what }: Term) => /^(border|padding)-(?!box)/.test(what);
       const total = line.parts;
-      const slope = (line.free * other.shrink * ((own === other ? 1 : 0) - part)) / total;
+      const slope = (line.free * other.shrink * ((item === other ? 1 : 0) - part)) / total;
       take(groundsOf(other.base.filter(isEdge), -part));
       take(
         groundsOf(
-          other.base.filter((one) => !isEdge(one)),
+          other.base.filter((term) => !isEdge(term)),
           -part + slope,
         ),
       );
@@ -177,10 +177,10 @@ export function gapTerm(
   const sides = flowSides(analysis.reading, container);
   const inline = isMain ? main === sides.inline : main !== sides.inline;
   const property = inline ? 'column-gap' : 'row-gap';
-  const made = lengthTerm(analysis, container, property, gap * count, 'gap', sign);
-  made.causes = (made.causes ?? []).map((one) => ({ ...one, rate: one.rate * count }));
-  made.note = [count > 1 ? `${count} gaps of ${px(gap)}` : '', made.note].filter(Boolean).join('; ');
-  return made;
+  const term = lengthTerm(analysis, container, property, gap * count, 'gap', sign);
+  term.causes = (term.causes ?? []).map((cause) => ({ ...cause, rate: cause.rate * count }));
+  term.note = [count > 1 ? `${count} gaps of ${px(gap)}` : '', term.note].filter(Boolean).join('; ');
+  return term;
 }
 
 const isStretch = (align: string) => /^(stretch|normal|auto|)$/.test(align);
@@ -280,16 +280,16 @@ function standing(analysis: Analysis, box: FlexBox, items: Item[]): Standing[] {
 /** How far an item is moved down so that it stands on the baseline of its line, in CSS px. */
 export function baselineShift(analysis: Analysis, box: FlexBox, { items }: FlexLine, element: number): number {
   const all = standing(analysis, box, items);
-  const own = all.find((one) => one.element === element);
-  return own ? Math.max(...all.map(({ over }) => over)) - own.over : 0;
+  const ownStanding = all.find((entry) => entry.element === element);
+  return ownStanding ? Math.max(...all.map(({ over }) => over)) - ownStanding.over : 0;
 }
 
 /** Items that stand on one baseline take the room over it and under it together (Flexbox 1 §9.4). */
 function onBaseline(analysis: Analysis, box: FlexBox, items: Item[], line: CrossLine): CrossLine {
   const aligned = standing(analysis, box, items);
   if (aligned.length < 2) return line;
-  const highest = aligned.reduce((best, one) => (one.over > best.over ? one : best));
-  const lowest = aligned.reduce((best, one) => (one.under > best.under ? one : best));
+  const highest = aligned.reduce((best, entry) => (entry.over > best.over ? entry : best));
+  const lowest = aligned.reduce((best, entry) => (entry.under > best.under ? entry : best));
   if (highest.over + lowest.under <= line.size + 0.01) return line;
   return {
     size: highest.over + lowest.under,
@@ -316,11 +316,11 @@ export function flexCross(analysis: Analysis, element: number): Sum {
   const margins = sidesOf(box.cross);
   const auto = margins.some((side) => isAutoMargin(analysis, element, side));
   const inline = flowSides(reading, element).inline === box.cross;
-  const own = isAuto(declaredOf(analysis, element, sizeProperty(box.cross)).value);
+  const isAutoCross = isAuto(declaredOf(analysis, element, sizeProperty(box.cross)).value);
   if (
     !isStretch(align) ||
     auto ||
-    !own ||
+    !isAutoCross ||
     (isReplaced(reading, element) && align !== 'stretch' && align !== 'normal' && align !== 'auto')
   )
     return inline
@@ -359,17 +359,17 @@ export function flexCross(analysis: Analysis, element: number): Sum {
       ],
       lost: [],
     };
-  const made = lines[line];
-  if (!made) return { terms: [], lost: [] };
+  const crossLine = lines[line];
+  if (!crossLine) return { terms: [], lost: [] };
   const stretch = lineStretch(analysis, box, lines);
   return {
     terms: [
       term({
-        px: made.size + stretch,
+        px: crossLine.size + stretch,
         what: 'line',
         rule: 'flex-line',
-        box: made.tallest,
-        note: `stretched to its flex line, which ${made.tallest < 0 ? 'text' : labelOf(reading, made.tallest)} makes ${px(made.size)}${stretch ? `, and align-content ${px(stretch)} more` : ''}`,
+        box: crossLine.tallest,
+        note: `stretched to its flex line, which ${crossLine.tallest < 0 ? 'text' : labelOf(reading, crossLine.tallest)} makes ${px(crossLine.size)}${stretch ? `, and align-content ${px(stretch)} more` : ''}`,
         ...lineGrounds(analysis, box, lines, line, stretch),
       }),
       ...taken,
@@ -387,7 +387,7 @@ function lineStretch(analysis: Analysis, box: FlexBox, lines: CrossLine[]): numb
   if (!isStretch(align)) return 0;
   const size = laidAreas(analysis.tree, box.container).content[sizeProperty(box.cross)];
   const free =
-    size - lines.reduce((sum, one) => sum + one.size, 0) - box.crossGap * Math.max(0, lines.length - 1);
+    size - lines.reduce((sum, line) => sum + line.size, 0) - box.crossGap * Math.max(0, lines.length - 1);
   return free > 0.01 && lines.length > 0 ? free / lines.length : 0;
 }
 
@@ -399,7 +399,7 @@ function lineGrounds(
   at: number,
   stretch: number,
 ): Grounds {
-  const own = ({ tallest, anonymous, rivals }: CrossLine): Term[] =>
+  const termsOfLine = ({ tallest, anonymous, rivals }: CrossLine): Term[] =>
     withRivals(
       tallest < 0
         ? (anonymous ?? [])
@@ -409,13 +409,13 @@ function lineGrounds(
           ],
       rivals,
     );
-  const main = groundsOf(own(lines[at]!));
+  const main = groundsOf(termsOfLine(lines[at]!));
   if (!stretch) return main;
   const part = 1 / lines.length;
   const gaps =
     lines.length > 1 && box.crossGap ? [gapTerm(analysis, box, box.crossGap, lines.length - 1, 1, false)] : [];
   const links: Link[] = [{ box: box.container, axis: box.cross, area: 'content', rate: part }];
-  return groundsOf([main, { links }, groundsOf([...lines.flatMap(own), ...gaps], -part)]);
+  return groundsOf([main, { links }, groundsOf([...lines.flatMap(termsOfLine), ...gaps], -part)]);
 }
 
 /** The block size of a flex container with none of its own. */
@@ -451,7 +451,7 @@ export function flexContent(analysis: Analysis, container: number): Content {
     const size = whole - (over?.px ?? 0);
     if (tallest < 0) return anonymous ?? [];
     const margins = sidesOf(block).flatMap((side) => marginTerms(analysis, tallest, side, 1));
-    const made = boxTerm(
+    const result = boxTerm(
       tallest,
       block,
       size - sumOf(margins),
@@ -461,7 +461,7 @@ export function flexContent(analysis: Analysis, container: number): Content {
     );
     const natural = groundsOf(crossTerms(analysis, tallest, block));
     return [
-      ...withRivals([{ ...made, ...natural }], rivals, groundsOf([natural, ...margins])),
+      ...withRivals([{ ...result, ...natural }], rivals, groundsOf([natural, ...margins])),
       ...margins,
       ...(over
         ? [

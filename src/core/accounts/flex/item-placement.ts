@@ -19,10 +19,13 @@ import { isLow } from '../positioned/placement.ts';
 export function flexStatic(analysis: Analysis, element: number, parent: number, axis: Axis): Term[] {
   const { tree, reading } = analysis;
   const { main } = mainSides(analysis, parent);
-  const own = laidAreas(tree, element);
+  const areas = laidAreas(tree, element);
   const [low, high] = sidesOf(axis);
   const free =
-    sizeOf(laidAreas(tree, parent).content, axis) - sizeOf(own.rect, axis) - own.margin[low] - own.margin[high];
+    sizeOf(laidAreas(tree, parent).content, axis) -
+    sizeOf(areas.rect, axis) -
+    areas.margin[low] -
+    areas.margin[high];
   const word = axis === main ? usedText(reading, 'justify-content', parent) : alignSelf(analysis, element);
   const part = /center|space-around|space-evenly/.test(word) ? 0.5 : /end$/.test(word) ? 1 : 0;
   const property = axis === main ? 'justify-content' : 'align-items';
@@ -52,7 +55,7 @@ export function flexPlace(analysis: Analysis, element: number, axis: Axis): Term
   const line = box.lines.find(({ items }) => items.some((item) => item.element === element));
   if (!line) return [];
   const [low, high] = sidesOf(axis);
-  const own = laidAreas(tree, element);
+  const areas = laidAreas(tree, element);
   if (axis === box.main) {
     const { start } = mainSides(analysis, container);
     const index = line.items.findIndex((item) => item.element === element);
@@ -131,12 +134,12 @@ export function flexPlace(analysis: Analysis, element: number, axis: Axis): Term
     box.wraps && box.lines.length > 1
       ? lineRoom(analysis, box.lines.indexOf(line), box, axis)
       : { start: 0, size: sizeOf(content, axis) };
-  const free = room.size - sizeOf(own.rect, axis) - own.margin[low] - own.margin[high];
+  const free = room.size - sizeOf(areas.rect, axis) - areas.margin[low] - areas.margin[high];
   const part = align === 'center' ? 0.5 : /^(flex-end|end|self-end)$/.test(align) ? 1 : 0;
   const auto = sidesOf(axis).map((side) =>
     /^auto$/i.test(declaredOf(analysis, element, `margin-${side}`).value),
   );
-  const given = auto[0] || auto[1] ? 0 : free * part;
+  const freeShare = auto[0] || auto[1] ? 0 : free * part;
   const stands = /baseline$/.test(align) ? baselineShift(analysis, box, line, element) : 0;
   return [
     ...(Math.abs(stands) > 0.005
@@ -154,10 +157,10 @@ export function flexPlace(analysis: Analysis, element: number, axis: Axis): Term
     ...(room.start
       ? [term({ px: room.start, what: 'lines', rule: 'before', box: container, note: 'the flex lines before' })]
       : []),
-    ...(Math.abs(given) > 0.005
+    ...(Math.abs(freeShare) > 0.005
       ? [
           term({
-            px: given,
+            px: freeShare,
             what: 'free',
             rule: 'aligned',
             box: container,
@@ -204,9 +207,9 @@ export function gridPlace(analysis: Analysis, element: number, axis: Axis): Term
   const span = which === 'columns' ? area.column : area.row;
   const start = which === 'columns' ? sides.inlineStart : sides.blockStart;
   const [low, high] = sidesOf(axis);
-  const own = laidAreas(tree, element);
+  const areas = laidAreas(tree, element);
   const size = sizeOf(area.rect, axis);
-  const free = size - sizeOf(own.rect, axis) - own.margin[low] - own.margin[high];
+  const free = size - sizeOf(areas.rect, axis) - areas.margin[low] - areas.margin[high];
   const self =
     which === 'columns'
       ? (['justify-self', 'justify-items'] as const)
@@ -220,7 +223,7 @@ export function gridPlace(analysis: Analysis, element: number, axis: Axis): Term
   const autos = sidesOf(axis).map((side) =>
     /^auto$/i.test(declaredOf(analysis, element, `margin-${side}`).value),
   );
-  const given = autos[0] || autos[1] ? 0 : free * (isLow(start) ? part : 1 - part);
+  const freeShare = autos[0] || autos[1] ? 0 : free * (isLow(start) ? part : 1 - part);
   const { content } = laidAreas(tree, area.container);
   const count = isLow(start) ? span.first : tracks.sizes.length - 1 - span.last;
   const [from, to] = isLow(start) ? [0, span.first - 1] : [span.last + 1, tracks.sizes.length - 1];
@@ -254,15 +257,15 @@ export function gridPlace(analysis: Analysis, element: number, axis: Axis): Term
           }),
         ]
       : []),
-    ...(Math.abs(given) > 0.005
+    ...(Math.abs(freeShare) > 0.005
       ? [
           term({
-            px: given,
+            px: freeShare,
             what: 'free',
             rule: 'aligned',
             box: element,
             source: declaredOf(analysis, element, self[0]).source,
-            note: `${self[0]} ${align}: ${px(given)} of the ${px(free)} that its area leaves`,
+            note: `${self[0]} ${align}: ${px(freeShare)} of the ${px(free)} that its area leaves`,
           }),
         ]
       : []),

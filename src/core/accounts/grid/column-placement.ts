@@ -6,4 +6,4 @@ import type { Analysis } from '../../analysis.ts';
 export const columnPlacement = (analysis: Analysis, item: number) =>
   ['grid-column-end', 'grid-column-start']
     .map((property) => authorDeclaration(analysis, item, property))
-    .find((own) => own !== null && own.owner === item && own.value !== 'auto');
+    .find((declaration) => declaration !== null && declaration.owner === item && declaration.value !== 'auto');

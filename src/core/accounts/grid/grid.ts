@@ -84,8 +84,11 @@ interface Contribution {
 
 /** What a track goes along with where an item makes it as large as it is: the other items stand by. */
 function byItem({ terms, rivals }: Contribution): Grounds {
-  const own = groundsOf(terms);
-  return { ...own, rivals: [...own.rivals, ...rivals.map((one) => ({ ...one, against: own }))] };
+  const required = groundsOf(terms);
+  return {
+    ...required,
+    rivals: [...required.rivals, ...rivals.map((rival) => ({ ...rival, against: required }))],
+  };
 }
 
 interface Made extends Grounds {
@@ -118,11 +121,11 @@ function largest(
     const { first, last } = which === 'columns' ? area.column : area.row;
     if (first !== track || last !== track) continue;
     const margins = sidesOf(axis).flatMap((side) => marginTerms(analysis, element, side, 1));
-    const own = natural(analysis, element, axis, pressure);
-    const size = sumOf(own) + sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
-    all.push({ size, item: element, terms: [...own, ...margins] });
+    const naturalTerms = natural(analysis, element, axis, pressure);
+    const size = sumOf(naturalTerms) + sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
+    all.push({ size, item: element, terms: [...naturalTerms, ...margins] });
     if (size > best.px + 0.01 || best.item < 0)
-      best = { px: Math.max(size, best.px), item: element, terms: [...own, ...margins], rivals: [] };
+      best = { px: Math.max(size, best.px), item: element, terms: [...naturalTerms, ...margins], rivals: [] };
   }
   best.rivals = all
     .filter(({ item }) => item !== best.item)
@@ -144,7 +147,7 @@ function natural(
   if (ratio) return ratio;
   // What scrolls has no automatic minimum but its edges (Grid 2 §6.6).
   const scrolls = /\b(hidden|auto|scroll)\b/.test(usedText(analysis.reading, 'overflow', element));
-  const own =
+  const naturalSum =
     pressure === 'automatic' && scrolls
       ? around(analysis, element, axis, [])
       : flowSides(analysis.reading, element).block === axis
@@ -155,7 +158,7 @@ function natural(
     isAuto(minimum.value) || hasPercent(minimum.value)
       ? []
       : declaredTerms(analysis, element, axis, `min-${property}`);
-  return sumOf(least) > sumOf(own) ? least : own;
+  return sumOf(least) > sumOf(naturalSum) ? least : naturalSum;
 }
 
 /** The sizes of a grid's tracks as their functions say; kept for each grid and axis. */
@@ -195,7 +198,7 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
       causes: [{ box: container, property: gapProperty, rate: -Math.max(0, sizes.length - 1) }],
       links: [{ box: container, axis, area: 'content', rate: 1 }],
     },
-    ...out.flatMap((one) => (one ? [groundsOf([one], -1)] : [])),
+    ...out.flatMap((entry) => (entry ? [groundsOf([entry], -1)] : [])),
   ]);
   sizeByContent(analysis, container, which, axis, contentTracks, functions, out, {
     room: roomGrounds,
@@ -203,7 +206,9 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
     most,
     context,
     free:
-      flexTracks.length > 0 || !definite ? Infinity : space - out.reduce((sum, one) => sum + (one?.px ?? 0), 0),
+      flexTracks.length > 0 || !definite
+        ? Infinity
+        : space - out.reduce((sum, entry) => sum + (entry?.px ?? 0), 0),
     stretches:
       /^(normal|stretch|)$/.test(
         usedText(analysis.reading, which === 'columns' ? 'justify-content' : 'align-content', container),
@@ -225,7 +230,7 @@ function make(analysis: Analysis, container: number, which: Which): Made[] {
       least,
       context,
     });
-  return out.map((one) => one ?? { px: NaN, rule: 'track', note: '', causes: [], links: [], rivals: [] });
+  return out.map((entry) => entry ?? { px: NaN, rule: 'track', note: '', causes: [], links: [], rivals: [] });
 }
 
 interface Sizing {
@@ -309,9 +314,9 @@ function sizeByContent(
   const sharing = groundsOf([room, ...parts.map(({ i }) => groundsOf([grounds.get(i)!], -1))]);
   const stretched = parts.filter(({ stretch }) => stretch > 0).length;
   for (const part of parts) {
-    const own = grounds.get(part.i)!;
+    const required = grounds.get(part.i)!;
     const shares = (open.includes(part) ? 1 / open.length : 0) + (part.stretch > 0 ? 1 / stretched : 0);
-    Object.assign(out[part.i]!, shares > 0 ? groundsOf([own, groundsOf([sharing], shares)]) : own);
+    Object.assign(out[part.i]!, shares > 0 ? groundsOf([required, groundsOf([sharing], shares)]) : required);
   }
 }
 
@@ -321,7 +326,7 @@ function sizeByShare(
   container: number,
   which: Which,
   axis: Axis,
-  given: {
+  freeSpace: {
     functions: string[];
     flexes: number[];
     flexTracks: number[];
@@ -336,7 +341,7 @@ function sizeByShare(
   },
 ): void {
   const { functions, flexes, flexTracks, out, space, definite, sizes, least, context, room, contentTracks } =
-    given;
+    freeSpace;
   const floors = new Map(
     flexTracks.map((i) => {
       const word = least(functions[i]!);
@@ -356,7 +361,7 @@ function sizeByShare(
     for (;;) {
       const left =
         space -
-        out.reduce((sum, one, i) => sum + (open.includes(i) ? 0 : (one?.px ?? floors.get(i)?.px ?? 0)), 0);
+        out.reduce((sum, entry, i) => sum + (open.includes(i) ? 0 : (entry?.px ?? floors.get(i)?.px ?? 0)), 0);
       const total = Math.max(
         1,
         open.reduce((sum, i) => sum + flexes[i]!, 0),
@@ -484,8 +489,8 @@ export function gridAuto(analysis: Analysis, element: number, axis: Axis): Sum {
   const [self, all] = inline
     ? (['justify-self', 'justify-items'] as const)
     : (['align-self', 'align-items'] as const);
-  const own = usedText(reading, self, element);
-  const word = own === '' || own === 'auto' ? usedText(reading, all, container) : own;
+  const text = usedText(reading, self, element);
+  const word = text === '' || text === 'auto' ? usedText(reading, all, container) : text;
   const stretches =
     /^(normal|stretch|legacy|)$/.test(word) &&
     !sidesOf(axis).some((side) => isAutoMargin(analysis, element, side));

@@ -130,18 +130,18 @@ export function inlineTerms(analysis: Analysis, element: number, axis: Axis): Su
   const rect = laidOut(tree, element);
   if (rect.width === 0 && rect.height === 0) return { terms: [], lost: [] };
   const pieces = perLine(
-    (inside(tree).fragments.get(element) ?? [rect]).map((one) => layoutPiece(frames(tree), element, one)),
+    (inside(tree).fragments.get(element) ?? [rect]).map((rect) => layoutPiece(frames(tree), element, rect)),
     axis === sides.block ? axis : sides.block,
   );
   if (axis === sides.block) return { terms: acrossTerms(analysis, element, axis, pieces), lost: [] };
   if (pieces.length === 1) return { terms: pieceTerms(analysis, element, rect, axis, true, true), lost: [] };
   // From the piece that reaches furthest to the start to the one that reaches furthest to the end.
   const from = axis === 'x' ? rect.x : rect.y;
-  const ends = pieces.map((one) => (axis === 'x' ? one.x + one.width : one.y + one.height));
+  const ends = pieces.map((piece) => (axis === 'x' ? piece.x + piece.width : piece.y + piece.height));
   const far = ends.indexOf(Math.max(...ends));
   const piece = pieces[far]!;
   const before = (axis === 'x' ? piece.x : piece.y) - from;
-  const own = pieceTerms(analysis, element, piece, axis, far === 0, far === pieces.length - 1);
+  const terms = pieceTerms(analysis, element, piece, axis, far === 0, far === pieces.length - 1);
   return {
     terms: [
       ...(Math.abs(before) > 0.005
@@ -155,7 +155,7 @@ export function inlineTerms(analysis: Analysis, element: number, axis: Axis): Su
             }),
           ]
         : []),
-      ...own,
+      ...terms,
     ],
     lost: [],
   };
@@ -183,7 +183,7 @@ function acrossTerms(analysis: Analysis, element: number, axis: Axis, pieces: Re
     ...edgeTerms(analysis, element, end),
   ];
   if (pieces.length === 1) return out;
-  const tops = pieces.map((one) => (axis === 'x' ? one.x : one.y));
+  const tops = pieces.map((piece) => (axis === 'x' ? piece.x : piece.y));
   const [low, high] = [Math.min(...tops), Math.max(...tops)];
   if (high - low < 0.05) return out;
   return [...out, linesBetween(analysis, element, axis, low, high, pieces[0]!)];

@@ -46,20 +46,20 @@ export function lineTerms(analysis: Analysis, container: number, lines: readonly
 }
 
 function alike(a: Line, b: Line): boolean {
-  const [one, other] = [wholeOf(a), wholeOf(b)];
+  const [maker, other] = [wholeOf(a), wholeOf(b)];
   return (
-    one !== null &&
+    maker !== null &&
     other !== null &&
-    one.what !== 'atom' &&
-    one.what === other.what &&
-    one.element === other.element &&
+    maker.what !== 'atom' &&
+    maker.what === other.what &&
+    maker.element === other.element &&
     same(lineHeightOf(a), lineHeightOf(b))
   );
 }
 
 /** What makes all of a line's height by itself; null: its upper and lower part come from two. */
 const wholeOf = ({ above, below, makers, start, end }: Line): Maker | null =>
-  above === below ? above : (makers.find((one) => same(one.start, start) && same(one.end, end)) ?? null);
+  above === below ? above : (makers.find((maker) => same(maker.start, start) && same(maker.end, end)) ?? null);
 
 /** Terms of lines that are alike; of a single one where it has an upper and a lower part. */
 function termsOfLines(analysis: Analysis, container: number, lines: readonly Line[]): Term[] {
@@ -68,7 +68,7 @@ function termsOfLines(analysis: Analysis, container: number, lines: readonly Lin
   const rivals = rivalsOf(analysis, container, lines);
   const whole = wholeOf(line);
   if (whole) {
-    const made =
+    const result =
       whole.what === 'atom'
         ? atomTerms(analysis, whole, 'line')
         : [
@@ -77,7 +77,7 @@ function termsOfLines(analysis: Analysis, container: number, lines: readonly Lin
               causes: groundsOf([fontGrounds(analysis, whole.element, 'whole')], lines.length).causes,
             },
           ];
-    return made.map((one, i) => (i === 0 ? { ...one, rivals } : one));
+    return result.map((term, i) => (i === 0 ? { ...term, rivals } : term));
   }
   // An atom that stands on the baseline with its end gives all of its height to the upper part.
   const stands = above.what === 'atom' && same(above.end, baseline) && !atomHome(analysis.tree, above.element);
@@ -89,7 +89,7 @@ function termsOfLines(analysis: Analysis, container: number, lines: readonly Lin
   if (below.what === 'strut' && above.what === 'atom')
     lower.note = `inline baseline: room for descenders of the line’s ${fontWordsOf(analysis, below.element)} under ${labelOf(analysis.reading, above.element)}`;
   return [...upper, ...(same(hangs, 0) && !lower.causes?.length && !lower.links?.length ? [] : [lower])].map(
-    (one, i) => (i === 0 ? { ...one, rivals } : one),
+    (term, i) => (i === 0 ? { ...term, rivals } : term),
   );
 }
 
@@ -112,9 +112,9 @@ function rivalsOf(analysis: Analysis, container: number, lines: readonly Line[])
     share.map(({ maker, span }) => `${span} ${maker.what} ${maker.element}`).join();
   const put = (share: Share, against: Share, short: number) => {
     const key = `${keyOf(share)} ${keyOf(against)} ${same(short, 0)}`;
-    const known = counts.get(key);
+    const cached = counts.get(key);
     if (short > CLOSE) return;
-    if (known) known.count++;
+    if (cached) cached.count++;
     else counts.set(key, { share, against, tie: same(short, 0), count: 1 });
   };
   const isFree = ({ element }: Maker) => isLineAligned(analysis.tree, element, container);
@@ -124,10 +124,13 @@ function rivalsOf(analysis: Analysis, container: number, lines: readonly Line[])
     const whole = wholeOf(line);
     const winner = whole && free.includes(whole) ? whole : null;
     const highest = bound.reduce<Maker | null>(
-      (best, one) => (best && best.start <= one.start ? best : one),
+      (best, maker) => (best && best.start <= maker.start ? best : maker),
       null,
     );
-    const lowest = bound.reduce<Maker | null>((best, one) => (best && best.end >= one.end ? best : one), null);
+    const lowest = bound.reduce<Maker | null>(
+      (best, maker) => (best && best.end >= maker.end ? best : maker),
+      null,
+    );
     const height = lineHeightOf(line);
     const over = winner ? highest : (whole ?? line.above);
     const under = winner ? lowest : (whole ?? line.below);
@@ -148,16 +151,16 @@ function rivalsOf(analysis: Analysis, container: number, lines: readonly Line[])
       if (under && maker !== under) put([{ maker, span: 'under' }], group.slice(1), under.end - maker.end);
     }
   }
-  const made = new Map<string, Grounds>();
+  const result = new Map<string, Grounds>();
   const groundsFor = (share: Share, count: number): Grounds => {
     const key = `${keyOf(share)} ${count}`;
-    const known = made.get(key);
-    if (known) return known;
+    const cached = result.get(key);
+    if (cached) return cached;
     const all = groundsOf(
       share.map(({ maker, span }) => spanGrounds(analysis, container, maker, span)),
       count,
     );
-    made.set(key, all);
+    result.set(key, all);
     return all;
   };
   return [...counts.values()].map(({ share, against, tie, count }) => ({
@@ -304,14 +307,14 @@ function fontTerm(analysis: Analysis, maker: Maker, size: number, count: number,
   const declared = declaredOf(analysis, maker.element, 'line-height');
   const { lineHeight } = metricsOf(tree, maker.element);
   const normal = usedText(reading, 'line-height', maker.element) === 'normal';
-  const made = lengthTerm(analysis, maker.element, 'line-height', size, what);
-  made.rule = normal ? 'line-height-normal' : 'line-height';
+  const term = lengthTerm(analysis, maker.element, 'line-height', size, what);
+  term.rule = normal ? 'line-height-normal' : 'line-height';
   const lines = `${count} ${count === 1 ? 'line' : 'lines'} of ${px(lineHeight)}`;
   const reason = normal
     ? `what its ${fontWordsOf(analysis, maker.element)} asks for`
     : (declared.note ?? `line-height ${declared.value}`);
-  made.note = `${lines}: ${reason}${maker.what === 'strut' ? '' : ` (${MAKER_WORDS[maker.what]}, ${labelOf(reading, maker.element)})`}`;
-  return made;
+  term.note = `${lines}: ${reason}${maker.what === 'strut' ? '' : ` (${MAKER_WORDS[maker.what]}, ${labelOf(reading, maker.element)})`}`;
+  return term;
 }
 
 function atomTerms(analysis: Analysis, { element, start, end }: Maker, what: string): Term[] {

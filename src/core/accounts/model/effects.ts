@@ -36,12 +36,12 @@ export function effectsOf(
     const whole: Along = { causes, links };
     const standing = new Map<Along, Effects>();
     for (const { terms: others, tie, against = whole, rate: share = 1 } of rivals) {
-      const own = standing.get(against) ?? effectsOf(analysis, [against], open);
-      standing.set(against, own);
+      const effects = standing.get(against) ?? effectsOf(analysis, [against], open);
+      standing.set(against, effects);
       for (const [key, rate] of effectsOf(analysis, others, open)) {
-        const known = own.get(key) ?? 0;
-        const more = tie && rate > known ? rate - known : 0;
-        own.set(key, known + more);
+        const previous = effects.get(key) ?? 0;
+        const more = tie && rate > previous ? rate - previous : 0;
+        effects.set(key, previous + more);
         add(out, key, more * share);
       }
     }
@@ -75,7 +75,7 @@ function reachEffects(analysis: Analysis, { box, axis, from = -1 }: Link, open: 
     const low = isLow(blockStart);
     const out: Effects = new Map();
     const put = (effects: Effects, rate: number) => {
-      for (const [name, own] of effects) add(out, name, own * rate);
+      for (const [name, slope] of effects) add(out, name, slope * rate);
     };
     // Steps go from low border edge to low border edge.
     const sign = low ? 1 : -1;
@@ -89,8 +89,8 @@ function reachEffects(analysis: Analysis, { box, axis, from = -1 }: Link, open: 
         sign,
       );
     }
-    for (let own = from; own !== at; own = holderOf(analysis, own))
-      put(effectsOf(analysis, stepOf(analysis, own, axis).terms, inner), -sign);
+    for (let element = from; element !== at; element = holderOf(analysis, element))
+      put(effectsOf(analysis, stepOf(analysis, element, axis).terms, inner), -sign);
     put(effectsOf(analysis, edgeTerms(analysis, from, blockStart), inner), -1);
     if (low) put(sizeEffects(analysis, box, axis, inner), 1);
     else put(sizeEffects(analysis, from, axis, inner), 1);

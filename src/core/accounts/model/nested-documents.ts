@@ -24,7 +24,7 @@ export function accountWithin(documents: Documents, element: number): BoxAccount
   const { document, local } = locate({ placed }, element);
   const box = boxAccount(analyses[document]!, local);
   const at = placed[document]!;
-  const shift = (one: Relative): Relative => ({ ...one, element: one.element + at.base });
+  const shift = (relative: Relative): Relative => ({ ...relative, element: relative.element + at.base });
   const framed = placed.findIndex(({ owner }) => owner === element);
   const inside = framed < 0 ? [] : [{ ...relativeOf(analyses[framed]!, 0), element: placed[framed]!.base }];
   const outer = at.owner < 0 ? null : accountWithin(documents, at.owner);

@@ -36,7 +36,7 @@ export function inheritedCauses(
     const { from, value } = declaredOf(analysis, at, property);
     // A line height that is a number gives each box its own multiple.
     const multiple = property === 'line-height' && /^[\d.]+$/.test(value);
-    const size = (one: number) => usedPx(analysis.reading, 'font-size', one);
+    const size = (element: number) => usedPx(analysis.reading, 'font-size', element);
     out.push({ box: at, property, rate: multiple ? (rate * size(element)) / size(at) : rate });
     if (from === 'inherited') continue;
     const relative = property === 'font-size' ? /^([\d.]+)(em|%)$/.exec(value) : null;
@@ -128,17 +128,17 @@ export function edgeTerms(analysis: Analysis, element: number, side: Side): Term
   const { border, padding } = laidAreas(analysis.tree, element);
   const out: Term[] = [];
   if (border[side] !== 0) {
-    const made = lengthTerm(analysis, element, `border-${side}-width`, border[side], `border-${side}`);
+    const term = lengthTerm(analysis, element, `border-${side}-width`, border[side], `border-${side}`);
     if (isCollapsedCell(analysis, element)) {
-      made.rule = 'collapsed-border';
-      made.note = 'half of the widest border that meets here (CSS 2.2 §17.6.2)';
-      made.causes = meetingBorders(analysis.tree, element, side).map(({ box, side: at, counts }) => ({
+      term.rule = 'collapsed-border';
+      term.note = 'half of the widest border that meets here (CSS 2.2 §17.6.2)';
+      term.causes = meetingBorders(analysis.tree, element, side).map(({ box, side: at, counts }) => ({
         box,
         property: `border-${at}-width`,
         rate: counts ? 0.5 : 0,
       }));
     }
-    out.push(made);
+    out.push(term);
   }
   if (padding[side] !== 0)
     out.push(lengthTerm(analysis, element, `padding-${side}`, padding[side], `padding-${side}`));
@@ -197,13 +197,13 @@ export const isAutoMargin = (analysis: Analysis, element: number, side: Side): b
 export function marginTerms(analysis: Analysis, element: number, side: Side, sign: 1 | -1): Term[] {
   const used = laidAreas(analysis.tree, element).margin[side];
   if (used === 0) return [];
-  const made = lengthTerm(analysis, element, `margin-${side}`, used, `margin-${side}`, sign);
+  const term = lengthTerm(analysis, element, `margin-${side}`, used, `margin-${side}`, sign);
   if (isAutoMargin(analysis, element, side)) {
-    made.rule = 'auto-margin';
-    made.causes = [];
-    made.note = 'auto: it takes what room is left (CSS 2.2 §10.3.3)';
+    term.rule = 'auto-margin';
+    term.causes = [];
+    term.note = 'auto: it takes what room is left (CSS 2.2 §10.3.3)';
   }
-  return [made];
+  return [term];
 }
 
 /** The room in the box that holds another: its content box, or its padding box for what is positioned. */
@@ -250,7 +250,7 @@ export const lostTo = (
 /** An account made once for an analysis. */
 export function once<T>(analysis: Analysis, key: string, make: () => T): T {
   if (analysis.made.has(key)) return analysis.made.get(key) as T;
-  const made = make();
-  analysis.made.set(key, made);
-  return made;
+  const result = make();
+  analysis.made.set(key, result);
+  return result;
 }

@@ -72,7 +72,7 @@ export function account(used: number, terms: Term[], lost: Lost[] = []): Account
 
 /** What a term needs; the rest of it is empty unless said. */
 export type Made = Pick<Term, 'px' | 'what' | 'rule' | 'box'> & Partial<Term>;
-export const term = (made: Made): Term => ({ source: null, note: '', ...made });
+export const term = (result: Made): Term => ({ source: null, note: '', ...result });
 
 export type Grounds = Required<Along>;
 
@@ -82,10 +82,10 @@ export const groundsOf = (terms: readonly Along[], rate = 1): Grounds => ({
   links: terms.flatMap(({ links = [] }) => links.map((link) => ({ ...link, rate: link.rate * rate }))),
   rivals: terms.flatMap(({ causes = [], links = [], rivals = [] }) => {
     const whole = { causes, links };
-    return rivals.map((one) => ({
-      ...one,
-      against: one.against ?? whole,
-      rate: (one.rate ?? 1) * rate,
+    return rivals.map((rival) => ({
+      ...rival,
+      against: rival.against ?? whole,
+      rate: (rival.rate ?? 1) * rate,
     }));
   }),
 });
@@ -93,10 +93,10 @@ export const groundsOf = (terms: readonly Along[], rate = 1): Grounds => ({
 /** Terms of a number that is the largest of several, with the others. `against`: what they stand against, if not just the terms. */
 export function withRivals(terms: readonly Term[], rivals: readonly Rival[], against?: Along): Term[] {
   const whole = against ?? groundsOf(terms);
-  const all = rivals.map((one) => ({ ...one, against: whole }));
-  return terms.map((one, i) => (i === 0 ? { ...one, rivals: [...(one.rivals ?? []), ...all] } : one));
+  const all = rivals.map((rival) => ({ ...rival, against: whole }));
+  return terms.map((term, i) => (i === 0 ? { ...term, rivals: [...(term.rivals ?? []), ...all] } : term));
 }
 
 /** The same terms taken off instead of added, with all that they go along with. */
 export const negated = (terms: readonly Term[]): Term[] =>
-  terms.map((one) => ({ ...one, px: -one.px, ...groundsOf([one], -1) }));
+  terms.map((term) => ({ ...term, px: -term.px, ...groundsOf([term], -1) }));

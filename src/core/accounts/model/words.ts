@@ -13,8 +13,8 @@ interface Kind {
 }
 
 const plain = (words: string, each = true): Kind => ({ words: () => words, each });
-const counted = (one: string, more: string): Kind => ({
-  words: (_, terms) => (terms.length === 1 ? one : `for ${terms.length} ${more}`),
+const counted = (text: string, more: string): Kind => ({
+  words: (_, terms) => (terms.length === 1 ? text : `for ${terms.length} ${more}`),
   each: false,
 });
 const named = (before: string, otherwise: string): Kind => ({
@@ -70,21 +70,21 @@ function kindOf(what: string): string {
 
 /** `10 + 10` for two, the sum for more than four. */
 function numbers(terms: Term[], each: boolean): string {
-  const shown = terms.filter((one) => !same(one.px, 0) || terms.length === 1);
+  const shown = terms.filter((term) => !same(term.px, 0) || terms.length === 1);
   const list = shown.length > 0 ? shown : terms.slice(0, 1);
-  if (!each || list.length > 4) return px(list.reduce((sum, one) => sum + one.px, 0));
-  return list.map((one) => px(one.px)).join(' + ');
+  if (!each || list.length > 4) return px(list.reduce((sum, term) => sum + term.px, 0));
+  return list.map((term) => px(term.px)).join(' + ');
 }
 
 /** `720 wide = 1200 room in main, less 24 + 24 margin, 432 taken by aside.` */
 export function sumSentence(analysis: Analysis, sum: Account, what: string): string {
   const groups = new Map<string, Term[]>();
-  for (const one of sum.terms) {
-    if (one.rule === 'margin-collapsed' && one.px === 0) continue;
-    const key = `${one.px < 0 ? 'less' : 'more'} ${kindOf(one.what)}`;
-    const known = groups.get(key);
-    if (known) known.push(one);
-    else groups.set(key, [one]);
+  for (const term of sum.terms) {
+    if (term.rule === 'margin-collapsed' && term.px === 0) continue;
+    const key = `${term.px < 0 ? 'less' : 'more'} ${kindOf(term.what)}`;
+    const cached = groups.get(key);
+    if (cached) cached.push(term);
+    else groups.set(key, [term]);
   }
   const order = Object.keys(KINDS);
   const rank = (key: string) => {
@@ -97,7 +97,7 @@ export function sumSentence(analysis: Analysis, sum: Account, what: string): str
       .sort(([a], [b]) => rank(a) - rank(b))
       .map(([key, terms]) => {
         const kind = KINDS[key.slice(5)] ?? plain(key.slice(5).replace(/-/g, ' '));
-        const shown = sign === 'less' ? terms.map((one) => ({ ...one, px: -one.px })) : terms;
+        const shown = sign === 'less' ? terms.map((term) => ({ ...term, px: -term.px })) : terms;
         return `${numbers(shown, kind.each)} ${kind.words(analysis, terms)}`;
       });
   const [more, less] = [parts('more'), parts('less')];

@@ -77,10 +77,10 @@ export function placeTerms(analysis: Analysis, element: number, holder: number, 
     return isLow(sides.blockStart) ? [...inner, ...above] : fromEnd(above, sides.blockStart);
   }
   const start = sides.inlineStart;
-  const own = marginTerms(analysis, element, start, 1);
+  const margin = marginTerms(analysis, element, start, 1);
   const aligned = alignedBlock(analysis, element, holder, axis);
   if (aligned) return [...inner, ...aligned];
-  return isLow(start) ? [...inner, ...own] : fromEnd(own, start);
+  return isLow(start) ? [...inner, ...margin] : fromEnd(margin, start);
 }
 
 /** Everything between a container's content start and an in-flow block. */
@@ -216,7 +216,7 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
   const { tree, reading } = analysis;
   const container = flowParent(tree, element);
   const sides = flowSides(reading, Math.max(0, container));
-  const own = laidAreas(tree, element);
+  const areas = laidAreas(tree, element);
   const side: Side =
     usedText(reading, 'float', element) === 'right' ? sidesOf(sides.inline)[1] : sidesOf(sides.inline)[0];
   if (axis === sides.inline) {
@@ -224,8 +224,12 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
     const { content } = laidAreas(tree, container);
     const near =
       side === low
-        ? own.rect[axis] - own.margin[low] - content[axis]
-        : content[axis] + sizeOf(content, axis) - own.rect[axis] - sizeOf(own.rect, axis) - own.margin[high];
+        ? areas.rect[axis] - areas.margin[low] - content[axis]
+        : content[axis] +
+          sizeOf(content, axis) -
+          areas.rect[axis] -
+          sizeOf(areas.rect, axis) -
+          areas.margin[high];
     const before = Math.abs(near) > 0.05 ? neighbour(analysis, element, axis, side) : -1;
     const beside =
       before < 0
@@ -256,11 +260,11 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
         ...beside,
         ...marginTerms(analysis, element, high, 1),
       ]),
-      boxTerm(element, axis, sizeOf(own.rect, axis), 'box', 'own', 'its own size', -1),
+      boxTerm(element, axis, sizeOf(areas.rect, axis), 'box', 'own', 'its own size', -1),
     ];
   }
   const column = columnOf(analysis, container);
-  const at = column.flow.floats.find((one) => one.element === element)?.after ?? 0;
+  const at = column.flow.floats.find((float) => float.element === element)?.after ?? 0;
   const out: Term[] = [];
   let count = 0;
   for (; (column.betweens[count]?.after ?? Infinity) < at; count++) {
@@ -273,23 +277,23 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
     next && next.escapes !== 'start'
       ? betweenTerms(analysis, column, {
           ...next,
-          margins: next.margins.filter((one) => one.element < element),
+          margins: next.margins.filter((margin) => margin.element < element),
           clearance: null,
           escapes: null,
         }).terms
       : [];
   out.push(...waiting);
   const above = () => negated([...waiting, ...sinceFloat(analysis, column, count)]);
-  const expected = sumOf(out) + own.margin[sides.blockStart];
+  const expected = sumOf(out) + areas.margin[sides.blockStart];
   const found = ahead(
     sides.blockStart,
     edgeOf(laidAreas(tree, container).content, sides.blockStart),
-    edgeOf(own.rect, sides.blockStart),
+    edgeOf(areas.rect, sides.blockStart),
   );
   if (found - expected > 0.5) {
     const start = ahead(sides.blockStart, 0, edgeOf(laidAreas(tree, container).content, sides.blockStart));
-    const edge = start + found - own.margin[sides.blockStart];
-    const line = (column.lines[at - 1] ?? []).find((one) => Math.abs(one.start - edge) < 0.05);
+    const edge = start + found - areas.margin[sides.blockStart];
+    const line = (column.lines[at - 1] ?? []).find((line) => Math.abs(line.start - edge) < 0.05);
     const others = floatsBefore(analysis, element, sides);
     const startOf = (other: number) => {
       const { rect, margin } = laidAreas(tree, other);
@@ -297,7 +301,7 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
     };
     const before = others.find(({ end }) => Math.abs(end - edge) < 0.05);
     const level = others.findLast((other) => Math.abs(startOf(other.element) - edge) < 0.05);
-    const from = start + expected - own.margin[sides.blockStart];
+    const from = start + expected - areas.margin[sides.blockStart];
     const past = before ?? level;
     // Below another float that it does not fit beside, or beside a later line of the text that it stands in.
     if (past) {
@@ -340,15 +344,20 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
 
 /** The float beside which another stands. */
 function neighbour({ tree, reading }: Analysis, element: number, axis: Axis, side: Side): number {
-  const own = laidAreas(tree, element);
+  const areas = laidAreas(tree, element);
   const [low, high] = sidesOf(axis);
   for (let at = element - 1; at >= 0; at--) {
     if (tree.kinds[at] !== 'float') continue;
     const other = laidAreas(tree, at);
     const touch =
       side === low
-        ? other.rect[axis] + sizeOf(other.rect, axis) + other.margin[high] - (own.rect[axis] - own.margin[low])
-        : other.rect[axis] - other.margin[low] - (own.rect[axis] + sizeOf(own.rect, axis) + own.margin[high]);
+        ? other.rect[axis] +
+          sizeOf(other.rect, axis) +
+          other.margin[high] -
+          (areas.rect[axis] - areas.margin[low])
+        : other.rect[axis] -
+          other.margin[low] -
+          (areas.rect[axis] + sizeOf(areas.rect, axis) + areas.margin[high]);
     if (Math.abs(touch) < 0.05 && usedText(reading, 'float', at) === usedText(reading, 'float', element))
       return at;
   }
@@ -367,13 +376,13 @@ function tablePlace(analysis: Analysis, element: number, holder: number, axis: A
   const parts: Term[] = [];
   // Any cell that spans a column alone has that column's width.
   const before = Array.from({ length: axis === 'x' && cell ? cell.column : 0 }, (_, column) =>
-    grid.cells.find((one) => one.column === column && one.columns === 1),
-  ).flatMap((one) => one ?? []);
+    grid.cells.find((cell) => cell.column === column && cell.columns === 1),
+  ).flatMap((cell) => cell ?? []);
   for (const { element: other } of before)
     parts.push(boxTerm(other, axis, laid(analysis, other).width, 'column', 'before', labelOf(reading, other)));
   if (axis === 'y' && tree.kinds[element] !== 'table-cell') {
     const siblings = Array.from(tree.children.subarray(tree.first[holder], tree.first[holder + 1])).filter(
-      (one) => one < element && tree.kinds[one]!.startsWith('table-') && tree.kinds[one] !== 'table-column',
+      (box) => box < element && tree.kinds[box]!.startsWith('table-') && tree.kinds[box] !== 'table-column',
     );
     for (const other of siblings)
       parts.push(boxTerm(other, axis, laid(analysis, other).height, 'row', 'before', labelOf(reading, other)));
@@ -399,13 +408,13 @@ function tablePlace(analysis: Analysis, element: number, holder: number, axis: A
 }
 
 /** What `text-align` puts before a line: all or half of what the line leaves of its container's width. */
-function lineAlignment(analysis: Analysis, container: number, own: Rect, axis: Axis): Term | null {
+function lineAlignment(analysis: Analysis, container: number, rect: Rect, axis: Axis): Term | null {
   const { tree, reading } = analysis;
   const align = usedText(reading, 'text-align', container);
   const sides = flowSides(reading, container);
   const part = /center/.test(align) ? 0.5 : /right$|end$/.test(align) ? 1 : 0;
   if (part === 0 || !isLow(sides.inlineStart)) return null;
-  const middle = ahead(sides.blockStart, 0, own[sides.block] + sizeOf(own, sides.block) / 2);
+  const middle = ahead(sides.blockStart, 0, rect[sides.block] + sizeOf(rect, sides.block) / 2);
   const line = columnOf(analysis, container)
     .lines.flat()
     .find(({ start, end }) => middle >= start - 1 && middle <= end + 1);
@@ -426,9 +435,9 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
   const { tree, reading } = analysis;
   const container = flowParent(tree, element);
   const sides = flowSides(reading, Math.max(0, container));
-  const own = laid(analysis, element);
+  const ownRect = laid(analysis, element);
   if (axis === sides.block && tree.kinds[holder] === 'inline') {
-    const between = own[axis] - laid(analysis, holder)[axis];
+    const between = ownRect[axis] - laid(analysis, holder)[axis];
     const { source } = declaredOf(analysis, element, 'vertical-align');
     const note = `vertical-align ${usedText(reading, 'vertical-align', element)}, against the baseline of ${labelOf(reading, holder)}`;
     return Math.abs(between) < 0.005
@@ -437,17 +446,17 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
   }
   if (axis === sides.block) {
     const column = columnOf(analysis, container);
-    const start = ahead(sides.blockStart, 0, edgeOf(own, sides.blockStart));
-    const middle = start + sizeOf(own, axis) / 2;
+    const start = ahead(sides.blockStart, 0, edgeOf(ownRect, sides.blockStart));
+    const middle = start + sizeOf(ownRect, axis) / 2;
     const shift = shiftTerms(analysis, column);
     let above = 0;
     for (const between of column.betweens) {
       const index = between.after;
       above += sumOf(betweenTerms(analysis, column, between).terms);
       const lines = column.lines[index] ?? [];
-      const line = lines.findIndex((one) => middle >= one.start - 1 && middle <= one.end + 1);
+      const line = lines.findIndex((line) => middle >= line.start - 1 && middle <= line.end + 1);
       if (line >= 0) {
-        const before = lines.slice(0, line).reduce((sum, one) => sum + one.end - one.start, 0);
+        const before = lines.slice(0, line).reduce((sum, line) => sum + line.end - line.start, 0);
         const inLine = start - lines[line]!.start;
         return [
           ...shift,
@@ -485,14 +494,14 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
   let text = 0;
   const across = axis === 'x' ? 'y' : 'x';
   const inLine = (rect: Rect) =>
-    rect[across] < own[across] + sizeOf(own, across) - 0.5 &&
-    rect[across] + sizeOf(rect, across) > own[across] + 0.5;
+    rect[across] < ownRect[across] + sizeOf(ownRect, across) - 0.5 &&
+    rect[across] + sizeOf(rect, across) > ownRect[across] + 0.5;
   const place = (rect: Rect) => rect[axis];
   const visit = (owner: number) => {
     for (const node of contentsOf(tree, owner)) {
       if (node.what === 'text') {
         for (const piece of node.pieces)
-          if (inLine(piece) && place(piece) < own[axis] - 0.05) text += sizeOf(piece, axis);
+          if (inLine(piece) && place(piece) < ownRect[axis] - 0.05) text += sizeOf(piece, axis);
       } else if (
         node.what === 'element' &&
         node.element < element &&
@@ -518,6 +527,6 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
     parts.push(
       term({ px: text, what: 'text', rule: 'before', box: holder, note: 'text before it in its line' }),
     );
-  const aligned = lineAlignment(analysis, container, own, axis);
+  const aligned = lineAlignment(analysis, container, ownRect, axis);
   return aligned && tree.kinds[holder] !== 'inline' ? [aligned, ...parts, ...margin] : [...parts, ...margin];
 }

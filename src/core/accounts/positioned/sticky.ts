@@ -43,14 +43,14 @@ function withoutRoom(analysis: Analysis, element: number): { why: string; holder
   const holder = reading.parent[element]!;
   if (holder <= 0 || tree.containingBlock[element] !== holder) return null;
   const alone = childrenOf(tree, holder).every(
-    (one) => one === element || !hasBox(tree, one) || /absolute|fixed/.test(tree.kinds[one]!),
+    (child) => child === element || !hasBox(tree, child) || /absolute|fixed/.test(tree.kinds[child]!),
   );
   const { rect, margin } = laidAreas(tree, element);
   const room = laidAreas(tree, holder).content.height - rect.height - margin.top - margin.bottom;
   if (!alone || room >= 1) return null;
   const around = reading.parent[holder]!;
-  const [own, outer] = [rectOf(reading, holder), rectOf(reading, around)];
-  if (outer.y + outer.height - own.y - own.height < ROOM) return null;
+  const [ownRect, outer] = [rectOf(reading, holder), rectOf(reading, around)];
+  if (outer.y + outer.height - ownRect.y - ownRect.height < ROOM) return null;
   return {
     why: `it sticks within ${labelOf(reading, holder)}, which is no taller than it: it has ${px(Math.max(0, room))} px to go`,
     holder,

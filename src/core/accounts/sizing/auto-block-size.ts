@@ -181,7 +181,7 @@ export function sinceFloat(analysis: Analysis, column: Column, count: number, li
     const between = column.betweens[at]!;
     if (column.items[between.after]?.what === 'lines') {
       const until = at === count - 1 ? line : Infinity;
-      const pushed = column.pushes[between.after]!.findLast((one) => one.line < until);
+      const pushed = column.pushes[between.after]!.findLast((entry) => entry.line < until);
       const shown = shownLines(analysis, container, column.lines[between.after]!);
       out.push(...lineTerms(analysis, container, shown.slice(pushed?.line ?? 0, until)));
       if (pushed) return below(pushed.float);
@@ -197,14 +197,14 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
   const { sides } = column;
   const { margins, clearance, escapes, spent } = between;
   const out: Content = { terms: [], lost: [] };
-  const property = (one: { side: 'start' | 'end' }) =>
-    `margin-${one.side === 'start' ? sides.blockStart : sides.blockEnd}`;
-  const lose = (one: (typeof margins)[number], why: string) =>
+  const property = (entry: { side: 'start' | 'end' }) =>
+    `margin-${entry.side === 'start' ? sides.blockStart : sides.blockEnd}`;
+  const lose = (meeting: (typeof margins)[number], why: string) =>
     out.lost.push({
-      box: one.element,
-      property: property(one),
-      px: one.px,
-      source: declaredOf(analysis, one.element, property(one)).source,
+      box: meeting.element,
+      property: property(meeting),
+      px: meeting.px,
+      source: declaredOf(analysis, meeting.element, property(meeting)).source,
       why,
     });
   if (clearance) {
@@ -217,43 +217,43 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
         sinceFloat(analysis, column, column.betweens.indexOf(between)),
       ),
     );
-    for (const one of margins) if (one.px !== 0) lose(one, 'clearance decides where the box lies');
+    for (const margin of margins) if (margin.px !== 0) lose(margin, 'clearance decides where the box lies');
     return out;
   }
   if (escapes) {
     const edge = escapes === 'start' ? sides.blockStart : sides.blockEnd;
-    for (const one of margins)
-      if (one.px !== 0)
+    for (const margin of margins)
+      if (margin.px !== 0)
         lose(
-          one,
+          margin,
           `it passes through the ${edge} edge of ${labelOf(analysis.reading, column.container)} and counts outside of it`,
         );
     if (spent !== 0 && escapes === 'end') out.terms.push(spentTerm(analysis, column, between));
     return out;
   }
-  const real = margins.filter((one) => one.px !== 0);
+  const real = margins.filter((margin) => margin.px !== 0);
   const counting = winners(real);
-  const most = counting.find((one) => one.px > 0);
-  const least = counting.find((one) => one.px < 0);
+  const most = counting.find((meeting) => meeting.px > 0);
+  const least = counting.find((meeting) => meeting.px < 0);
   const met = real.length > 1;
-  for (const one of real) {
-    const counts = one === most || one === least;
-    const name = property(one);
-    const made = lengthTerm(analysis, one.element, name, one.px, name);
+  for (const meeting of real) {
+    const counts = meeting === most || meeting === least;
+    const name = property(meeting);
+    const term = lengthTerm(analysis, meeting.element, name, meeting.px, name);
     if (met) {
-      made.rule = 'margin-collapsed';
-      const words = meetingWords(analysis, one, sides);
-      made.note = counts
-        ? `${words}: ${one.px < 0 ? 'the most negative one is taken off' : 'the largest wins'}`
-        : `${words}: ${px(one.px)} of its own, lost to ${px((one.px < 0 ? least : most)?.px ?? 0)}`;
+      term.rule = 'margin-collapsed';
+      const words = meetingWords(analysis, meeting, sides);
+      term.note = counts
+        ? `${words}: ${meeting.px < 0 ? 'the most negative one is taken off' : 'the largest wins'}`
+        : `${words}: ${px(meeting.px)} of its own, lost to ${px((meeting.px < 0 ? least : most)?.px ?? 0)}`;
     }
     if (!counts) {
-      made.px = 0;
-      made.causes = [];
-      made.links = [];
-      lose(one, `it collapses with ${px((one.px < 0 ? least : most)?.px ?? 0)}, which is larger`);
+      term.px = 0;
+      term.causes = [];
+      term.links = [];
+      lose(meeting, `it collapses with ${px((meeting.px < 0 ? least : most)?.px ?? 0)}, which is larger`);
     }
-    out.terms.push(made);
+    out.terms.push(term);
   }
   if (spent !== 0) out.terms.push(spentTerm(analysis, column, between));
   return out;
@@ -262,14 +262,14 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
 /** The margin that counts among those that meet: the largest, and the most negative. */
 function winners(margins: readonly Meeting[]): Meeting[] {
   const most = margins.reduce<Meeting | null>(
-    (best, one) => (one.px > Math.max(0, best?.px ?? 0) ? one : best),
+    (best, margin) => (margin.px > Math.max(0, best?.px ?? 0) ? margin : best),
     null,
   );
   const least = margins.reduce<Meeting | null>(
-    (best, one) => (one.px < Math.min(0, best?.px ?? 0) ? one : best),
+    (best, margin) => (margin.px < Math.min(0, best?.px ?? 0) ? margin : best),
     null,
   );
-  return [most, least].flatMap((one) => one ?? []);
+  return [most, least].flatMap((meeting) => meeting ?? []);
 }
 
 /** What counted already above a box without height, and so does not count again below it. */

@@ -37,10 +37,10 @@ const add = (a: Extent, b: Extent): Extent => ({
 });
 /** The one that reaches furthest; the others are its rivals. */
 function widest(all: Extent[], otherwise: Extent): Extent {
-  const best = all.reduce((most, one) => (one.px > most.px + 0.01 ? one : most), otherwise);
+  const best = all.reduce((most, extent) => (extent.px > most.px + 0.01 ? extent : most), otherwise);
   const others = all
-    .filter((one) => one !== best)
-    .map((one): Rival => ({ terms: [asTerm(one)], tie: same(one.px, best.px) }));
+    .filter((extent) => extent !== best)
+    .map((extent): Rival => ({ terms: [asTerm(extent)], tie: same(extent.px, best.px) }));
   return others.length > 0 ? { ...best, rivals: [...best.rivals, ...others] } : best;
 }
 
@@ -129,8 +129,8 @@ export function outerExtent(analysis: Analysis, element: number, axis: Axis): Ex
   const property = sizeProperty(axis);
   const value = declaredOf(analysis, element, property).value;
   const margins = sidesOf(axis).flatMap((side) => marginTerms(analysis, element, side, 1));
-  const causes = margins.flatMap((one) => one.causes ?? []);
-  const links = margins.flatMap((one) => one.links ?? []);
+  const causes = margins.flatMap((margin) => margin.causes ?? []);
+  const links = margins.flatMap((margin) => margin.links ?? []);
   const spread = sumOf(margins.filter(({ rule }) => rule !== 'auto-margin'));
   const fixed = !isAuto(value) && !hasPercent(value);
   const layout = layoutOf(tree, element);
@@ -153,8 +153,8 @@ export function outerExtent(analysis: Analysis, element: number, axis: Axis): Ex
   return {
     px: inner.px + sumOf(edges) + spread,
     box: element,
-    causes: [...causes, ...edges.flatMap((one) => one.causes ?? []), ...inner.causes],
-    links: [...links, ...edges.flatMap((one) => one.links ?? []), ...inner.links],
+    causes: [...causes, ...edges.flatMap((edge) => edge.causes ?? []), ...inner.causes],
+    links: [...links, ...edges.flatMap((edge) => edge.links ?? []), ...inner.links],
     rivals: inner.rivals,
   };
 }

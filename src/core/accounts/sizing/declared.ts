@@ -103,11 +103,13 @@ export function containingSize({ tree, reading }: Analysis, element: number): Ba
 
 /** How a root font size came about, for the reason of a `rem`: `html font-size 0.875 × 16`. */
 function rootFontWords(analysis: Analysis): string {
-  const own = resolve(analysis.styles, 0, 'font-size');
-  const dimension = own.from === 'declared' ? dimensionOf(own.value) : null;
+  const resolution = resolve(analysis.styles, 0, 'font-size');
+  const dimension = resolution.from === 'declared' ? dimensionOf(resolution.value) : null;
   if (dimension && (dimension.unit === '%' || dimension.unit === 'em' || dimension.unit === 'rem'))
     return `html font-size ${shortNumber(dimension.unit === '%' ? dimension.number / 100 : dimension.number)} × 16`;
-  return own.from === 'declared' ? `html font-size ${own.value}` : 'html font-size, the browser’s default';
+  return resolution.from === 'declared'
+    ? `html font-size ${resolution.value}`
+    : 'html font-size, the browser’s default';
 }
 
 /** Properties whose values are lengths, so that a relative one comes from something. */
@@ -165,8 +167,8 @@ function percentage(analysis: Analysis, element: number, property: string): { ba
     /^column/.test(usedText(reading, 'flex-direction', tree.containingBlock[element]!));
   const { width, height, whose, box } = containingSize(analysis, element);
   if (OF_HEIGHT.test(property) && /height$/.test(property)) {
-    const own = quirkHeight(analysis, element);
-    if (own) return own;
+    const quirk = quirkHeight(analysis, element);
+    if (quirk) return quirk;
   }
   // Margins and paddings are taken of the inline size, which is the height in vertical writing (CSS Box 4 §3.1).
   const upright = /^(margin|padding)/.test(property) && box >= 0 && flowSides(reading, box).inline === 'y';

@@ -43,8 +43,8 @@ function holdsPercent(analysis: Analysis, element: number): boolean {
 /** Height of what is in a box, percentages of its height taken as auto. */
 export function unresolvedContent(analysis: Analysis, element: number): Term[] {
   const { tree, reading } = analysis;
-  const known = () => contentOf(analysis, element).terms;
-  if (flowSides(reading, element).block !== 'y' || !holdsPercent(analysis, element)) return known();
+  const previous = () => contentOf(analysis, element).terms;
+  if (flowSides(reading, element).block !== 'y' || !holdsPercent(analysis, element)) return previous();
   const layout = layoutOf(tree, element);
   if (layout === 'flow') {
     const column = columnOf(analysis, element);
@@ -60,7 +60,7 @@ export function unresolvedContent(analysis: Analysis, element: number): Term[] {
     }
     return [...out, ...floatsContained(analysis, column, out)];
   }
-  if (layout !== 'flex') return known();
+  if (layout !== 'flex') return previous();
   const box = flexOf(analysis, element);
   const outer = (item: { element: number; base: Term[]; across: Term[] }): Term[] =>
     item.element < 0
@@ -82,7 +82,7 @@ export function unresolvedContent(analysis: Analysis, element: number): Term[] {
       ? [gapTerm(analysis, box, box.crossGap, box.lines.length - 1, 1, false)]
       : [];
   const tallest = box.lines.flatMap(({ items }) =>
-    items.map(outer).reduce<Term[]>((best, one) => (sumOf(one) > sumOf(best) ? one : best), []),
+    items.map(outer).reduce<Term[]>((best, entry) => (sumOf(entry) > sumOf(best) ? entry : best), []),
   );
   return [...tallest, ...gaps];
 }
@@ -98,8 +98,8 @@ function unresolvedChild(analysis: Analysis, element: number): Term[] {
     !(asksPercent(analysis, element) || holdsPercent(analysis, element) || isStretched(analysis, element));
   if (stays)
     return size === 0 ? [] : [boxTerm(element, 'y', size, 'child', 'in-flow', labelOf(reading, element))];
-  const own = around(analysis, element, 'y', unresolvedContent(analysis, element));
-  return atLeast(analysis, element, 'y', own, (bound) => !hasPercent(bound));
+  const contentTerms = around(analysis, element, 'y', unresolvedContent(analysis, element));
+  return atLeast(analysis, element, 'y', contentTerms, (bound) => !hasPercent(bound));
 }
 
 const isStretched = ({ tree, reading }: Analysis, element: number): boolean =>

@@ -55,7 +55,7 @@ export function ratioTerms(analysis: Analysis, element: number, axis: Axis): Ter
   const { rect, content } = laidAreas(tree, element);
   const from = sizeOf(border ? rect : content, other);
   const size = axis === 'x' ? from * number : from / number;
-  const made = term({
+  const result = term({
     px: size,
     what: border ? 'border-box' : 'content',
     rule: 'aspect-ratio',
@@ -71,7 +71,7 @@ export function ratioTerms(analysis: Analysis, element: number, axis: Axis): Ter
       },
     ],
   });
-  return border ? [made] : around(analysis, element, axis, [made]);
+  return border ? [result] : around(analysis, element, axis, [result]);
 }
 
 /** Fills its containing block: what is there, without the box's own margins (CSS 2.2 §10.3.3). */
@@ -83,13 +83,13 @@ export function fillTerms(analysis: Analysis, element: number, axis: Axis): Sum 
     .filter(({ rule }) => rule !== 'auto-margin');
   const narrowed = independence(analysis.tree, element) === null ? null : besideFloats(analysis, element, axis);
   const edges = bothEdges(analysis, element, axis);
-  const whole = room.px + sumOf(margins) + sumOf((narrowed ?? []).map(({ term: one }) => one));
+  const whole = room.px + sumOf(margins) + sumOf((narrowed ?? []).map(({ term }) => term));
   // Where the margins leave less than its own edges take, it is as wide as these.
   if (whole < sumOf(edges) - 0.005) return { terms: edges, lost: [] };
   if (!narrowed) return { terms: [{ ...room, rule: 'fill' }, ...margins], lost: [] };
   const kept = margins.filter(({ what }) => !narrowed.some(({ side }) => what === `margin-${side}`));
   return {
-    terms: [{ ...room, rule: 'fill' }, ...kept, ...narrowed.map(({ term: one }) => one)],
+    terms: [{ ...room, rule: 'fill' }, ...kept, ...narrowed.map(({ term }) => term)],
     lost: narrowed.flatMap(({ side }) => {
       const { margin } = laidAreas(analysis.tree, element);
       return margin[side] === 0
@@ -120,17 +120,17 @@ function besideFloats(analysis: Analysis, element: number, axis: Axis): { side: 
   const [low, high] = sidesOf(axis);
   const best = new Map<Side, { px: number; float: number }>();
   for (const { element: float, side } of floatsBefore(analysis, element, sides)) {
-    const own = laidAreas(tree, float);
+    const areas = laidAreas(tree, float);
     const [from, to] = [
-      blockStart(sides, own.rect) - own.margin[sides.blockStart],
-      blockEnd(sides, own.rect) + own.margin[sides.blockEnd],
+      blockStart(sides, areas.rect) - areas.margin[sides.blockStart],
+      blockEnd(sides, areas.rect) + areas.margin[sides.blockEnd],
     ];
     if (from >= Math.max(bottom, top + 0.5) - 0.01 || to <= top + 0.01) continue;
     const at = side === 'left' ? low : high;
     const taken =
       at === low
-        ? own.rect[axis] + sizeOf(own.rect, axis) + own.margin[high] - content[axis]
-        : content[axis] + sizeOf(content, axis) - (own.rect[axis] - own.margin[low]);
+        ? areas.rect[axis] + sizeOf(areas.rect, axis) + areas.margin[high] - content[axis]
+        : content[axis] + sizeOf(content, axis) - (areas.rect[axis] - areas.margin[low]);
     const margin = laidAreas(tree, element).margin[at];
     if (taken > Math.max(0, margin) + 0.01 && taken > (best.get(at)?.px ?? 0))
       best.set(at, { px: taken, float });
@@ -155,18 +155,19 @@ export function roomFor(analysis: Analysis, element: number, axis: Axis): number
 }
 
 export function intrinsicOf(analysis: Analysis, element: number): Intrinsic | null {
-  const known = analysis.intrinsic.get(element);
-  if (!known) analysis.wanting.add(element);
+  const cached = analysis.intrinsic.get(element);
+  if (!cached) analysis.wanting.add(element);
   else if (analysis.carried.has(element)) analysis.carried.set(element, true);
-  return known ?? null;
+  return cached ?? null;
 }
 
 /** The border box around content that is under no or under endless pressure. */
 export function contentWidth(analysis: Analysis, element: number, axis: Axis, pressure: 'min' | 'max'): Term[] {
   const { tree, reading } = analysis;
-  const known = axis === 'x' && layoutOf(tree, element) !== 'replaced' ? intrinsicOf(analysis, element) : null;
+  const intrinsic =
+    axis === 'x' && layoutOf(tree, element) !== 'replaced' ? intrinsicOf(analysis, element) : null;
   const extent = innerExtent(analysis, element);
-  const size = known?.[pressure] ?? extent.px;
+  const size = intrinsic?.[pressure] ?? extent.px;
   const words =
     pressure === 'min'
       ? 'min-content: the longest of what cannot break'
@@ -179,8 +180,10 @@ export function contentWidth(analysis: Analysis, element: number, axis: Axis, pr
       box: extent.box,
       note: extent.box === element ? words : `${words}; ${labelOf(reading, extent.box)} reaches furthest`,
       // Text under other pressure is longer or shorter than it lies; what comes from its font is in proportion.
-      causes: extent.causes.map((one) =>
-        one.property === 'font-size' && extent.px > 0 ? { ...one, rate: (one.rate * size) / extent.px } : one,
+      causes: extent.causes.map((cause) =>
+        cause.property === 'font-size' && extent.px > 0
+          ? { ...cause, rate: (cause.rate * size) / extent.px }
+          : cause,
       ),
       links: extent.links,
       rivals: extent.rivals,
@@ -300,11 +303,11 @@ const CONTROLS = /^(input|select|textarea)$/;
 export function naturalTerms(analysis: Analysis, element: number, axis: Axis): Term[] {
   const { tree, reading } = analysis;
   const tag = tagOf(reading, element);
-  const own = (size: number, rule: string, note: string, links: Term['links'] = []): Term[] =>
+  const naturalTerm = (size: number, rule: string, note: string, links: Term['links'] = []): Term[] =>
     around(analysis, element, axis, [term({ px: size, what: 'content', rule, box: element, note, links })]);
   const { content } = laidAreas(tree, element);
   if (CONTROLS.test(tag))
-    return own(
+    return naturalTerm(
       sizeOf(content, axis),
       'control',
       `the engine’s own size of ${tag === 'input' ? 'an' : 'a'} ${tag}`,
@@ -326,28 +329,33 @@ export function naturalTerms(analysis: Analysis, element: number, axis: Axis): T
   const from = axis === 'x' ? otherSize * ratio : otherSize / ratio;
   const unlike = hasNatural && tag !== 'svg' && !same(sizeOf({ x: 0, y: 0, ...natural }, other), otherSize);
   if (!Number.isNaN(ratio) && (!otherAuto || unlike) && otherSize > 0)
-    return own(
+    return naturalTerm(
       from,
       'ratio',
       `${px(otherSize)} ${other === 'x' ? 'wide' : 'tall'} at its ratio of ${px(ratio)} to 1`,
       [{ box: element, axis: other, area: 'content', rate: axis === 'x' ? ratio : 1 / ratio }],
     );
-  if (hasNatural && tag !== 'svg') return own(natural[sizeProperty(axis)], 'natural', 'its natural size');
+  if (hasNatural && tag !== 'svg')
+    return naturalTerm(natural[sizeProperty(axis)], 'natural', 'its natural size');
   if (tag === 'svg' && hasNatural) {
     if (axis === 'x')
-      return fillTerms(analysis, element, axis).terms.map((one) => ({
-        ...one,
-        note: one.note || 'an image with a ratio and no size fills its containing block (CSS 2.2 §10.3.2)',
+      return fillTerms(analysis, element, axis).terms.map((term) => ({
+        ...term,
+        note: term.note || 'an image with a ratio and no size fills its containing block (CSS 2.2 §10.3.2)',
       }));
-    return own(from, 'ratio', `${px(otherSize)} wide at its ratio of ${px(ratio)} to 1`, [
+    return naturalTerm(from, 'ratio', `${px(otherSize)} wide at its ratio of ${px(ratio)} to 1`, [
       { box: element, axis: other, area: 'content', rate: 1 / ratio },
     ]);
   }
   const size = DEFAULT_SIZE[tag]?.[axis === 'x' ? 0 : 1];
   if (size !== undefined)
-    return own(size, 'default-object-size', `${size} where nothing says otherwise (CSS 2.2 §10.3.2)`);
+    return naturalTerm(size, 'default-object-size', `${size} where nothing says otherwise (CSS 2.2 §10.3.2)`);
   // An image that has not come shows its text, if any, as an inline box would.
   if (tag === 'img')
-    return own(sizeOf(content, axis), 'alternative', 'the image has not come: this is its text or nothing');
-  return own(sizeOf(content, axis), 'control', `the engine’s own size of ${tag}`);
+    return naturalTerm(
+      sizeOf(content, axis),
+      'alternative',
+      'the image has not come: this is its text or nothing',
+    );
+  return naturalTerm(sizeOf(content, axis), 'control', `the engine’s own size of ${tag}`);
 }

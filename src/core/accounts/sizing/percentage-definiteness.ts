@@ -33,8 +33,8 @@ const isStretched = (align: string): boolean => /^(stretch|normal|auto|)$/.test(
 /** How a flex item's cross axis is aligned: its own word, or its container's (Flexbox 1 §8.3). */
 export function alignSelf(analysis: Analysis, element: number): string {
   const { reading, tree } = analysis;
-  const own = usedText(reading, 'align-self', element);
-  return own === 'auto' || own === '' ? usedText(reading, 'align-items', boxAbove(tree, element)) : own;
+  const text = usedText(reading, 'align-self', element);
+  return text === 'auto' || text === '' ? usedText(reading, 'align-items', boxAbove(tree, element)) : text;
 }
 
 export const isColumn = ({ reading }: Analysis, container: number): boolean =>
@@ -50,7 +50,7 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
   const auto = isAuto(value);
   const source = auto ? null : declared.source;
   const kind = tree.kinds[element]!;
-  const made = (definite: boolean, rule: string, goesUp = false) => ({
+  const result = (definite: boolean, rule: string, goesUp = false) => ({
     ...base,
     definite,
     rule,
@@ -58,54 +58,54 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
     source,
     goesUp,
   });
-  if (!auto && !hasPercent(value) && !STRETCH.test(value)) return made(true, `height: ${value} is a length`);
+  if (!auto && !hasPercent(value) && !STRETCH.test(value)) return result(true, `height: ${value} is a length`);
   const positioned = kind === 'absolute' || kind === 'fixed';
   if (!auto && positioned)
-    return made(
+    return result(
       true,
       `${value} of its containing block’s padding box, whose height is known by then (CSS 2.2 §10.5)`,
     );
   const above = boxAbove(tree, element);
   if (kind === 'grid-item') {
-    if (!auto) return made(true, `${value} of its grid area (Grid 2 §6.6)`);
+    if (!auto) return result(true, `${value} of its grid area (Grid 2 §6.6)`);
     const align = usedText(reading, 'align-self', element);
     const word = align === 'auto' || align === '' ? usedText(reading, 'align-items', above) : align;
     return isStretched(word)
-      ? made(true, 'it is stretched to its grid area (Grid 2 §6.6)')
-      : made(false, `height is auto, and align-self ${word} keeps it from being stretched`);
+      ? result(true, 'it is stretched to its grid area (Grid 2 §6.6)')
+      : result(false, `height is auto, and align-self ${word} keeps it from being stretched`);
   }
-  if (!auto) return made(true, `${value} of the height of what it lies in`, true);
+  if (!auto) return result(true, `${value} of the height of what it lies in`, true);
   if (positioned) {
     const inset = (side: string) =>
       usedText(reading, side, element) !== 'auto' && isSet(analysis, element, side);
     return inset('top') && inset('bottom')
-      ? made(true, 'top and bottom are both set, so its height is known (CSS 2.2 §10.6.4)')
-      : made(false, 'height is auto, and top and bottom do not both set it');
+      ? result(true, 'top and bottom are both set, so its height is known (CSS 2.2 §10.6.4)')
+      : result(false, 'height is auto, and top and bottom do not both set it');
   }
   const ratio = usedText(reading, 'aspect-ratio', element);
   if (ratio !== '' && ratio !== 'auto')
-    return made(true, `aspect-ratio ${ratio} gives it a height from its width`);
+    return result(true, `aspect-ratio ${ratio} gives it a height from its width`);
   if (kind === 'flex-item') {
     const column = isColumn(analysis, above);
     const align = alignSelf(analysis, element);
-    if (column) return made(true, 'its height is what the column of flex items gives it', true);
+    if (column) return result(true, 'its height is what the column of flex items gives it', true);
     if (!isStretched(align))
-      return made(false, `height is auto, and align-self ${align} keeps it from being stretched`);
-    return made(true, 'it is stretched to its flex line, whose height is known by then (Flexbox 1 §9.8)');
+      return result(false, `height is auto, and align-self ${align} keeps it from being stretched`);
+    return result(true, 'it is stretched to its flex line, whose height is known by then (Flexbox 1 §9.8)');
   }
   if (kind === 'table-cell') {
     const table = closest(analysis, element, 'table');
     const row = closest(analysis, element, 'table-row');
     for (const at of [row, table])
       if (at >= 0 && !isAuto(declaredOf(analysis, at, 'height').value))
-        return made(true, `${labelOf(reading, at)} has a height, so its cells have one (Tables 3 §3.9)`);
-    return made(false, 'no height is declared on the cell, its row or its table');
+        return result(true, `${labelOf(reading, at)} has a height, so its cells have one (Tables 3 §3.9)`);
+    return result(false, 'no height is declared on the cell, its row or its table');
   }
   const minimum = declaredOf(analysis, element, 'min-height').value;
   const counts = /^(auto|initial|0(px|%)?)$/i.test(minimum) ? '' : ` (min-height ${minimum} does not count)`;
   if (reading.document.mode === 'quirks' && /^(html|body)$/.test(tagOf(reading, element)))
-    return made(true, 'in quirks mode html and body fill the viewport (Quirks Mode §3.6, §3.7)');
-  return made(false, `its height is auto${counts}`);
+    return result(true, 'in quirks mode html and body fill the viewport (Quirks Mode §3.6, §3.7)');
+  return result(false, `its height is auto${counts}`);
 }
 
 function isSet(analysis: Analysis, element: number, side: string): boolean {
@@ -126,8 +126,8 @@ function next(analysis: Analysis, element: number): number {
   let at = tree.containingBlock[element]!;
   if (reading.document.mode !== 'quirks') return at;
   while (at >= 0) {
-    const own = tree.kinds[at]!;
-    const skips = own === 'block' || own === 'list-item';
+    const kind = tree.kinds[at]!;
+    const skips = kind === 'block' || kind === 'list-item';
     if (!skips || tagOf(reading, at) === 'body' || !isAuto(declaredOf(analysis, at, 'height').value)) break;
     at = tree.containingBlock[at]!;
   }
@@ -182,8 +182,8 @@ export function isIndefinite(analysis: Analysis, element: number, axis: Axis, va
   if (!vertical) return axis === 'y' && !heightBasis(analysis, element).definite;
   const kind = analysis.tree.kinds[element]!;
   if (axis === 'y' || kind === 'absolute' || kind === 'fixed' || kind === 'grid-item') return false;
-  const own = declaredOf(analysis, block, 'width').value;
-  return isAuto(own) || isIndefinite(analysis, block, axis, own);
+  const text = declaredOf(analysis, block, 'width').value;
+  return isAuto(text) || isIndefinite(analysis, block, axis, text);
 }
 
 /** The ladder in one sentence: where it breaks, or what it comes to. */

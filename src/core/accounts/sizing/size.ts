@@ -127,12 +127,12 @@ function sizeTerms(analysis: Analysis, element: number, axis: Axis): Sum {
   if (pieces && pieces.length > 1 && axis === 'y') return brokenHeight(analysis, element, pieces);
   const lost = refused(analysis, element, axis);
   if (kind === 'inline') {
-    const made = inlineTerms(analysis, element, axis);
-    return { terms: made.terms, lost: [...lost, ...made.lost] };
+    const sum = inlineTerms(analysis, element, axis);
+    return { terms: sum.terms, lost: [...lost, ...sum.lost] };
   }
   if (isTablePart(kind)) {
-    const made = axis === 'x' ? tablePartWidth(analysis, element) : tablePartHeight(analysis, element);
-    return { terms: made.terms, lost: [...lost, ...made.lost] };
+    const sum = axis === 'x' ? tablePartWidth(analysis, element) : tablePartHeight(analysis, element);
+    return { terms: sum.terms, lost: [...lost, ...sum.lost] };
   }
   if (kind === 'flex-item' && mainSides(analysis, boxAbove(tree, element)).main === axis)
     return flexMain(analysis, element);
@@ -217,14 +217,14 @@ export function declaredTerms(analysis: Analysis, element: number, axis: Axis, p
   return [
     ...before,
     lengthTerm(analysis, element, property, asked, 'content'),
-    ...edges.filter((one) => !before.includes(one)),
+    ...edges.filter((edge) => !before.includes(edge)),
   ];
 }
 
 /** Minimum and maximum have the last word (CSS 2.2 §10.4, §10.7). */
 function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum {
   const property = sizeProperty(axis);
-  const own = sumOf(sum.terms);
+  const total = sumOf(sum.terms);
   const bound = (which: 'min' | 'max') => {
     const name = `${which}-${property}`;
     const { value, source } = declaredOf(analysis, element, name);
@@ -241,16 +241,16 @@ function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum
   };
   const [least, most] = [bound('min'), bound('max')];
   const lost = [...sum.lost];
-  let made = sum.terms;
-  let size = own;
+  let result = sum.terms;
+  let size = total;
   const instead = (by: NonNullable<typeof least>, words: string) => {
     const declared = declaredOf(analysis, element, property);
     if (!isAuto(declared.value)) lost.push(lostTo(analysis, element, property, size, words));
-    const silent = made;
-    made = by.terms.map((one, i) => ({
-      ...one,
-      ...(i === 0 ? withSilent(one, silent) : {}),
-      note: [one.note, `${by.name} has the last word over ${px(size)}`].filter(Boolean).join('; '),
+    const silent = result;
+    result = by.terms.map((term, i) => ({
+      ...term,
+      ...(i === 0 ? withSilent(term, silent) : {}),
+      note: [term.note, `${by.name} has the last word over ${px(size)}`].filter(Boolean).join('; '),
     }));
     size = by.px;
   };
@@ -261,24 +261,24 @@ function clamped(analysis: Analysis, element: number, axis: Axis, sum: Sum): Sum
   }
   if (least && !least.none) {
     if (size < least.px - 0.005) {
-      if (most && made === most.terms)
+      if (most && result === most.terms)
         lost.push(lostTo(analysis, element, most.name, most.px, `${least.name} goes before it`));
       instead(least, `${least.name} asks for ${px(least.px)} at least`);
     } else if (size > least.px + 3.5)
       lost.push(lostTo(analysis, element, least.name, least.px, 'the size is above it anyway'));
   }
-  for (const one of [least, most])
-    if (one?.none)
+  for (const entry of [least, most])
+    if (entry?.none)
       lost.push(
         lostTo(
           analysis,
           element,
-          one.name,
+          entry.name,
           NaN,
           'a percentage of a height that is not known counts as none (CSS 2.2 §10.7)',
         ),
       );
-  return { terms: made, lost };
+  return { terms: result, lost };
 }
 
 /** A term with what it has the last word over: causes that count for nothing as long as it has. */
@@ -286,8 +286,8 @@ export const withSilent = (
   { causes = [], links = [] }: Term,
   silent: Term[],
 ): Pick<Term, 'causes' | 'links'> => ({
-  causes: [...causes, ...silent.flatMap((one) => (one.causes ?? []).map((cause) => ({ ...cause, rate: 0 })))],
-  links: [...links, ...silent.flatMap((one) => (one.links ?? []).map((link) => ({ ...link, rate: 0 })))],
+  causes: [...causes, ...silent.flatMap((term) => (term.causes ?? []).map((cause) => ({ ...cause, rate: 0 })))],
+  links: [...links, ...silent.flatMap((term) => (term.links ?? []).map((link) => ({ ...link, rate: 0 })))],
 });
 
 const SHRINKING = /^(button|legend|fieldset|input|select|textarea|meter|progress|dialog|table)$/;
@@ -304,13 +304,13 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
   const ratio = ratioTerms(analysis, element, axis);
   if (ratio) {
     // Its content is the least that a ratio leaves it (Sizing 4 §5.1.1).
-    const own =
+    const preferredSum =
       isBlockAxis && usedText(reading, 'overflow', element) === 'visible'
         ? around(analysis, element, axis, contentOf(analysis, element).terms)
         : [];
     const minimum = declaredOf(analysis, element, `min-${sizeProperty(axis)}`);
-    const least = minimum.source.origin === 'browser' && sumOf(own) > sumOf(ratio) + 0.005;
-    return { terms: least ? own : ratio, lost: [] };
+    const least = minimum.source.origin === 'browser' && sumOf(preferredSum) > sumOf(ratio) + 0.005;
+    return { terms: least ? preferredSum : ratio, lost: [] };
   }
   if (kind === 'flex-item') return flexCross(analysis, element);
   if (kind === 'grid-item') return gridAuto(analysis, element, axis);
@@ -348,7 +348,7 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
 }
 
 /** In quirks mode html and body are at least as tall as the viewport (Quirks Mode §3.6, §3.7); null: their content is taller. */
-function quirkFill(analysis: Analysis, element: number, own: number): Term[] | null {
+function quirkFill(analysis: Analysis, element: number, used: number): Term[] | null {
   const { reading } = analysis;
   if (reading.document.mode !== 'quirks' || !/^(html|body)$/.test(tagOf(reading, element))) return null;
   // What meets at its start counts, whosever it is.
@@ -367,7 +367,7 @@ function quirkFill(analysis: Analysis, element: number, own: number): Term[] | n
     box: -1,
     note: 'in quirks mode it fills the viewport',
   });
-  return clientHeight + sumOf(margins) > own + 0.005 ? [room, ...margins] : null;
+  return clientHeight + sumOf(margins) > used + 0.005 ? [room, ...margins] : null;
 }
 
 /** A fieldset's legend lies in its upper border, which is as tall as the legend where that is taller (HTML §15.3.13). */
@@ -380,7 +380,7 @@ function legendTerms(analysis: Analysis, element: number): Term[] | null {
   const terms = around(analysis, element, 'y', contentOf(analysis, element).terms);
   const height = rect.height + margin.top + margin.bottom;
   if (height <= border.top) return terms;
-  const own = term({
+  const ownTerm = term({
     px: height,
     what: 'legend',
     rule: 'legend',
@@ -388,13 +388,13 @@ function legendTerms(analysis: Analysis, element: number): Term[] | null {
     note: `${labelOf(analysis.reading, legend)} lies in the upper border`,
     links: [{ box: legend, axis: 'y', area: 'border', rate: 1 }],
   });
-  return [own, ...terms.filter(({ what }) => what !== 'border-top')];
+  return [ownTerm, ...terms.filter(({ what }) => what !== 'border-top')];
 }
 
 function flexStretches(analysis: Analysis, element: number): boolean {
-  const own = usedText(analysis.reading, 'align-self', element);
+  const text = usedText(analysis.reading, 'align-self', element);
   const container = boxAbove(analysis.tree, element);
-  const word = own === 'auto' || own === '' ? usedText(analysis.reading, 'align-items', container) : own;
+  const word = text === 'auto' || text === '' ? usedText(analysis.reading, 'align-items', container) : text;
   if (!/^(normal|stretch)$/.test(word)) return false;
   return !sidesOf(otherAxis(mainSides(analysis, container).main)).some((side) =>
     isAutoMargin(analysis, element, side),

@@ -97,13 +97,13 @@ function fixedColumns(analysis: Analysis, grid: TableGrid): Column[] {
   const open = out.filter(({ fixed }) => !fixed);
   const left = room - out.reduce((sum, { size }) => sum + size, 0);
   if (open.length > 0)
-    for (const one of open) {
-      one.size = Math.max(0, left / open.length);
-      one.note = `table-layout: fixed: an equal part of the ${px(left)} that no column claims`;
+    for (const column of open) {
+      column.size = Math.max(0, left / open.length);
+      column.note = `table-layout: fixed: an equal part of the ${px(left)} that no column claims`;
     }
   else if (left > 0) {
     const total = out.reduce((sum, { size }) => sum + size, 0) || 1;
-    for (const one of out) one.size += (left * one.size) / total;
+    for (const column of out) column.size += (left * column.size) / total;
   }
   return out;
 }
@@ -114,10 +114,10 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
   const out = Array.from({ length: grid.columns }, blank);
   const sizes = (cell: Cell) => {
     const lies = innerExtent(analysis, cell.element).px;
-    const own = intrinsicOf(analysis, cell.element) ?? { min: lies, max: lies };
+    const intrinsic = intrinsicOf(analysis, cell.element) ?? { min: lies, max: lies };
     const edges = edgesSize(analysis, cell.element, 'x');
     const { px: size, percent } = declaredWidth(analysis, cell.element, false);
-    const min = own.min + edges;
+    const min = intrinsic.min + edges;
     const bound = (which: 'min' | 'max') => {
       const { value } = declaredOf(analysis, cell.element, `${which}-width`);
       const length =
@@ -132,7 +132,7 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
     };
     const least = Math.max(min, bound('min'));
     const fixed = !Number.isNaN(size);
-    const most = Math.max(least, Math.min(bound('max'), fixed ? size : own.max + edges));
+    const most = Math.max(least, Math.min(bound('max'), fixed ? size : intrinsic.max + edges));
     return { min: least, max: most, percent, fixed };
   };
   const single = grid.cells.filter(({ columns }) => columns === 1);
@@ -166,14 +166,15 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
     const { min, max } = sizes(cell);
     for (const key of ['min', 'max'] as const) {
       const wanted = (key === 'min' ? min : max) - grid.spacing.x * (cell.columns - 1);
-      const have = spanned.reduce((sum, one) => sum + one[key], 0);
+      const have = spanned.reduce((sum, column) => sum + column[key], 0);
       if (!(wanted > have)) continue;
       const open = spanned.filter(({ fixed, percent }) => !fixed && !percent);
       const takers = open.length > 0 ? open : spanned;
-      const weight = takers.reduce((sum, one) => sum + one.max, 0);
-      for (const one of takers) one[key] += (wanted - have) * (weight ? one.max / weight : 1 / takers.length);
+      const weight = takers.reduce((sum, column) => sum + column.max, 0);
+      for (const column of takers)
+        column[key] += (wanted - have) * (weight ? column.max / weight : 1 / takers.length);
     }
-    for (const one of spanned) one.max = Math.max(one.max, one.min);
+    for (const column of spanned) column.max = Math.max(column.max, column.min);
   }
   distributeWidth(analysis, out, columnRoom(analysis, grid));
   return out;
@@ -192,15 +193,15 @@ interface Given {
 
 /** Guesses from the least to the most, and what lies between two of them in proportion (Tables 3 §3.9.3.2). */
 function distribute(columns: readonly Guess[], room: number, unit: number | null): Given {
-  const sum = (of: (one: Guess) => number) => columns.reduce((total, one) => total + of(one), 0);
+  const sum = (of: (guess: Guess) => number) => columns.reduce((total, column) => total + of(column), 0);
   // Engines give out in their own units and leave what is rounded off to the last column.
   const floor = (size: number) => (unit === null ? size : Math.floor(size * unit) / unit);
-  const part = (one: Guess) => Math.max(one.min, (one.percent / 100) * room);
-  const guesses: ((one: Guess) => number)[] = [
-    (one) => one.min,
-    (one) => (one.percent ? part(one) : one.min),
-    (one) => (one.percent ? part(one) : one.fixed ? one.max : one.min),
-    (one) => (one.percent ? part(one) : one.max),
+  const part = (guess: Guess) => Math.max(guess.min, (guess.percent / 100) * room);
+  const guesses: ((guess: Guess) => number)[] = [
+    (guess) => guess.min,
+    (guess) => (guess.percent ? part(guess) : guess.min),
+    (guess) => (guess.percent ? part(guess) : guess.fixed ? guess.max : guess.min),
+    (guess) => (guess.percent ? part(guess) : guess.max),
   ];
   const totals = guesses.map(sum);
   const more = columns.map(() => 0);
@@ -209,53 +210,54 @@ function distribute(columns: readonly Guess[], room: number, unit: number | null
     if (room > totals[g]! + 0.01) continue;
     const span = totals[g]! - totals[g - 1]!;
     let left = room - totals[g - 1]!;
-    const open = columns.filter((one) => guesses[g]!(one) > guesses[g - 1]!(one));
-    const sizes = columns.map((one) => {
-      const [low, high] = [guesses[g - 1]!(one), guesses[g]!(one)];
+    const open = columns.filter((column) => guesses[g]!(column) > guesses[g - 1]!(column));
+    const sizes = columns.map((column) => {
+      const [low, high] = [guesses[g - 1]!(column), guesses[g]!(column)];
       const share = span > 0 ? ((room - totals[g - 1]!) * (high - low)) / span : 0;
-      const given = one === open.at(-1) ? left : open.includes(one) ? floor(share) : 0;
-      left -= given;
-      return low + given;
+      const shareHere = column === open.at(-1) ? left : open.includes(column) ? floor(share) : 0;
+      left -= shareHere;
+      return low + shareHere;
     });
     return { sizes, how: 'between', rest: 0, more };
   }
   const rest = room - totals[3]!;
   const auto = columns.filter(({ fixed, percent, max }) => !fixed && !percent && max > 0);
-  const fixed = columns.filter((one) => one.fixed && !one.percent);
+  const fixed = columns.filter((column) => column.fixed && !column.percent);
   const takers =
     auto.length > 0 ? auto : fixed.length > 0 ? fixed : columns.filter(({ percent }) => percent > 0);
   const list = takers.length > 0 ? takers : columns;
   const byMost = takers === auto || takers === fixed;
-  const weightOf = (one: Guess) => (byMost ? one.max : one.percent);
-  const weight = list.reduce((total, one) => total + weightOf(one), 0);
-  const pool = rest + list.reduce((total, one) => total + one.max, 0);
-  let given = 0;
-  const sizes = columns.map((one, i) => {
-    const own = guesses[3]!(one);
-    if (!list.includes(one)) return own;
-    const share = weight > 0 ? weightOf(one) / weight : 1 / list.length;
-    const whole = byMost ? pool * share : own + rest * share;
-    more[i] = one === list.at(-1) ? rest - given : floor(whole) - own;
-    given += more[i];
-    return own + more[i];
+  const weightOf = (guess: Guess) => (byMost ? guess.max : guess.percent);
+  const weight = list.reduce((total, guess) => total + weightOf(guess), 0);
+  const pool = rest + list.reduce((total, guess) => total + guess.max, 0);
+  let handedOut = 0;
+  const sizes = columns.map((column, i) => {
+    const columnShare = guesses[3]!(column);
+    if (!list.includes(column)) return columnShare;
+    const share = weight > 0 ? weightOf(column) / weight : 1 / list.length;
+    const whole = byMost ? pool * share : columnShare + rest * share;
+    more[i] = column === list.at(-1) ? rest - handedOut : floor(whole) - columnShare;
+    handedOut += more[i];
+    return columnShare + more[i];
   });
   return { sizes, how: 'most', rest, more };
 }
 
 function distributeWidth(analysis: Analysis, columns: Column[], room: number): void {
   const { sizes, how, rest, more } = distribute(columns, room, layoutUnit(analysis.reading));
-  columns.forEach((one, i) => {
-    const name = one.widest < 0 ? 'its cells' : labelOf(analysis.reading, one.widest);
-    one.size = sizes[i]!;
-    if (how === 'least') one.note = `the least that ${name} takes`;
+  columns.forEach((column, i) => {
+    const name = column.widest < 0 ? 'its cells' : labelOf(analysis.reading, column.widest);
+    column.size = sizes[i]!;
+    if (how === 'least') column.note = `the least that ${name} takes`;
     else if (how === 'most') {
-      const own = sizes[i]! - more[i]!;
-      const base = one.percent ? `${px(one.percent)} % of ${px(room)}` : `${px(own)} for ${name}`;
-      one.note =
+      const baseHere = sizes[i]! - more[i]!;
+      const base = column.percent ? `${px(column.percent)} % of ${px(room)}` : `${px(baseHere)} for ${name}`;
+      column.note =
         more[i]! > 0.005 ? `${base}, and ${px(more[i]!)} of the ${px(rest)} left over, in proportion` : base;
-    } else if (same(one.size, one.max)) one.note = `what ${name} takes on one line`;
-    else if (one.percent) one.note = `${px(one.percent)} % of ${px(room)}`;
-    else one.note = `between the least (${px(one.min)}) and the most (${px(one.max)}) that ${name} takes`;
+    } else if (same(column.size, column.max)) column.note = `what ${name} takes on one line`;
+    else if (column.percent) column.note = `${px(column.percent)} % of ${px(room)}`;
+    else
+      column.note = `between the least (${px(column.min)}) and the most (${px(column.max)}) that ${name} takes`;
   });
 }
 
@@ -266,7 +268,7 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
 function wished(columns: readonly Guess[]): { px: number; asks: number[]; rate: number } {
   const percent = Math.min(
     100,
-    columns.reduce((sum, one) => sum + one.percent, 0),
+    columns.reduce((sum, column) => sum + column.percent, 0),
   );
   const all = columns.map((_, i) => i);
   const total = (list: number[]) => list.reduce((sum, i) => sum + columns[i]!.max, 0);
@@ -281,19 +283,19 @@ function wished(columns: readonly Guess[]): { px: number; asks: number[]; rate: 
     const rate = percent >= 100 ? Infinity : 100 / (100 - percent);
     if (total(plain) > 0) wishes.push({ px: total(plain) * rate, asks: plain, rate });
   }
-  return wishes.reduce((best, one) => (one.px > best.px + 0.01 ? one : best));
+  return wishes.reduce((best, wish) => (wish.px > best.px + 0.01 ? wish : best));
 }
 
 /** The largest width that a table would like. */
 export function mostOfTable(analysis: Analysis, table: number): Term[] {
-  const own = contentWidth(analysis, table, 'x', 'max');
+  const maxContent = contentWidth(analysis, table, 'x', 'max');
   const grid = tableGrid(analysis.tree, table);
-  if (isFixedLayout(analysis, table)) return own;
+  if (isFixedLayout(analysis, table)) return maxContent;
   const columns = columnsOf(analysis, grid);
   const { px: whole, asks, rate } = wished(columns);
-  if (rate === 1) return own;
+  if (rate === 1) return maxContent;
   const spacing = grid.spacing.x ? [spacingTerm(analysis, grid, 'x', grid.columns + 1)] : [];
-  const made = term({
+  const result = term({
     px: whole,
     what: 'columns',
     rule: 'percent-columns',
@@ -306,7 +308,7 @@ export function mostOfTable(analysis: Analysis, table: number): Term[] {
           rate,
         )),
   });
-  return around(analysis, table, 'x', [made, ...spacing]);
+  return around(analysis, table, 'x', [result, ...spacing]);
 }
 
 /** Columns from `first` on, with the spacing between them. */
@@ -333,37 +335,39 @@ function columnGrounds(analysis: Analysis, grid: TableGrid, index: number): Grou
   const whole = (rate: number): Link => ({ box: grid.table, axis: 'x', area: 'content', rate });
   if (isFixedLayout(analysis, grid.table)) {
     const open = columns.filter(({ fixed }) => !fixed).length;
-    const own = columns[index]!;
-    if (own.fixed && open > 0)
+    const column = columns[index]!;
+    if (column.fixed && open > 0)
       return groundsOf([
-        own.percent
-          ? { links: [whole(own.percent / 100)] }
-          : { causes: [{ box: own.widest, property: 'width', rate: 1 }] },
+        column.percent
+          ? { links: [whole(column.percent / 100)] }
+          : { causes: [{ box: column.widest, property: 'width', rate: 1 }] },
       ]);
-    const others = columns.flatMap((one) =>
-      one.fixed && !one.percent ? [{ box: one.widest, property: 'width', rate: -1 / Math.max(1, open) }] : [],
+    const others = columns.flatMap((entry) =>
+      entry.fixed && !entry.percent
+        ? [{ box: entry.widest, property: 'width', rate: -1 / Math.max(1, open) }]
+        : [],
     );
     return groundsOf([{ causes: others, links: [whole(1 / Math.max(1, open))] }]);
   }
   const base = distribute(columns, room, null).sizes[index]!;
   // A table that has its width from its columns grows with them.
-  const least = columns.reduce((sum, one) => sum + one.min, 0);
+  const least = columns.reduce((sum, column) => sum + column.min, 0);
   const auto = isAuto(declaredOf(analysis, grid.table, 'width').value);
   const most = wished(columns).px;
   const byMost = auto && same(most, room);
   const byLeast = same(least, room) && !byMost;
   const widthOf = (changed: Guess[]) =>
-    byMost ? wished(changed).px : byLeast ? changed.reduce((sum, one) => sum + one.min, 0) : room;
+    byMost ? wished(changed).px : byLeast ? changed.reduce((sum, guess) => sum + guess.min, 0) : room;
   const slope = (changed: Guess[], width = widthOf(changed)) =>
     (distribute(changed, width, null).sizes[index]! - base) * 8;
   const out: Grounds[] = byMost || byLeast ? [] : [{ ...NONE, links: [whole(slope(columns, room + 0.125))] }];
   columns.forEach((column, j) => {
     const grow = (by: { min?: number; max?: number }) =>
       slope(
-        columns.map((one, k) => {
-          if (k !== j) return one;
-          const min = one.min + (by.min ?? 0);
-          return { ...one, min, max: Math.max(one.max + (by.max ?? 0), min) };
+        columns.map((column, k) => {
+          if (k !== j) return column;
+          const min = column.min + (by.min ?? 0);
+          return { ...column, min, max: Math.max(column.max + (by.max ?? 0), min) };
         }),
       );
     if (column.least >= 0) out.push(groundsOf([cellGrounds(analysis, column, 'min')], grow({ min: 0.125 })));
@@ -382,15 +386,15 @@ const NONE: Grounds = groundsOf([]);
 
 /** What the least or the most that a column takes goes along with: its largest cell, and any other as large. */
 function cellGrounds(analysis: Analysis, column: Column, pressure: 'min' | 'max'): Grounds {
-  const own = groundsOf(cellTerms(analysis, column, pressure));
+  const required = groundsOf(cellTerms(analysis, column, pressure));
   const main = pressure === 'min' ? column.least : column.widest;
   const best = column.cells.get(main);
   const rivals = [...column.cells].flatMap(([element, size]): Rival[] => {
     if (element === main || !best || (pressure === 'max' && column.fixed)) return [];
     const terms = cellTerms(analysis, { ...column, least: element, widest: element }, pressure);
-    return [{ terms, tie: same(size[pressure], best[pressure]), against: own }];
+    return [{ terms, tie: same(size[pressure], best[pressure]), against: required }];
   });
-  return { ...own, rivals: [...own.rivals, ...rivals] };
+  return { ...required, rivals: [...required.rivals, ...rivals] };
 }
 
 /** Why a column takes at least, or would like, as much as it does. */

@@ -26,7 +26,7 @@ export function tablePartWidth(analysis: Analysis, element: number): Sum {
   }
   if (kind === 'table-column') {
     const at = grid.columnElements.indexOf(element);
-    const span = grid.columnElements.filter((one) => one === element).length;
+    const span = grid.columnElements.filter((columnElement) => columnElement === element).length;
     return { terms: at < 0 ? [] : columnTerms(analysis, grid, at, span), lost: [] };
   }
   return { terms: columnTerms(analysis, grid, 0, grid.columns), lost: [] };
@@ -34,9 +34,9 @@ export function tablePartWidth(analysis: Analysis, element: number): Sum {
 
 /** Height that a cell takes by itself: what is in it, or its declared height if that is more. */
 function naturalHeight(analysis: Analysis, element: number): Term[] {
-  const own = around(analysis, element, 'y', contentOf(analysis, element).terms);
+  const contentTerms = around(analysis, element, 'y', contentOf(analysis, element).terms);
   const { value } = declaredOf(analysis, element, 'height');
-  if (isAuto(value) || hasPercent(value)) return own;
+  if (isAuto(value) || hasPercent(value)) return contentTerms;
   const size = declaredPx(analysis, element, 'height', value);
   const edges = bothEdges(analysis, element, 'y');
   const border = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
@@ -51,7 +51,7 @@ function naturalHeight(analysis: Analysis, element: number): Term[] {
     causes: [{ box: element, property: 'height', rate: 1 }],
   });
   const terms = border ? [asked] : [...edges, asked];
-  return sumOf(terms) > sumOf(own) ? terms : own;
+  return sumOf(terms) > sumOf(contentTerms) ? terms : contentTerms;
 }
 
 interface Row {
@@ -92,8 +92,14 @@ function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
   return once(analysis, `rows ${grid.table}`, () =>
     grid.rows.map(({ element }, row) => {
       const { value } = element < 0 ? { value: 'auto' } : declaredOf(analysis, element, 'height');
-      const own = isAuto(value) || hasPercent(value) ? 0 : declaredPx(analysis, element, 'height', value);
-      const out: Row = { size: own || 0, tallest: own > 0 ? element : -1, over: null, rivals: [] };
+      const declaredHeight =
+        isAuto(value) || hasPercent(value) ? 0 : declaredPx(analysis, element, 'height', value);
+      const out: Row = {
+        size: declaredHeight || 0,
+        tallest: declaredHeight > 0 ? element : -1,
+        over: null,
+        rivals: [],
+      };
       const cells = grid.cells
         .filter((cell) => cell.row === row && cell.rows === 1)
         .map((cell) => {
@@ -105,9 +111,12 @@ function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
       for (const cell of cells)
         if (cell.size > out.size + 0.01) Object.assign(out, { size: cell.size, tallest: cell.element });
       const aligned = cells.filter(({ baseline }) => !Number.isNaN(baseline));
-      const over = aligned.reduce((best, one) => (one.baseline > best.baseline ? one : best), aligned[0]!);
+      const over = aligned.reduce(
+        (best, entry) => (entry.baseline > best.baseline ? entry : best),
+        aligned[0]!,
+      );
       const under = aligned.reduce(
-        (best, one) => (one.size - one.baseline > best.size - best.baseline ? one : best),
+        (best, entry) => (entry.size - entry.baseline > best.size - best.baseline ? entry : best),
         aligned[0]!,
       );
       if (aligned.length > 1 && over.baseline + under.size - under.baseline > out.size + 0.01) {
@@ -127,10 +136,10 @@ function rowsOf(analysis: Analysis, grid: TableGrid): Row[] {
 function rowTerms(analysis: Analysis, { size, tallest, over, rivals }: Row): Term[] {
   if (tallest < 0) return [];
   const name = labelOf(analysis.reading, tallest);
-  const own = over ? size - over.px : size;
+  const rowSize = over ? size - over.px : size;
   return [
     term({
-      px: own,
+      px: rowSize,
       what: 'cell',
       rule: 'tallest-cell',
       box: tallest,
@@ -167,12 +176,12 @@ export function tablePartHeight(analysis: Analysis, element: number): Sum {
   if (kind === 'table-cell') {
     const cell = cellOf(grid, element);
     if (!cell) return { terms: [], lost: [] };
-    const own = naturalHeight(analysis, element);
+    const contentTerms = naturalHeight(analysis, element);
     const used = laidAreas(tree, element).rect.height;
     const row = rows[cell.row]!;
-    if (cell.rows === 1 && row.tallest === element && !row.over && same(sumOf(own), used))
-      return { terms: withRivals(own, row.rivals), lost: [] };
-    if (cell.rows > 1 && same(sumOf(own), used)) return { terms: own, lost: [] };
+    if (cell.rows === 1 && row.tallest === element && !row.over && same(sumOf(contentTerms), used))
+      return { terms: withRivals(contentTerms, row.rivals), lost: [] };
+    if (cell.rows > 1 && same(sumOf(contentTerms), used)) return { terms: contentTerms, lost: [] };
     return { terms: rowSpanTerms(analysis, grid, cell.row, cell.rows, 'stretched'), lost: [] };
   }
   if (kind === 'table-row') {

@@ -58,8 +58,8 @@ export function candidates(
   pseudo: string | null = null,
 ): Map<string, Candidate[]> {
   const key = pseudo ? `${element}::${pseudo}` : element;
-  const known = styles.cache.get(key);
-  if (known) return known;
+  const cached = styles.cache.get(key);
+  if (cached) return cached;
   const sign = pseudo || hasOwn(styles, element) ? null : signOf(styles, element);
   const alike = sign === null ? undefined : styles.alike.get(sign);
   if (alike) {
@@ -83,9 +83,9 @@ export function candidates(
     (a, b) => a.rule.order - b.rule.order || compareSpecificity(a.selector.specificity, b.selector.specificity),
   );
   for (const match of matches) {
-    const said = saidBy(styles, match);
-    for (const { longhand, candidate } of said.list) put(longhand, candidate);
-    dropped.push(...said.dropped);
+    const declarations = saidBy(styles, match);
+    for (const { longhand, candidate } of declarations.list) put(longhand, candidate);
+    dropped.push(...declarations.dropped);
   }
   if (!pseudo) {
     const sheet = inlineSheet(styles, element);
@@ -93,9 +93,9 @@ export function candidates(
     for (const declaration of sheet?.rules[0]?.declarations ?? []) {
       base.order++;
       const source: Source = { ...sourceIn(sheet!, declaration, ''), origin: 'inline' };
-      const said = reduced(styles, declaration, base, source, isInlineValid(styles, declaration));
-      for (const { longhand, candidate } of said.list) put(longhand, candidate);
-      dropped.push(...said.dropped);
+      const longhands = reduced(styles, declaration, base, source, isInlineValid(styles, declaration));
+      for (const { longhand, candidate } of longhands.list) put(longhand, candidate);
+      dropped.push(...longhands.dropped);
     }
   }
   for (const list of out.values()) if (list.length > 1) list.sort((a, b) => -compare(a, b).sign);
@@ -106,25 +106,25 @@ export function candidates(
 
 /** Elements of which some declaration of a property speaks, worked out once for all readings of which the same is said. */
 export function declaring(styles: Styles, property: string, count: number): readonly number[] {
-  let known = declarers.get(styles.cache);
-  if (!known) declarers.set(styles.cache, (known = new Map()));
-  let made = known.get(property);
-  if (!made) {
-    made = Array.from({ length: count }, (_, i) => i).filter((i) => {
+  let cached = declarers.get(styles.cache);
+  if (!cached) declarers.set(styles.cache, (cached = new Map()));
+  let previous = cached.get(property);
+  if (!previous) {
+    previous = Array.from({ length: count }, (_, i) => i).filter((i) => {
       const all = candidates(styles, i);
       return all.has(property) || all.has('all');
     });
-    known.set(property, made);
+    cached.set(property, previous);
   }
-  return made;
+  return previous;
 }
 const declarers = new WeakMap<Styles['cache'], Map<string, readonly number[]>>();
 
 /** Whether an element may have declarations that are no rule's: of its attributes, or of its table's. */
 function hasOwn(styles: Styles, element: number): boolean {
-  const own = styles.attributes.get(element);
+  const attributeText = styles.attributes.get(element);
   // An address says nothing of how what has it looks.
-  if (own && (own.size > 1 || !own.has('href'))) return true;
+  if (attributeText && (attributeText.size > 1 || !attributeText.has('href'))) return true;
   return rulingTable(styles, element) >= 0;
 }
 
@@ -163,8 +163,8 @@ const INLINE: Omit<Base, 'order'> = {
 function saidBy(styles: Styles, { rule, selector, hops }: Match): Said {
   let ofRule = styles.said.get(rule);
   if (!ofRule) styles.said.set(rule, (ofRule = []));
-  const known = ofRule.find((one) => one.selector === selector && one.hops === hops);
-  if (known) return known.said;
+  const previous = ofRule.find((entry) => entry.selector === selector && entry.hops === hops);
+  if (previous) return previous.said;
   const sheet = styles.plan.sheets[rule.sheet]!;
   const base: Omit<Base, 'order'> = {
     origin: 'author',
@@ -176,23 +176,23 @@ function saidBy(styles: Styles, { rule, selector, hops }: Match): Said {
     root: rule.root,
     conditions: rule.rule.conditions.map(({ kind, text }) => `@${kind} ${text}`),
   };
-  const said: Said = { list: [], dropped: [] };
+  const declarations: Said = { list: [], dropped: [] };
   rule.rule.declarations.forEach((declaration, i) => {
     const asked = rule.asked[i]!;
     const isValid = asked < 0 || (styles.validity.declarations[asked] ?? false);
     const order = rule.order + i / rule.rule.declarations.length;
-    const made = reduced(
+    const result = reduced(
       styles,
       declaration,
       { ...base, order },
       knownSource(sheet, declaration, selector.text),
       isValid,
     );
-    said.list.push(...made.list);
-    said.dropped.push(...made.dropped);
+    declarations.list.push(...result.list);
+    declarations.dropped.push(...result.dropped);
   });
-  ofRule.push({ selector, hops, said });
-  return said;
+  ofRule.push({ selector, hops, said: declarations });
+  return declarations;
 }
 
 /** A declaration reduced to the longhands that it comes to. */
@@ -203,14 +203,17 @@ function reduced(styles: Styles, declaration: Declaration, base: Base, source: S
     if (mended === null) return { list: [], dropped: [{ declaration, source, why: whyDropped(declaration) }] };
     value = mended;
   }
-  const own = { ...base, declaration, source };
-  const one = (longhand: string, part: string | null) => ({ longhand, candidate: { ...own, value: part } });
-  if (declaration.property === 'all') return { list: [one('all', value)], dropped: [] };
+  const candidate = { ...base, declaration, source };
+  const entry = (longhand: string, part: string | null) => ({
+    longhand,
+    candidate: { ...candidate, value: part },
+  });
+  if (declaration.property === 'all') return { list: [entry('all', value)], dropped: [] };
   const longhands = longhandsIn(declaration, value);
   return {
     list: longhands
-      ? longhands.map(([longhand, part]) => one(longhand, part))
-      : longhandsOf(declaration.property).map((longhand) => one(longhand, null)),
+      ? longhands.map(([longhand, part]) => entry(longhand, part))
+      : longhandsOf(declaration.property).map((longhand) => entry(longhand, null)),
     dropped: [],
   };
 }
@@ -221,15 +224,15 @@ const expanded = new WeakMap<Declaration, [longhand: string, value: string][] | 
 function longhandsIn(declaration: Declaration, value: string): [string, string][] | null {
   const { property } = declaration;
   if (property.startsWith('--')) return [[property, value]];
-  const made = () => {
+  const result = () => {
     const all = expand(property, value);
     return all && Object.entries(all);
   };
   // In quirks mode a value can be another than it says.
-  if (value !== declaration.value) return made();
-  let known = expanded.get(declaration);
-  if (known === undefined) expanded.set(declaration, (known = made()));
-  return known;
+  if (value !== declaration.value) return result();
+  let cached = expanded.get(declaration);
+  if (cached === undefined) expanded.set(declaration, (cached = result()));
+  return cached;
 }
 
 const sources = new WeakMap<Sheet, WeakMap<Declaration, Map<string, Source>>>();
@@ -240,9 +243,9 @@ function knownSource(sheet: Sheet, declaration: Declaration, selector: string): 
   if (!ofSheet) sources.set(sheet, (ofSheet = new WeakMap()));
   let ofDeclaration = ofSheet.get(declaration);
   if (!ofDeclaration) ofSheet.set(declaration, (ofDeclaration = new Map()));
-  let known = ofDeclaration.get(selector);
-  if (!known) ofDeclaration.set(selector, (known = sourceIn(sheet, declaration, selector)));
-  return known;
+  let cached = ofDeclaration.get(selector);
+  if (!cached) ofDeclaration.set(selector, (cached = sourceIn(sheet, declaration, selector)));
+  return cached;
 }
 
 /** Declarations of style attributes are asked of the engine with those of the sheets. */
@@ -280,8 +283,8 @@ function inlineSheet(styles: Styles, element: number): Sheet | null {
   let ofPage = inlineSheets.get(styles.document);
   if (!ofPage) inlineSheets.set(styles.document, (ofPage = new Map()));
   const key = `${line}:${column} ${text}`;
-  const known = ofPage.get(key);
-  if (known) return known;
+  const cached = ofPage.get(key);
+  if (cached) return cached;
   const sheet = parseSheet({ file: styles.document.path, text, line, column, form: 'attribute' });
   ofPage.set(key, sheet);
   return sheet;

@@ -46,7 +46,8 @@ function reason(winner: Candidate, loser: Candidate, by: Criterion): string {
     case 'inline':
       return 'the other stands in the style attribute';
     case 'layer': {
-      const name = (one: Candidate) => (one.layerName ? `layer ${one.layerName}` : 'no layer');
+      const name = (candidate: Candidate) =>
+        candidate.layerName ? `layer ${candidate.layerName}` : 'no layer';
       return `${name(winner)} goes before ${name(loser)}`;
     }
     case 'specificity':
@@ -65,18 +66,20 @@ export function resolve(
   property: string,
   pseudo: string | null = null,
 ): Resolution {
-  const own = pseudo ? resolveHere(styles, element, property, pseudo) : resolvedHere(styles, element, property);
-  if (own.from !== 'inherited') return own;
-  const { property: name, winner, beaten } = own;
+  const resolution = pseudo
+    ? resolveHere(styles, element, property, pseudo)
+    : resolvedHere(styles, element, property);
+  if (resolution.from !== 'inherited') return resolution;
+  const { property: name, winner, beaten } = resolution;
   const base = { property: name, winner, beaten };
-  const variables = [...own.variables];
+  const variables = [...resolution.variables];
   for (let at = pseudo ? element : styles.reading.parent[element]!; at >= 0; at = styles.reading.parent[at]!) {
     const above = resolvedHere(styles, at, property);
     variables.push(...above.variables.filter((name) => !variables.includes(name)));
     if (above.from !== 'inherited')
       return { ...base, value: above.value, from: 'inherited', inheritedFrom: at, variables };
   }
-  return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1, variables: own.variables };
+  return { ...base, value: 'initial', from: 'initial', inheritedFrom: -1, variables: resolution.variables };
 }
 
 function resolvedHere(styles: Styles, element: number, property: string): Resolution {
@@ -98,18 +101,18 @@ function resolveHere(styles: Styles, element: number, property: string, pseudo: 
     const value = valueOf(styles, element, property, winner, variables);
     const keyword = value === null ? 'unset' : value.toLowerCase();
     if (keyword === 'revert-layer') {
-      rest = rest.filter((one) => one.layer !== winner.layer || one.origin !== winner.origin);
+      rest = rest.filter((candidate) => candidate.layer !== winner.layer || candidate.origin !== winner.origin);
       continue;
     }
-    const made = new Decided(property, winner, list, variables);
+    const decided = new Decided(property, winner, list, variables);
     if (keyword === 'revert') {
       const none = nobody(styles, element, property, pseudo);
-      return made.as(none.value, none.from);
+      return decided.as(none.value, none.from);
     }
     if (keyword === 'inherit' || (keyword === 'unset' && isInherited(property)))
-      return made.as('', 'inherited');
-    if (keyword === 'initial' || keyword === 'unset') return made.as('initial', 'initial');
-    return made.as(value!, 'declared');
+      return decided.as('', 'inherited');
+    if (keyword === 'initial' || keyword === 'unset') return decided.as('initial', 'initial');
+    return decided.as(value!, 'declared');
   }
   return nobody(styles, element, property, pseudo);
 }
@@ -129,7 +132,7 @@ class Decided implements Resolution {
 
   get beaten(): Beaten[] {
     return this.list
-      .filter((one) => one !== this.winner)
+      .filter((candidate) => candidate !== this.winner)
       .map((candidate) => {
         const { by } = compare(this.winner, candidate);
         return { candidate, by, why: reason(this.winner, candidate, by) };
@@ -173,9 +176,9 @@ export function customProperty(styles: Styles, element: number, name: string): s
   let value = initial;
   for (let at = element; at >= 0; at = styles.reading.parent[at]!) {
     const key = `${at} ${name}`;
-    const known = styles.custom.get(key);
-    if (known !== undefined) {
-      value = known;
+    const cached = styles.custom.get(key);
+    if (cached !== undefined) {
+      value = cached;
       break;
     }
     passed.push(key);
@@ -199,20 +202,20 @@ export function customProperty(styles: Styles, element: number, name: string): s
 /** For what no declaration decides: the engine's default, or the parent's value. */
 function nobody(styles: Styles, element: number, property: string, pseudo: string | null): Resolution {
   const base = { property, winner: null, beaten: [], variables: [], inheritedFrom: -1 };
-  const known = pseudo
+  const previous = pseudo
     ? undefined
     : styles.defaults[defaultKeyOf(styles, element)]?.[sameSideOf(property, flowOf(styles.reading, element))];
   // The outermost elements exist once: whether they inherit cannot be measured, and no engine's sheet sets what is inherited.
   const outermost = /^(head|body)$/.test(tagOf(styles.reading, element));
-  if (known && !outermost ? known.inherited : isInherited(property))
+  if (previous && !outermost ? previous.inherited : isInherited(property))
     return { ...base, value: '', from: 'inherited' };
   // Where there is no line its width counts for nothing, and engines say 0 (CSS Backgrounds 3 §3.3): it is medium all the same.
   const line = /^border-(\w+)-width$/.exec(property);
   const noLine =
     line && styles.defaults[defaultKeyOf(styles, element)]?.[`border-${line[1]}-style`]?.value === 'none';
   if (noLine) return { ...base, value: 'medium', from: 'initial' };
-  const value = known?.em === undefined ? (known?.value ?? 'initial') : `${known.em}em`;
-  return { ...base, value, from: known ? 'default' : 'initial' };
+  const value = previous?.em === undefined ? (previous?.value ?? 'initial') : `${previous.em}em`;
+  return { ...base, value, from: previous ? 'default' : 'initial' };
 }
 
 /** The source to name for what a resolution says: the declaration, or the engine's default. */

@@ -54,21 +54,23 @@ const WHOLE = /^(initial|inherit|unset|revert|revert-layer)$|var\(/i;
 export function shortest(list: readonly Written[]): Written[] {
   let out = [...list];
   for (const { shorthand, longhands, write } of GROUPS) {
-    const own = longhands.map((name) => out.findLast(({ property }) => property === name));
-    if (own.some((one) => one === undefined)) continue;
-    const found = own as Written[];
+    const winners = longhands.map((name) => out.findLast(({ property }) => property === name));
+    if (winners.some((written) => written === undefined)) continue;
+    const found = winners as Written[];
     const [first] = found;
-    const alike = found.every((one) => one.important === first!.important && !WHOLE.test(one.value));
-    const all = found.every((one) => one.value === first!.value);
-    if (!alike && !(all && found.every((one) => one.important === first!.important))) continue;
-    const value = all ? first!.value : write(found.map((one) => one.value));
+    const alike = found.every(
+      (written) => written.important === first!.important && !WHOLE.test(written.value),
+    );
+    const all = found.every((written) => written.value === first!.value);
+    if (!alike && !(all && found.every((written) => written.important === first!.important))) continue;
+    const value = all ? first!.value : write(found.map((written) => written.value));
     const at = out.indexOf(first!);
-    out = out.flatMap((one, i) =>
+    out = out.flatMap((written, i) =>
       i === at
         ? [{ property: shorthand, value, important: first!.important }]
-        : longhands.includes(one.property)
+        : longhands.includes(written.property)
           ? []
-          : [one],
+          : [written],
     );
   }
   return out;

@@ -76,8 +76,8 @@ export interface Plan {
 
 /** Whether two plans ask a page the same but for the declarations, so that a reading answers both. */
 export function asksTheSame(a: PlanRequest, b: PlanRequest): boolean {
-  const isSame = (one: readonly string[], other: readonly string[]) =>
-    one.length === other.length && one.every((text, i) => text === other[i]);
+  const isSame = (entry: readonly string[], other: readonly string[]) =>
+    entry.length === other.length && entry.every((text, i) => text === other[i]);
   return (
     a.queries.length === b.queries.length &&
     a.queries.every((query, i) => {
@@ -130,7 +130,9 @@ const hasEverywhere = ({ pseudo }: Selector): boolean =>
 /** Properties of which a rule speaks; `named`: those of them that few pages use. */
 function spokenOf({ declarations }: Rule): { names: Set<string>; named: string[] } {
   const names = new Set(declarations.map(({ property }) => property));
-  const named = FULL.rare.filter((name) => names.has(name) || SHORTHANDS[name]?.some((one) => names.has(one)));
+  const named = FULL.rare.filter(
+    (name) => names.has(name) || SHORTHANDS[name]?.some((text) => names.has(text)),
+  );
   return { names, named };
 }
 
@@ -207,8 +209,8 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
     path: string,
     seen: string[],
   ) => {
-    const within = (own: string[] | null): string[] | null =>
-      layer || own ? [...(layer ?? []), ...(own ?? [])] : null;
+    const within = (selectors: string[] | null): string[] | null =>
+      layer || selectors ? [...(layer ?? []), ...(selectors ?? [])] : null;
     const index = plan.sheets.push(sheet) - 1;
     for (const registration of sheet.registrations) plan.registrations.set(registration.name, registration);
     for (const conditions of sheet.others) plan.others.push(planned([...outer, ...conditions]));
@@ -279,13 +281,13 @@ export function makePlan({ described, document, textOf, pathOf }: PlanInput): Pl
       continue;
     }
     const source = found.form === 'style' ? document.styles[found.root]?.[found.owner]?.text : undefined;
-    const known = source && source.value === found.text;
+    const previous = source && source.value === found.text;
     const sheet = parseSheet({
       file: found.form === 'constructed' ? '(made by script)' : document.path,
       text: found.text,
       // A style element that a script has made or changed stands nowhere in the file.
-      line: known ? source.line : found.form === 'style' ? 0 : 1,
-      column: known ? source.column : 1,
+      line: previous ? source.line : found.form === 'style' ? 0 : 1,
+      column: previous ? source.column : 1,
       form: 'element',
     });
     addSheet(sheet, found.root, outer, null, document.path, []);
@@ -328,8 +330,8 @@ export function patchedPlan(plan: Plan, textOf: (path: string) => string | null)
     numbered.get(plan) ?? new Map(plan.request.declarations.map((pair, i) => [pair.join('\n'), i] as const));
   const declarations = [...plan.request.declarations];
   const of = (pair: string): number => {
-    const known = index.get(pair);
-    if (known !== undefined) return known;
+    const cached = index.get(pair);
+    if (cached !== undefined) return cached;
     const cut = pair.indexOf('\n');
     const at = declarations.push([pair.slice(0, cut), pair.slice(cut + 1)]) - 1;
     index.set(pair, at);
@@ -337,14 +339,14 @@ export function patchedPlan(plan: Plan, textOf: (path: string) => string | null)
   };
   const rules = [...plan.rules];
   for (const [number, sheet] of plan.sheets.entries()) {
-    const made = sheets[number]!;
-    if (made === sheet) continue;
-    if (made.rules.length !== sheet.rules.length || made.conditions !== sheet.conditions) return null;
+    const result = sheets[number]!;
+    if (result === sheet) continue;
+    if (result.rules.length !== sheet.rules.length || result.conditions !== sheet.conditions) return null;
     // Sheets come before those that they import, so that their rules stand anywhere in the plan, but in their order.
     let next = 0;
     for (const [i, planned] of plan.rules.entries()) {
       if (planned.sheet !== number) continue;
-      const [was, is] = [planned.rule, made.rules[next++]!];
+      const [was, is] = [planned.rule, result.rules[next++]!];
       if (was === is) continue;
       if (was.prelude !== is.prelude || !isSameContext(was, is)) return null;
       const isSame =

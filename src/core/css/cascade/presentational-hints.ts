@@ -162,7 +162,7 @@ export function hintsOf({ tag, svg, engine, attribute, table }: HintContext): Hi
   if (tag === 'hr') ruleHints(hint, length, attribute, engine);
   if (tag === 'body') {
     const margin = (names: string[], property: string) => {
-      const name = names.find((one) => dimension(attribute(one)) !== null);
+      const name = names.find((text) => dimension(attribute(text)) !== null);
       if (name) hint(name, dimension(attribute(name)), property);
     };
     // Chromium takes those of one side for both, and those of the others for none.

@@ -86,7 +86,7 @@ const FLOW_SIDES = ['block-start', 'block-end', 'inline-start', 'inline-end'] as
 export function sameSideOf(property: string, flow: Flow): string {
   const side = /^(margin-|padding-)(top|right|bottom|left)$/.exec(property);
   if (!side || (flow.writingMode === 'horizontal-tb' && flow.direction !== 'rtl')) return property;
-  const logical = FLOW_SIDES.find((one) => physical(`${side[1]}${one}`, flow) === property);
+  const logical = FLOW_SIDES.find((word) => physical(`${side[1]}${word}`, flow) === property);
   return logical ? physical(`${side[1]}${logical}`, HORIZONTAL) : property;
 }
 

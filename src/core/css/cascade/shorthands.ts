@@ -213,9 +213,9 @@ const grid: Expand = (value, parts) => {
   if (flow < 0) return { ...auto, ...gridTemplate(value, parts) };
   const [before, after = ''] = slashParts(value);
   const inRows = /auto-flow/i.test(before!);
-  const own = (inRows ? before! : after).replace(/\bauto-flow\b/i, '').trim();
-  const dense = /\bdense\b/i.test(own);
-  const track = own.replace(/\bdense\b/i, '').trim() || 'auto';
+  const text = (inRows ? before! : after).replace(/\bauto-flow\b/i, '').trim();
+  const dense = /\bdense\b/i.test(text);
+  const track = text.replace(/\bdense\b/i, '').trim() || 'auto';
   return {
     ...GRID_RESET,
     ...auto,

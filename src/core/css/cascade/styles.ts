@@ -126,11 +126,11 @@ const saids = new WeakMap<Validity, { plan: Plan; mode: string; said: Styles['sa
 
 function saidUnder({ plan, validity, reading }: StylesInput): Styles['said'] {
   const { mode } = reading.document;
-  const known = saids.get(validity);
-  if (known?.plan === plan && known.mode === mode && plan.layers.length === 0) return known.said;
-  const said: Styles['said'] = new Map();
-  saids.set(validity, { plan, mode, said });
-  return said;
+  const cached = saids.get(validity);
+  if (cached?.plan === plan && cached.mode === mode && plan.layers.length === 0) return cached.said;
+  const declarations: Styles['said'] = new Map();
+  saids.set(validity, { plan, mode, said: declarations });
+  return declarations;
 }
 
 /** Whether all that styles are made of is as it was: the sheets, their conditions, the elements and what matches them. */
@@ -250,9 +250,9 @@ function attributesOf(reading: RawReading): Map<number, Map<string, string>> {
   const { attributes, strings } = reading;
   for (let i = 0; i + 2 < attributes.length; i += 3) {
     const element = attributes[i]!;
-    let own = out.get(element);
-    if (!own) out.set(element, (own = new Map()));
-    own.set(strings[attributes[i + 1]!] ?? '', strings[attributes[i + 2]!] ?? '');
+    let ofElement = out.get(element);
+    if (!ofElement) out.set(element, (ofElement = new Map()));
+    ofElement.set(strings[attributes[i + 1]!] ?? '', strings[attributes[i + 2]!] ?? '');
   }
   return out;
 }

@@ -13,14 +13,14 @@ export interface Taken {
 }
 
 export function makeTaken(): Taken {
-  const known = new Map<string, boolean>();
+  const byKey = new Map<string, boolean>();
   const keyOf = ([property, value]: Pair) => `${property}:${value}`;
   return {
-    learn: (pairs, answers) => pairs.forEach((pair, i) => known.set(keyOf(pair), answers[i] ?? false)),
-    unknown: ({ declarations }) => declarations.filter((pair) => !known.has(keyOf(pair))),
+    learn: (pairs, answers) => pairs.forEach((pair, i) => byKey.set(keyOf(pair), answers[i] ?? false)),
+    unknown: ({ declarations }) => declarations.filter((pair) => !byKey.has(keyOf(pair))),
     validity: ({ declarations }, supports) => ({
       supports,
-      declarations: declarations.map((pair) => known.get(keyOf(pair)) ?? false),
+      declarations: declarations.map((pair) => byKey.get(keyOf(pair)) ?? false),
     }),
   };
 }

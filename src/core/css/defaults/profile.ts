@@ -41,8 +41,8 @@ export function folded(defaults: Defaults): Profile['standards'] {
       const of = counts.get(property) ?? new Map<string, { entry: Entry; count: number }>();
       counts.set(property, of);
       const key = JSON.stringify(entry);
-      const known = of.get(key);
-      if (known) known.count++;
+      const cached = of.get(key);
+      if (cached) cached.count++;
       else of.set(key, { entry, count: 1 });
     }
   const usual: Record<string, Entry> = {};
@@ -58,14 +58,14 @@ export function folded(defaults: Defaults): Profile['standards'] {
 
 /** What an element has by a profile; null: the profile does not know the element or the property. */
 export function entryOf(profile: Profile, mode: Mode, key: string, property: string): Entry | null {
-  const own = profile[mode].elements[key];
-  return own ? (own[property] ?? profile[mode].usual[property] ?? null) : null;
+  const ownEntry = profile[mode].elements[key];
+  return ownEntry ? (ownEntry[property] ?? profile[mode].usual[property] ?? null) : null;
 }
 
 /** All of a mode, as the collector's `defaults` gives it. */
 export function unfolded(profile: Profile, mode: Mode): Defaults {
   const { usual, elements } = profile[mode];
-  return Object.fromEntries(Object.entries(elements).map(([key, own]) => [key, { ...usual, ...own }]));
+  return Object.fromEntries(Object.entries(elements).map(([key, values]) => [key, { ...usual, ...values }]));
 }
 
 /** A default in the words of a style sheet. */
@@ -113,13 +113,13 @@ export function differencesOf(
     if (!b[mode].elements[key]) continue;
     const properties = new Set([...Object.keys(a[mode].usual), ...Object.keys(b[mode].usual)]);
     for (const property of properties) {
-      const [one, other] = [entryOf(a, mode, key, property), entryOf(b, mode, key, property)];
-      if (!one || !other || !counts(property) || isAlike(property, one, other)) continue;
-      const [pxA, pxB] = [pxOf(one), pxOf(other)];
+      const [entry, other] = [entryOf(a, mode, key, property), entryOf(b, mode, key, property)];
+      if (!entry || !other || !counts(property) || isAlike(property, entry, other)) continue;
+      const [pxA, pxB] = [pxOf(entry), pxOf(other)];
       out.push({
         key,
         property,
-        a: one,
+        a: entry,
         b: other,
         px: pxA !== null && pxB !== null ? Math.abs(pxA - pxB) : null,
       });

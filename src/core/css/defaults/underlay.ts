@@ -83,10 +83,10 @@ export interface Underlay {
 const LAYER = 'normetra-defaults';
 
 /** `own`: what the engine gives by itself. */
-export function underlay(own: Profile, wanted: Profile, mode: Mode): Underlay {
+export function underlay(engineProfile: Profile, wanted: Profile, mode: Mode): Underlay {
   const rules = new Map<string, string[]>();
   const left: Underlay['left'] = [];
-  for (const { key, property, b } of differencesOf(own, wanted, mode, () => true)) {
+  for (const { key, property, b } of differencesOf(engineProfile, wanted, mode, () => true)) {
     if (CLOSED.has(key) || FIXED[key]?.test(property)) {
       left.push({ key, property });
       continue;
@@ -111,7 +111,7 @@ export function layeredBoth(css: string): Record<Mode, string> {
 }
 
 /** A profile laid under pages of either mode. */
-export const underlays = (own: Profile, wanted: Profile): Record<Mode, string> => ({
-  standards: underlay(own, wanted, 'standards').css,
-  quirks: underlay(own, wanted, 'quirks').css,
+export const underlays = (engineProfile: Profile, wanted: Profile): Record<Mode, string> => ({
+  standards: underlay(engineProfile, wanted, 'standards').css,
+  quirks: underlay(engineProfile, wanted, 'quirks').css,
 });

@@ -74,9 +74,9 @@ function edgesOf(feature: string, height: number | null): number[] {
   const [name, plain] = feature.split(/:(.*)/s).map((part) => part.trim().toLowerCase());
   if (plain !== undefined) {
     if (name === 'orientation') return height === null ? [] : edges('>', height);
-    const [, bound, own] = /^(min-|max-)?(.*)$/.exec(name!)!;
-    if (!NAME.test(own!)) return [];
-    return edges(bound === 'min-' ? '>=' : bound === 'max-' ? '<=' : '=', widthOf(own!, plain, height));
+    const [, bound, text] = /^(min-|max-)?(.*)$/.exec(name!)!;
+    if (!NAME.test(text!)) return [];
+    return edges(bound === 'min-' ? '>=' : bound === 'max-' ? '<=' : '=', widthOf(text!, plain, height));
   }
   const parts = feature.split(COMPARED).map((part) => part.trim().toLowerCase());
   const operators = (feature.match(new RegExp(COMPARED, 'g')) ?? []) as Operator[];

@@ -7,7 +7,7 @@ export const isReaching = ({ selectors }: PlannedRule, { matches }: RawReading):
   selectors.every(({ query }) => matches[query] !== null) &&
   selectors.some(({ query }) => matches[query]!.length > 0);
 
-const known = new WeakMap<RawReading['matches'], { plan: Plan; silent: boolean[] }>();
+const cache = new WeakMap<RawReading['matches'], { plan: Plan; silent: boolean[] }>();
 
 /**
  * By media condition, whether nothing comes of it: no rule under it matches an element, and it decides neither the order of
@@ -15,8 +15,8 @@ const known = new WeakMap<RawReading['matches'], { plan: Plan; silent: boolean[]
  */
 export function silentMedia(plan: Plan, reading: RawReading): readonly boolean[] {
   const { matches } = reading;
-  const made = known.get(matches);
-  if (made?.plan === plan) return made.silent;
+  const cached = cache.get(matches);
+  if (cached?.plan === plan) return cached.silent;
   const silent = plan.request.media.map(() => true);
   const tell = (conditions: Plan['others'][number]): void => {
     for (const { kind, index } of conditions) if (kind === 'media') silent[index] = false;
@@ -25,6 +25,6 @@ export function silentMedia(plan: Plan, reading: RawReading): readonly boolean[]
   for (const conditions of plan.others) tell(conditions);
   for (const rule of plan.rules)
     if (rule.conditions.length > 0 && isReaching(rule, reading)) tell(rule.conditions);
-  known.set(matches, { plan, silent });
+  cache.set(matches, { plan, silent });
   return silent;
 }

@@ -143,22 +143,24 @@ export function layoutViewport(contents: readonly string[], device: Device): Lay
     zoom = clamp(of(Math.max, minZoom, of(Math.min, maxZoom, zoom)) as number, LEAST_ZOOM, MOST_ZOOM);
   const extend = of(Math.min, zoom, maxZoom);
 
-  const along = (length: Length, own: number): [Length, Length] =>
-    length === 'auto' ? ['auto', 'auto'] : ['extend-to-zoom', length === 'extend-to-zoom' ? own : length];
+  const along = (length: Length, deviceSize: number): [Length, Length] =>
+    length === 'auto'
+      ? ['auto', 'auto']
+      : ['extend-to-zoom', length === 'extend-to-zoom' ? deviceSize : length];
   let [minWidth, maxWidth] = along(read?.width ?? 'auto', device.width);
   const [minHeight, maxHeight] = along(read?.height ?? 'auto', device.height);
   if (maxWidth === 'auto')
     if (zoom === 'auto') [minWidth, maxWidth] = ['extend-to-zoom', FALLBACK];
     else if (maxHeight === 'auto') [minWidth, maxWidth] = ['extend-to-zoom', 'extend-to-zoom'];
 
-  const resolved = (least: Length, most: Length, own: number): Zoom => {
+  const resolved = (least: Length, most: Length, zoom: number): Zoom => {
     const px = (length: Length): Zoom | 'extend-to-zoom' =>
       length === 'device-width' ? device.width : length === 'device-height' ? device.height : length;
     const [low, high] = [px(least), px(most)];
-    const room = extend === 'auto' ? 'auto' : own / extend;
+    const room = extend === 'auto' ? 'auto' : zoom / extend;
     const max: Zoom = high === 'extend-to-zoom' ? room : high;
     const min: Zoom = low === 'extend-to-zoom' ? (room === 'auto' ? max : of(Math.max, room, max)) : low;
-    return min === 'auto' && max === 'auto' ? 'auto' : of(Math.max, min, of(Math.min, max, own));
+    return min === 'auto' && max === 'auto' ? 'auto' : of(Math.max, min, of(Math.min, max, zoom));
   };
   let width = resolved(minWidth, maxWidth, device.width);
   let height = resolved(minHeight, maxHeight, device.height);

@@ -92,7 +92,7 @@ export function sheetReferences(path: string, css: string, line = 1): Reference[
     }
     for (const c of word) if (c === '\n') currentLine++;
   }
-  return out.filter((one) => one.address !== '');
+  return out.filter((reference) => reference.address !== '');
 }
 
 /** A style sheet with every address in it made absolute, so that it means the same from anywhere else. */
@@ -118,9 +118,9 @@ export function rebased(css: string, base: string): string {
     const [from, to] = [list.start[inner]!, list.end[inner]!];
     const raw = css.slice(from, to);
     const address = type === T.Url ? raw.replace(/^url\(\s*|\s*\)$/gi, '') : unquote(raw);
-    const made = absoluteOf(address, base);
-    if (made === null) continue;
-    out += css.slice(last, from) + (type === T.Url ? `url("${made}")` : `"${made}"`);
+    const absolute = absoluteOf(address, base);
+    if (absolute === null) continue;
+    out += css.slice(last, from) + (type === T.Url ? `url("${absolute}")` : `"${absolute}"`);
     last = to;
     i = inner;
   }

@@ -12,11 +12,11 @@ const shifted = (rule: Rule, by: number): Rule => ({
   ...rule,
   start: rule.start + by,
   end: rule.end + by,
-  declarations: rule.declarations.map((one): Declaration => ({
-    ...one,
-    start: one.start + by,
-    valueStart: one.valueStart + by,
-    end: one.end + by,
+  declarations: rule.declarations.map((declaration): Declaration => ({
+    ...declaration,
+    start: declaration.start + by,
+    valueStart: declaration.valueStart + by,
+    end: declaration.end + by,
   })),
 });
 
@@ -36,10 +36,10 @@ export function reparsed(base: Sheet, source: SheetText, parse: (source: SheetTe
     for (; next < base.rules.length && base.rules[next]!.start < start; next++)
       rules.push(by === 0 ? base.rules[next]! : shifted(base.rules[next]!, by));
     while (next < base.rules.length && base.rules[next]!.start < end) next++;
-    const own = parse({ ...source, text });
-    if (text.startsWith('@') && own.conditions.length !== parse({ ...source, text: old }).conditions.length)
+    const sheet = parse({ ...source, text });
+    if (text.startsWith('@') && sheet.conditions.length !== parse({ ...source, text: old }).conditions.length)
       return null;
-    for (const rule of own.rules) rules.push(shifted(rule, start + by));
+    for (const rule of sheet.rules) rules.push(shifted(rule, start + by));
     by += text.length - old.length;
   }
   for (; next < base.rules.length; next++)

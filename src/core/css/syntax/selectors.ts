@@ -26,9 +26,9 @@ export function compareSpecificity(a: Specificity, b: Specificity): number {
 
 const heaviest = (list: string): Specificity =>
   splitCommas(list).reduce<Specificity>(
-    (most, one) => {
-      const own = specificity(one);
-      return compareSpecificity(own, most) > 0 ? own : most;
+    (most, part) => {
+      const ownSpecificity = specificity(part);
+      return compareSpecificity(ownSpecificity, most) > 0 ? ownSpecificity : most;
     },
     [0, 0, 0],
   );
@@ -151,9 +151,9 @@ export function resolveNesting(prelude: string, parents: string[], scoped = fals
   const outer = parents.length
     ? resolveNesting(parents[parents.length - 1]!, parents.slice(0, -1), scoped)
     : null;
-  const nest = outer ? `:is(${outer.filter((one) => splitPseudo(one).pseudo === null).join(',')})` : SCOPE;
-  return splitCommas(prelude).map((one) => {
-    const { text, found } = replaceNesting(one, nest);
+  const nest = outer ? `:is(${outer.filter((text) => splitPseudo(text).pseudo === null).join(',')})` : SCOPE;
+  return splitCommas(prelude).map((part) => {
+    const { text, found } = replaceNesting(part, nest);
     if (!outer && !scoped) return text;
     if (/^[>+~]/.test(text)) return `${nest} ${text}`;
     const names = found || (!outer && /:scope\b/i.test(text));

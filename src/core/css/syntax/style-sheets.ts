@@ -147,20 +147,20 @@ const PARSED = 64;
 
 /** A sheet is not changed by anyone who has it: the same text in the same place is parsed once. */
 export function parseSheet(source: SheetText): Sheet {
-  const known = parsed.get(source.text);
+  const cached = parsed.get(source.text);
   const isSame =
-    known?.file === source.file &&
-    known.line === source.line &&
-    known.column === source.column &&
-    known.form === source.form;
-  if (known && isSame) return known;
-  const made = parseFrom(source);
-  parsed.set(source.text, made);
+    cached?.file === source.file &&
+    cached.line === source.line &&
+    cached.column === source.column &&
+    cached.form === source.form;
+  if (cached && isSame) return cached;
+  const sheet = parseFrom(source);
+  parsed.set(source.text, sheet);
   for (const old of parsed.keys()) {
     if (parsed.size <= PARSED) break;
     parsed.delete(old);
   }
-  return made;
+  return sheet;
 }
 
 /** Of each sheet one that was parsed as a whole, from which others with nearly its text are made. */
@@ -173,13 +173,13 @@ function parseFrom(source: SheetText): Sheet {
   if (form === 'attribute' || text.length < SHORT) return parseAnew(source);
   const key = `${form} ${file} ${line} ${column}`;
   const base = bases.get(key);
-  const made = (base && reparsed(base, source, parseAnew)) ?? parseAnew(source);
-  if (!base || made.conditions !== base.conditions) bases.set(key, made);
+  const sheet = (base && reparsed(base, source, parseAnew)) ?? parseAnew(source);
+  if (!base || sheet.conditions !== base.conditions) bases.set(key, sheet);
   for (const old of bases.keys()) {
     if (bases.size <= PARSED) break;
     bases.delete(old);
   }
-  return made;
+  return sheet;
 }
 
 function parseAnew(source: SheetText): Sheet {
@@ -431,11 +431,11 @@ function block(
       mentionLayer(parser, context, inner.layer);
     }
     const nested = inner.parents.length > 0;
-    const own =
+    const ownConditions =
       nested && rule ? { ...rule, ...newRule(rule.prelude, { ...inner, parents: rule.parents }, start) } : null;
-    if (own) parser.sheet.rules.push(own);
-    consumeContents(parser, inner, own);
-    if (own) own.end = parser.start();
+    if (ownConditions) parser.sheet.rules.push(ownConditions);
+    consumeContents(parser, inner, ownConditions);
+    if (ownConditions) ownConditions.end = parser.start();
     return;
   }
   parser.sheet.others.push(context.conditions);

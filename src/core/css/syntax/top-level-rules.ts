@@ -11,8 +11,8 @@ const KEPT = 16;
 
 /** Offsets of the rules that stand in no other, as an engine counts them: `@charset` is none. */
 export function topLevelRules(text: string): Stretch[] {
-  const known = cut.get(text);
-  if (known) return known;
+  const cached = cut.get(text);
+  if (cached) return cached;
   const out: Stretch[] = [];
   const list = tokens(text);
   let depth = 0;
@@ -65,10 +65,10 @@ export function ruleChanges(was: string, is: string): RuleChanges | null {
   if (first < 0 || last < first || rules[first]!.start > from || rules[last]!.end < to) return null;
   const { start } = rules[first]!;
   const part = is.slice(start, is.length - (was.length - rules[last]!.end));
-  const made = topLevelRules(part);
-  if (made.length !== last - first + 1 || made[0]!.start !== 0) return null;
-  const list = made.flatMap((one, i) => {
-    const text = part.slice(one.start, one.end);
+  const result = topLevelRules(part);
+  if (result.length !== last - first + 1 || result[0]!.start !== 0) return null;
+  const list = result.flatMap((stretch, i) => {
+    const text = part.slice(stretch.start, stretch.end);
     const old = rules[first + i]!;
     return text === was.slice(old.start, old.end) ? [] : [{ index: first + i, text }];
   });

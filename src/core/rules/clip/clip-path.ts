@@ -20,8 +20,8 @@ export function shapeOf(
   if (!call) return null;
   const [, kind, inner] = call as unknown as [string, string, string];
   const length = (text: string | undefined, whole: number): number => {
-    const made = /^(-?\d*\.?\d+)(px|%|em|rem|)$/i.exec(text ?? '');
-    if (!made)
+    const match = /^(-?\d*\.?\d+)(px|%|em|rem|)$/i.exec(text ?? '');
+    if (!match)
       return text === 'center'
         ? whole / 2
         : /^(right|bottom)$/.test(text ?? '')
@@ -29,7 +29,7 @@ export function shapeOf(
           : /^(left|top)$/.test(text ?? '')
             ? 0
             : Number.NaN;
-    const [, number, unit] = made as unknown as [string, string, string];
+    const [, number, unit] = match as unknown as [string, string, string];
     if (unit === '' && Number(number) !== 0) return Number.NaN;
     return Number(number) * (unit === '%' ? whole / 100 : unit === 'em' ? em : unit === 'rem' ? rem : 1);
   };
@@ -61,10 +61,10 @@ export function shapeOf(
     });
   }
   const [radii = '', at = 'center center'] = inner.split(/\s*\bat\s+/);
-  const [one = 'center', two = 'center'] = at.trim().split(/\s+/);
+  const [part = 'center', two = 'center'] = at.trim().split(/\s+/);
   // Keywords name their axis, in whichever order they stand (CSS Values 4 §9).
-  const swapped = /^(top|bottom)$/.test(one) || /^(left|right)$/.test(two);
-  const [atX, atY] = swapped ? [two, one] : [one, two];
+  const swapped = /^(top|bottom)$/.test(part) || /^(left|right)$/.test(two);
+  const [atX, atY] = swapped ? [two, part] : [part, two];
   const [cx, cy] = [length(atX, width), length(atY, height)];
   const reach = (text: string | undefined, near: number[], whole: number): number =>
     text === undefined || text === '' || text === 'closest-side'

@@ -35,15 +35,15 @@ function cutOff(analysis: Analysis): Observed[] {
     const ink = label.length > 0 ? label : inkOf(analysis, i);
     if (ink.length === 0) continue;
     const reachable = new Set<Axis>();
-    const own = clipping[i]! > 0 && (label.length > 0 || !isThing(tree, i)) ? i : clipper[i]!;
-    for (let clip = own; clip >= 0; clip = clipper[clip]!)
+    const firstClipper = clipping[i]! > 0 && (label.length > 0 || !isThing(tree, i)) ? i : clipper[i]!;
+    for (let clip = firstClipper; clip >= 0; clip = clipper[clip]!)
       for (const axis of ['x', 'y'] as const) {
         // What scrolls brings everything in it into sight, whatever cuts it off further out.
         if (scrollsOn(tree, clip, axis)) reachable.add(axis);
         if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0 || reachable.has(axis)) continue;
         const box = paddingBox(analysis, clip);
-        if (ink.some((one) => cut(one, box))) shows.add(clip);
-        const by = Math.max(...ink.map((one) => beyond(one, box, axis)));
+        if (ink.some((rect) => cut(rect, box))) shows.add(clip);
+        const by = Math.max(...ink.map((rect) => beyond(rect, box, axis)));
         // A line's own area is taller than its letters: what is lost of it may be nothing.
         if (by < (axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST))
           continue;
@@ -77,19 +77,19 @@ const beyond = (ink: Rect, box: Rect, axis: Axis): number =>
 /** Part of the ink that lies wholly outside: of a slide that waits beside a stage it is all. */
 function share(ink: readonly Rect[], box: Rect): number {
   const out = ink.filter(
-    (one) =>
-      one.x >= box.x + box.width ||
-      one.x + one.width <= box.x ||
-      one.y >= box.y + box.height ||
-      one.y + one.height <= box.y,
+    (rect) =>
+      rect.x >= box.x + box.width ||
+      rect.x + rect.width <= box.x ||
+      rect.y >= box.y + box.height ||
+      rect.y + rect.height <= box.y,
   );
   return out.length / ink.length;
 }
 
 /** Whether an animation goes on for ever on a box: what it shows at any one time is not all. */
 const isAnimated = ({ styles }: Analysis, element: number): boolean =>
-  ['animation', 'animation-iteration-count'].some((one) =>
-    /\binfinite\b/.test(resolve(styles, element, one).value),
+  ['animation', 'animation-iteration-count'].some((text) =>
+    /\binfinite\b/.test(resolve(styles, element, text).value),
   );
 
 function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, lost: number): string {
@@ -149,7 +149,7 @@ function isFrame(analysis: Analysis, clip: number, element: number): boolean {
 function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
   const { tree, reading, styles } = analysis;
   if (tree.kinds[placed] !== 'absolute' || isTransformed(analysis, placed)) return false;
-  if (['transition', 'transition-duration'].some((one) => /[1-9]/.test(resolve(styles, placed, one).value)))
+  if (['transition', 'transition-duration'].some((text) => /[1-9]/.test(resolve(styles, placed, text).value)))
     return false;
   if (isAnimated(analysis, placed) || rectOf(reading, placed).y < box.y - 1) return false;
   const { visible } = sightOf(analysis);

@@ -36,9 +36,9 @@ function dropped(analysis: Analysis): Observed[] {
       // What the specifications know and this engine does not is no slip.
       if (knownProperty(property) && matchesSyntax(property, value)) continue;
       const key = `${source.sheet} ${source.line} ${source.column}`;
-      const known = found.get(key) ?? { source, why, elements: [], property, value };
-      known.elements.push(i);
-      found.set(key, known);
+      const previous = found.get(key) ?? { source, why, elements: [], property, value };
+      previous.elements.push(i);
+      found.set(key, previous);
     }
   return [...found.values()].map(({ source, why, elements, property, value }) =>
     observed({
@@ -57,8 +57,8 @@ function dropped(analysis: Analysis): Observed[] {
 function hasFallback(analysis: Analysis, element: number, property: string, source: Source): boolean {
   const names = longhandsOf(property).length > 0 ? longhandsOf(property) : [canonical(property)];
   const all = candidates(analysis.styles, element);
-  return names.some((one) =>
-    (all.get(one) ?? []).some(
+  return names.some((text) =>
+    (all.get(text) ?? []).some(
       (candidate) => candidate.source.sheet === source.sheet && candidate.selector === source.selector,
     ),
   );

@@ -28,27 +28,27 @@ const declared = new WeakMap<ReadonlyMap<string, Candidate[]>, Declared>();
 const numbers = new WeakMap<Plan, Map<string, number>>();
 
 function numberOf(plan: Plan, { sheet, line, column, property }: Source): number {
-  let known = numbers.get(plan);
-  if (!known) numbers.set(plan, (known = new Map()));
+  let cached = numbers.get(plan);
+  if (!cached) numbers.set(plan, (cached = new Map()));
   const key = `${sheet} ${line} ${column} ${property}`;
-  let number = known.get(key);
-  if (number === undefined) known.set(key, (number = known.size));
+  let number = cached.get(key);
+  if (number === undefined) cached.set(key, (number = cached.size));
   return number;
 }
 
 function declaredOf({ plan }: Styles, all: ReadonlyMap<string, Candidate[]>): Declared {
-  let made = declared.get(all);
-  if (!made) {
+  let cached = declared.get(all);
+  if (!cached) {
     const firsts = [...all].flatMap(([property, [first]]) =>
       first ? [{ property, number: numberOf(plan, first.source) }] : [],
     );
-    made = {
+    cached = {
       visible: firsts.filter(({ property }) => VISIBLE.test(property)),
       numbers: [...new Set(firsts.map(({ number }) => number))],
     };
-    declared.set(all, made);
+    declared.set(all, cached);
   }
-  return made;
+  return cached;
 }
 
 const NOTHING =
@@ -65,7 +65,7 @@ const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
 function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
   const parent = reading.parent[element]!;
   if (parent < 0 || !hasBox(tree, parent) || !/^(float|inline-block)$/.test(tree.kinds[element]!)) return false;
-  const alone = childrenOf(tree, parent).filter((one) => hasBox(tree, one)).length === 1;
+  const alone = childrenOf(tree, parent).filter((child) => hasBox(tree, child)).length === 1;
   return alone && rectOf(reading, element).width < laidAreas(tree, parent).content.width - 16;
 }
 
@@ -77,8 +77,8 @@ function hasRoomAbove({ tree, reading }: Analysis, element: number, place: strin
   const parent = reading.parent[element]!;
   if (parent < 0 || !hasBox(tree, parent)) return false;
   const { y, height } = laidAreas(tree, parent).content;
-  const boxes = childrenOf(tree, parent).filter((one) => hasBox(tree, one));
-  const laid = boxes.map((one) => laidAreas(tree, one));
+  const boxes = childrenOf(tree, parent).filter((child) => hasBox(tree, child));
+  const laid = boxes.map((box) => laidAreas(tree, box));
   const above = Math.min(...laid.map(({ rect, margin }) => rect.y - margin.top)) - y;
   const below = y + height - Math.max(...laid.map(({ rect, margin }) => rect.y + rect.height + margin.bottom));
   if (/top$/.test(place)) return above >= 3;
@@ -92,9 +92,9 @@ function hasFloatBeside(analysis: Analysis, element: number): boolean {
   const { y, height } = rectOf(reading, element);
   return upward(analysis, reading.parent[element]!)
     .flatMap((above) => childrenOf(tree, above))
-    .some((one) => {
-      if (tree.kinds[one] !== 'float' || holds(analysis, one, element)) return false;
-      const beside = rectOf(reading, one);
+    .some((box) => {
+      if (tree.kinds[box] !== 'float' || holds(analysis, box, element)) return false;
+      const beside = rectOf(reading, box);
       return beside.y < y + height && beside.y + beside.height > y + 1;
     });
 }
@@ -128,7 +128,7 @@ const found = new WeakMap<Analysis, readonly { on: InertOn; observed: Observed }
 export const inertDeclarations = (analysis: Analysis, on: InertOn): Observed[] => {
   const cached = found.get(analysis) ?? look(analysis);
   found.set(analysis, cached);
-  return cached.filter((one) => one.on === on).map(({ observed }) => observed);
+  return cached.filter((entry) => entry.on === on).map(({ observed }) => observed);
 };
 
 function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
@@ -156,7 +156,7 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
       asked.push(property);
     }
     const inert = asked.length === 0 ? [] : inertOf(analysis, i, asked);
-    const own = new Set<number>();
+    const seen = new Set<number>();
     for (const { property: names, value, source, why } of inert) {
       const property = names.split(', ')[0]!;
       const centres = /^margin-(left|right)$/.test(property) && value === 'auto' && hasRoomBeside(analysis, i);
@@ -164,14 +164,14 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
         continue;
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const number = numberOf(styles.plan, source);
-      own.add(number);
+      seen.add(number);
       if (!visible[i] || !isMissed(analysis, i, property, value) || servesOtherwise(analysis, i, property))
         continue;
-      const known = without.get(number) ?? { source, elements: [], why, value, property };
-      known.elements.push(i);
-      without.set(number, known);
+      const previous = without.get(number) ?? { source, elements: [], why, value, property };
+      previous.elements.push(i);
+      without.set(number, previous);
     }
-    for (const number of all.numbers) if (!own.has(number)) works[number] = true;
+    for (const number of all.numbers) if (!seen.has(number)) works[number] = true;
     if (all.numbers.every((number) => works[number])) settled.add(all);
   }
   const out: { on: InertOn; observed: Observed }[] = [];

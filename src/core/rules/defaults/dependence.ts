@@ -28,15 +28,15 @@ export interface Dependence {
 const LEAST = 1;
 
 /** `analysis`: of the page as rendered; `own`: what its engine gives; `other`: what something else gives. */
-export function dependence(analysis: Analysis, own: Profile, other: Profile): Dependence[] {
+export function dependence(analysis: Analysis, engineProfile: Profile, other: Profile): Dependence[] {
   const out = new Map<string, Dependence>();
-  for (const { element, key, size, open } of undecided(analysis, own, other)) {
-    const known = out.get(key) ?? { key, elements: [], differences: [], px: 0 };
-    out.set(key, known);
-    known.elements.push(element);
-    for (const one of open) {
-      if (!known.differences.includes(one)) known.differences.push(one);
-      known.px = Math.max(known.px, offOf(one, size));
+  for (const { element, key, size, open } of undecided(analysis, engineProfile, other)) {
+    const dependence = out.get(key) ?? { key, elements: [], differences: [], px: 0 };
+    out.set(key, dependence);
+    dependence.elements.push(element);
+    for (const difference of open) {
+      if (!dependence.differences.includes(difference)) dependence.differences.push(difference);
+      dependence.px = Math.max(dependence.px, offOf(difference, size));
     }
   }
   return [...out.values()].sort((a, b) => b.px * b.elements.length - a.px * a.elements.length);
@@ -45,14 +45,14 @@ export function dependence(analysis: Analysis, own: Profile, other: Profile): De
 /** For every box that is seen, the differences between two profiles that no declaration of its author decides. */
 export function* undecided(
   analysis: Analysis,
-  own: Profile,
+  engineProfile: Profile,
   other: Profile,
 ): Generator<{ element: number; key: string; size: number; open: Difference[] }> {
   const { tree, reading, styles } = analysis;
   const { visible } = sightOf(analysis);
   const by = new Map<string, Difference[]>();
-  for (const one of differencesOf(own, other, reading.document.mode))
-    by.set(one.key, [...(by.get(one.key) ?? []), one]);
+  for (const difference of differencesOf(engineProfile, other, reading.document.mode))
+    by.set(difference.key, [...(by.get(difference.key) ?? []), difference]);
   for (let element = 0; element < tree.count; element++) {
     if (!visible[element] || !hasBox(tree, element)) continue;
     const key = defaultKeyOf(styles, element);
@@ -101,15 +101,20 @@ const SIZING = /^(width|height|min-|max-|box-sizing|display)/;
 const OF_TEXT = /^(font|line-height|white-space|letter-spacing|word-spacing|text-indent)/;
 
 /** CSS px by which what depends on defaults makes boxes another size, or sets them off otherwise, in another reading of the same elements. */
-export function shiftOf(a: Analysis, b: Analysis, one: Dependence, elements = one.elements): number {
+export function shiftOf(
+  a: Analysis,
+  b: Analysis,
+  dependence: Dependence,
+  elements = dependence.elements,
+): number {
   if (a.reading.count !== b.reading.count) return 0;
   let most = 0;
   const note = (off: number): void => {
     if (Number.isFinite(off)) most = Math.max(most, off);
   };
-  const resizes = one.differences.some(({ property }) => SIZING.test(property));
-  const sets = one.differences.some(({ property }) => OF_TEXT.test(property));
-  const edges = ['margin', 'padding', 'border-width', 'font-size'].filter((seen) => isSeenBy(seen, one));
+  const resizes = dependence.differences.some(({ property }) => SIZING.test(property));
+  const sets = dependence.differences.some(({ property }) => OF_TEXT.test(property));
+  const edges = ['margin', 'padding', 'border-width', 'font-size'].filter((seen) => isSeenBy(seen, dependence));
   for (const i of elements) {
     if (resizes || (sets && (ownLines(a.tree, i) > 0 || isThing(a.tree, i))))
       for (const side of [2, 3])
@@ -126,11 +131,11 @@ export function shiftOf(a: Analysis, b: Analysis, one: Dependence, elements = on
 }
 
 /** Whether some boxes are in another reading as they are in a first one, in size and in all that their defaults decide. */
-export const isPinned = (a: Analysis, b: Analysis, one: Dependence): boolean =>
+export const isPinned = (a: Analysis, b: Analysis, dependence: Dependence): boolean =>
   a.reading.count === b.reading.count &&
-  shiftOf(a, b, one) < LEAST / 2 &&
-  one.elements.every((i) =>
-    SEEN.filter((seen) => isSeenBy(seen, one)).every(
+  shiftOf(a, b, dependence) < LEAST / 2 &&
+  dependence.elements.every((i) =>
+    SEEN.filter((seen) => isSeenBy(seen, dependence)).every(
       (seen) => usedText(a.reading, seen, i) === usedText(b.reading, seen, i),
     ),
   );
@@ -142,25 +147,25 @@ export function detectBetween(
   depends: readonly Dependence[],
   title: string,
 ): { suspect: Observation; dependence: Dependence }[] {
-  return depends.flatMap((one) => {
-    const off = shiftOf(plain, under, one);
+  return depends.flatMap((dependence) => {
+    const off = shiftOf(plain, under, dependence);
     if (off < LEAST) return [];
-    const subject = one.elements.reduce((a, b) =>
-      shiftOf(plain, under, one, [b]) > shiftOf(plain, under, one, [a]) ? b : a,
+    const subject = dependence.elements.reduce((a, b) =>
+      shiftOf(plain, under, dependence, [b]) > shiftOf(plain, under, dependence, [a]) ? b : a,
     );
-    const first = byPx(one.differences)[0]!;
-    const more = one.differences.length - 1;
+    const first = byPx(dependence.differences)[0]!;
+    const more = dependence.differences.length - 1;
     const values = `${first.property} is the browser’s ${entryText(first.a)}, and ${entryText(first.b)} there`;
-    const count = one.elements.length;
+    const count = dependence.elements.length;
     return [
       {
-        dependence: one,
+        dependence: dependence,
         suspect: {
           ...observed({
             px: off,
             axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',
             subject,
-            places: [subject, ...one.elements.filter((element) => element !== subject)],
+            places: [subject, ...dependence.elements.filter((element) => element !== subject)],
             what: `${count === 1 ? `${name(under, subject)} is` : `${count} boxes like ${name(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
             weight: Math.min(off, 10),
           }),

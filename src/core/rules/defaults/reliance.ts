@@ -20,27 +20,32 @@ export interface Reliance {
 }
 
 /** What makes most difference over all of its boxes first. `now`: the page under a trial, of which what that says is pinned down. */
-export function reliances(analysis: Analysis, own: Profile, other: Profile, now = analysis): Reliance[] {
+export function reliances(
+  analysis: Analysis,
+  engineProfile: Profile,
+  other: Profile,
+  now = analysis,
+): Reliance[] {
   const out = new Map<Difference, Reliance>();
-  const isOpen = openIn(now, own, other);
-  for (const { element, key, size, open } of undecided(analysis, own, other))
-    for (const one of open) {
-      if (!isOpen(element, one.property)) continue;
-      let known = out.get(one);
-      if (!known) {
-        const [value, there] = [entryText(one.a), entryText(one.b)];
-        known = {
+  const isOpen = openIn(now, engineProfile, other);
+  for (const { element, key, size, open } of undecided(analysis, engineProfile, other))
+    for (const difference of open) {
+      if (!isOpen(element, difference.property)) continue;
+      let cached = out.get(difference);
+      if (!cached) {
+        const [value, there] = [entryText(difference.a), entryText(difference.b)];
+        cached = {
           selector: selectorOfKey(key),
-          property: one.property,
+          property: difference.property,
           value,
           other: there,
           elements: [],
           px: 0,
         };
-        out.set(one, known);
+        out.set(difference, cached);
       }
-      known.elements.push(element);
-      known.px = Math.max(known.px, offOf(one, size));
+      cached.elements.push(element);
+      cached.px = Math.max(cached.px, offOf(difference, size));
     }
   const weight = ({ px, elements }: Reliance): number => px * elements.length;
   return withoutSides([...out.values()]).sort(
@@ -54,11 +59,11 @@ const SIDE = /^(margin|padding|border)-(?:top|right|bottom|left)(-\w+)?$/;
 /** What all four sides of a box have alike is one line, by the name of their shorthand. */
 function withoutSides(list: readonly Reliance[]): Reliance[] {
   const alike = new Map<string, Reliance[]>();
-  for (const one of list) {
-    const whole = one.property.replace(SIDE, '$1$2');
-    const { selector, value, other, px, elements } = one;
+  for (const reliance of list) {
+    const whole = reliance.property.replace(SIDE, '$1$2');
+    const { selector, value, other, px, elements } = reliance;
     const key = JSON.stringify([whole, selector, value, other, px, elements]);
-    alike.set(key, [...(alike.get(key) ?? []), one]);
+    alike.set(key, [...(alike.get(key) ?? []), reliance]);
   }
   return [...alike.values()].flatMap((sides) =>
     sides.length === 4 ? [{ ...sides[0]!, property: sides[0]!.property.replace(SIDE, '$1$2') }] : sides,
@@ -67,11 +72,11 @@ function withoutSides(list: readonly Reliance[]): Reliance[] {
 
 function openIn(
   analysis: Analysis,
-  own: Profile,
+  engineProfile: Profile,
   other: Profile,
 ): (element: number, property: string) => boolean {
-  const known = new Set<string>();
-  for (const { element, open } of undecided(analysis, own, other))
-    for (const { property } of open) known.add(`${element} ${property}`);
-  return (element, property) => known.has(`${element} ${property}`);
+  const seen = new Set<string>();
+  for (const { element, open } of undecided(analysis, engineProfile, other))
+    for (const { property } of open) seen.add(`${element} ${property}`);
+  return (element, property) => seen.has(`${element} ${property}`);
 }

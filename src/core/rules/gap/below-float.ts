@@ -21,16 +21,16 @@ function belowFloat(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const floats = childrenOf(tree, container).filter(
-    (one) => visible[one] && hasBox(tree, one) && tree.kinds[one] === 'float',
+    (child) => visible[child] && hasBox(tree, child) && tree.kinds[child] === 'float',
   );
   if (floats.length === 0) return [];
   const { content } = laidAreas(tree, container);
-  const own = (contents(analysis, container) ?? []).filter((one) => visible[one]);
-  return own.flatMap((one, n) => {
-    if (!/^(none|)$/.test(usedText(reading, 'clear', one))) return [];
-    if (independence(tree, one) === null && !isReplaced(reading, one)) return [];
-    const { rect, margin } = laidAreas(tree, one);
-    const before = own[n - 1];
+  const children = (contents(analysis, container) ?? []).filter((child) => visible[child]);
+  return children.flatMap((element, n) => {
+    if (!/^(none|)$/.test(usedText(reading, 'clear', element))) return [];
+    if (independence(tree, element) === null && !isReplaced(reading, element)) return [];
+    const { rect, margin } = laidAreas(tree, element);
+    const before = children[n - 1];
     const above = before === undefined ? null : laidAreas(tree, before);
     const natural = above
       ? above.rect.y + above.rect.height + Math.max(above.margin.bottom, margin.top)
@@ -38,20 +38,20 @@ function belowFloat(analysis: Analysis, container: number): Observed[] {
     const by = rect.y - natural;
     if (by < LEAST) return [];
     const beside = floats.filter((float) => {
-      const { rect: own } = laidAreas(tree, float);
-      return float < one && own.y < rect.y - 1 && own.y + own.height > natural + 1;
+      const { rect: ownRect } = laidAreas(tree, float);
+      return float < element && ownRect.y < rect.y - 1 && ownRect.y + ownRect.height > natural + 1;
     });
     const taken = beside.reduce((width, float) => width + outerWidth(tree, float), 0);
-    const float = beside.find((one) => Math.abs(foot(analysis, one) - rect.y) < 1);
+    const float = beside.find((box) => Math.abs(foot(analysis, box) - rect.y) < 1);
     if (float === undefined || content.width - taken < ROOM) return [];
     return [
       observed({
         px: by,
         axis: 'y',
-        subject: one,
+        subject: element,
         other: float,
-        what: `${name(analysis, one)} goes ${px(by)} px down, below ${name(analysis, float)}: it is ${px(rect.width)} px wide, and ${px(content.width - taken)} px are left beside the float`,
-        boxes: [one, ...beside],
+        what: `${name(analysis, element)} goes ${px(by)} px down, below ${name(analysis, float)}: it is ${px(rect.width)} px wide, and ${px(content.width - taken)} px are left beside the float`,
+        boxes: [element, ...beside],
         weight: 50 + by,
       }),
     ];

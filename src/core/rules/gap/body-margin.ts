@@ -25,19 +25,19 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
   const { visible } = sightOf(analysis);
   const ground = usedText(reading, 'background-color', 0);
   const inFlow = childrenOf(tree, body).filter(
-    (one) => visible[one] && hasBox(tree, one) && !/absolute|fixed/.test(tree.kinds[one]!),
+    (child) => visible[child] && hasBox(tree, child) && !/absolute|fixed/.test(tree.kinds[child]!),
   );
-  const band = [inFlow[0] ?? -1, inFlow.at(-1) ?? -1].find((one) => {
+  const band = [inFlow[0] ?? -1, inFlow.at(-1) ?? -1].find((element) => {
     if (
-      one < 0 ||
-      !BANDS.test(tagOf(tree, one)) ||
-      !/^(block|flex-item|grid-item|table)$/.test(tree.kinds[one]!)
+      element < 0 ||
+      !BANDS.test(tagOf(tree, element)) ||
+      !/^(block|flex-item|grid-item|table)$/.test(tree.kinds[element]!)
     )
       return false;
-    const { rect, margin: own } = laidAreas(tree, one);
+    const { rect, margin: margin } = laidAreas(tree, element);
     const across = same(rect.x, content.x) && same(rect.x + rect.width, content.x + content.width);
-    if (!across || own.left !== 0 || !hasGround(analysis, one)) return false;
-    return usedText(reading, 'background-color', one) !== ground;
+    if (!across || margin.left !== 0 || !hasGround(analysis, element)) return false;
+    return usedText(reading, 'background-color', element) !== ground;
   });
   if (band === undefined || standsAtEdge(analysis, inFlow, content.x)) return [];
   return [
@@ -56,8 +56,8 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
 /** Whether text stands at an edge: the margin is that of the page, and wanted. */
 function standsAtEdge(analysis: Analysis, boxes: readonly number[], edge: number): boolean {
   const { visible } = sightOf(analysis);
-  const isGrounded = (one: number) =>
-    upward(analysis, one).some((at) => boxes.includes(at) && hasGround(analysis, at));
+  const isGrounded = (element: number) =>
+    upward(analysis, element).some((at) => boxes.includes(at) && hasGround(analysis, at));
   return boxes.some((box) => {
     for (let i = box; i < analysis.tree.count && holds(analysis, box, i); i++)
       if (visible[i] && !isGrounded(i) && inkOf(analysis, i).some(({ x }) => Math.abs(x - edge) < 1))

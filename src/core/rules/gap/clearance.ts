@@ -18,14 +18,14 @@ function cleared(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const { visible } = sightOf(analysis);
   const clearing = flags(reading, 'clear', clears);
-  if (!contents(analysis, container)?.some((one) => clearing[one] === 1)) return [];
-  const own = (contents(analysis, container) ?? []).filter((one) => visible[one]);
-  return own.flatMap((one, n) => {
-    const before = own[n - 1];
-    if (before === undefined || clearing[one] === 0) return [];
-    if (!/^(block|list-item)$/.test(tree.kinds[one]!)) return [];
-    if (!shows(analysis, before) || !shows(analysis, one)) return [];
-    const [above, below] = [laidAreas(tree, before), laidAreas(tree, one)];
+  if (!contents(analysis, container)?.some((child) => clearing[child] === 1)) return [];
+  const children = (contents(analysis, container) ?? []).filter((child) => visible[child]);
+  return children.flatMap((element, n) => {
+    const before = children[n - 1];
+    if (before === undefined || clearing[element] === 0) return [];
+    if (!/^(block|list-item)$/.test(tree.kinds[element]!)) return [];
+    if (!shows(analysis, before) || !shows(analysis, element)) return [];
+    const [above, below] = [laidAreas(tree, before), laidAreas(tree, element)];
     const between = below.rect.y - above.rect.y - above.rect.height;
     const by = between - Math.max(above.margin.bottom, below.margin.top, 0);
     if (by < LEAST) return [];
@@ -33,9 +33,9 @@ function cleared(analysis: Analysis, container: number): Observed[] {
       observed({
         px: by,
         axis: 'y',
-        subject: one,
+        subject: element,
         other: before,
-        what: `${name(analysis, one)} goes ${px(by)} px down, below a float, and leaves that much room under ${name(analysis, before)}`,
+        what: `${name(analysis, element)} goes ${px(by)} px down, below a float, and leaves that much room under ${name(analysis, before)}`,
         weight: 15 + by / 3,
       }),
     ];

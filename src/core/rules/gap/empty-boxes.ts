@@ -16,28 +16,31 @@ const LEAST = 4;
 
 /** `areLines`: boxes that are held open by lines without letters alone, or by what is declared. */
 export function emptyBoxes(analysis: Analysis, container: number, areLines: boolean): Observed[] {
-  const own = contents(analysis, container);
-  if (!own || own.length < 2) return [];
+  const children = contents(analysis, container);
+  if (!children || children.length < 2) return [];
   const { visible } = sightOf(analysis);
-  return own.flatMap((one, n) => {
-    const { height, width } = rectOf(analysis.reading, one);
-    if (!visible[one] || height < LEAST || width < 1 || n === 0 || n === own.length - 1) return [];
-    if (!/^(block|list-item)$/.test(analysis.tree.kinds[one]!) || !isEmpty(analysis, one)) return [];
+  return children.flatMap((element, n) => {
+    const { height, width } = rectOf(analysis.reading, element);
+    if (!visible[element] || height < LEAST || width < 1 || n === 0 || n === children.length - 1) return [];
+    if (!/^(block|list-item)$/.test(analysis.tree.kinds[element]!) || !isEmpty(analysis, element)) return [];
     const held = ['height', 'min-height', 'aspect-ratio', 'padding-top', 'padding-bottom'].filter(
       (property) => {
-        const made = authorDeclaration(analysis, one, property);
-        return made !== null && made.owner === one && !/^(auto|none|0)/.test(made.value);
+        const declaration = authorDeclaration(analysis, element, property);
+        return (
+          declaration !== null && declaration.owner === element && !/^(auto|none|0)/.test(declaration.value)
+        );
       },
     );
-    const hasLines = (inside(analysis.tree).texts.get(one) ?? []).length > 0 || holdsBreak(analysis, one);
+    const hasLines =
+      (inside(analysis.tree).texts.get(element) ?? []).length > 0 || holdsBreak(analysis, element);
     if ((held.length === 0 && !hasLines) || (hasLines && held.length === 0) !== areLines) return [];
     return [
       observed({
         px: height,
         axis: 'y',
-        subject: one,
+        subject: element,
         other: container,
-        what: `${name(analysis, one)} takes ${px(height)} px of height, and nothing is in it`,
+        what: `${name(analysis, element)} takes ${px(height)} px of height, and nothing is in it`,
         meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
         weight: 8 + height / 4,
       }),
@@ -46,7 +49,7 @@ export function emptyBoxes(analysis: Analysis, container: number, areLines: bool
 }
 
 const holdsBreak = ({ tree }: Analysis, element: number): boolean =>
-  childrenOf(tree, element).some((one) => tagOf(tree, one) === 'br');
+  childrenOf(tree, element).some((child) => tagOf(tree, child) === 'br');
 
 /** Whether nothing of a box and of what it holds can be seen. */
 function isEmpty(analysis: Analysis, element: number): boolean {
@@ -58,7 +61,8 @@ function isEmpty(analysis: Analysis, element: number): boolean {
   if ((inside(tree).pseudos.get(element) ?? []).length > 0) return false;
   const inked = inkOf(analysis, element).length > 0 && !isSpaces(analysis, element);
   return (
-    !inked && childrenOf(tree, element).every((one) => tagOf(tree, one) === 'br' || isEmpty(analysis, one))
+    !inked &&
+    childrenOf(tree, element).every((child) => tagOf(tree, child) === 'br' || isEmpty(analysis, child))
   );
 }
 

@@ -13,16 +13,16 @@ import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
 function escaped(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   if (!hasGround(analysis, container)) return [];
-  const own = contents(analysis, container);
-  if (!own || own.length === 0 || /^(html|body)$/.test(tagOf(tree, container))) return [];
+  const children = contents(analysis, container);
+  if (!children || children.length === 0 || /^(html|body)$/.test(tagOf(tree, container))) return [];
   const areas = laidAreas(tree, container);
-  const ground = (one: number) => usedText(reading, 'background-color', one);
+  const ground = (element: number) => usedText(reading, 'background-color', element);
   const parent = reading.parent[container]!;
   if (parent >= 0 && ground(parent) === ground(container)) return [];
   const out: Observed[] = [];
   for (const [child, side] of [
-    [own[0]!, 'top'],
-    [own.at(-1)!, 'bottom'],
+    [children[0]!, 'top'],
+    [children.at(-1)!, 'bottom'],
   ] as const) {
     const { rect, margin } = laidAreas(tree, child);
     const flush =

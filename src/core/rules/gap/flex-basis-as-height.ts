@@ -23,8 +23,14 @@ function basisAsHeight(analysis: Analysis, container: number): Observed[] {
   const { visible } = sightOf(analysis);
   return childrenOf(tree, container).flatMap((item): Observed[] => {
     if (!visible[item] || tree.kinds[item] !== 'flex-item') return [];
-    const own = authorDeclaration(analysis, item, 'flex-basis');
-    if (!own || own.owner !== item || !isLength(own.value) || /^0|%/.test(own.value)) return [];
+    const declaration = authorDeclaration(analysis, item, 'flex-basis');
+    if (
+      !declaration ||
+      declaration.owner !== item ||
+      !isLength(declaration.value) ||
+      /^0|%/.test(declaration.value)
+    )
+      return [];
     if (['height', 'min-height'].some((property) => authorDeclaration(analysis, item, property))) return [];
     const { content } = laidAreas(tree, item);
     const blank = content.y + content.height - lowest(analysis, item);
@@ -35,8 +41,8 @@ function basisAsHeight(analysis: Analysis, container: number): Observed[] {
         axis: 'y',
         subject: item,
         other: container,
-        what: `${px(blank)} px at the end of ${name(analysis, item)} are empty: it stands in a column, and its flex-basis of ${own.value} is a height there`,
-        source: own.source,
+        what: `${px(blank)} px at the end of ${name(analysis, item)} are empty: it stands in a column, and its flex-basis of ${declaration.value} is a height there`,
+        source: declaration.source,
         weight: 20 + blank / 4,
       }),
     ];
@@ -46,8 +52,11 @@ function basisAsHeight(analysis: Analysis, container: number): Observed[] {
 /** Lower end of what is in a box. */
 function lowest({ tree, reading }: Analysis, element: number): number {
   const ends = childrenOf(tree, element)
-    .filter((one) => hasBox(tree, one))
-    .map((one) => rectOf(reading, one).y + rectOf(reading, one).height + laidAreas(tree, one).margin.bottom);
+    .filter((child) => hasBox(tree, child))
+    .map(
+      (child) =>
+        rectOf(reading, child).y + rectOf(reading, child).height + laidAreas(tree, child).margin.bottom,
+    );
   for (const { pieces, blank } of inside(tree).texts.get(element) ?? [])
     if (!blank) ends.push(...pieces.map(({ y, height }) => y + height));
   return Math.max(laidAreas(tree, element).content.y, ...ends);

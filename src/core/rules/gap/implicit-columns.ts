@@ -27,11 +27,11 @@ function implicitColumns(analysis: Analysis, container: number): Observed[] {
   const by = beyond.reduce((sum, size) => sum + size + gap, 0);
   if (beyond.length === 0 || by < LEAST) return [];
   const { visible } = sightOf(analysis);
-  const items = childrenOf(tree, container).filter((one) => hasBox(tree, one) && visible[one]);
-  const reaching = items.filter((one) => reachOf(analysis, one) > declared);
+  const items = childrenOf(tree, container).filter((child) => hasBox(tree, child) && visible[child]);
+  const reaching = items.filter((item) => reachOf(analysis, item) > declared);
   const [item] = [...reaching].sort((a, b) => reachOf(analysis, b) - reachOf(analysis, a));
-  const own = item === undefined ? null : columnPlacement(analysis, item);
-  if (item === undefined || !own) return [];
+  const declaration = item === undefined ? null : columnPlacement(analysis, item);
+  if (item === undefined || !declaration) return [];
   const some = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
   return [
     observed({
@@ -40,9 +40,9 @@ function implicitColumns(analysis: Analysis, container: number): Observed[] {
       subject: item,
       other: container,
       what: `${name(analysis, item)} reaches beyond the ${some(declared, 'column')} of ${name(analysis, container)}: ${some(beyond.length, 'more column')} that nobody declared take${beyond.length === 1 ? 's' : ''} ${px(by)} px with ${beyond.length === 1 ? 'its gap' : 'their gaps'}`,
-      places: [item, ...reaching.filter((one) => one !== item)],
-      boxes: [item, ...reaching.filter((one) => one !== item)],
-      source: own.source,
+      places: [item, ...reaching.filter((value) => value !== item)],
+      boxes: [item, ...reaching.filter((value) => value !== item)],
+      source: declaration.source,
       weight: 60 + by,
     }),
   ];

@@ -17,15 +17,15 @@ const BREAKS = 2;
 /** Lines of line breaks between two blocks. */
 function breaks(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
-  const own = contents(analysis, container);
-  if (!own || own.length < 2) return [];
-  const isBlock = (one: number | undefined): one is number =>
-    one !== undefined && /^(block|list-item|table)$/.test(tree.kinds[one]!);
+  const children = contents(analysis, container);
+  if (!children || children.length < 2) return [];
+  const isBlock = (element: number | undefined): element is number =>
+    element !== undefined && /^(block|list-item|table)$/.test(tree.kinds[element]!);
   const out: Observed[] = [];
-  for (let n = 0; n < own.length; n++) {
+  for (let n = 0; n < children.length; n++) {
     let end = n;
-    while (end < own.length && tagOf(tree, own[end]!) === 'br') end++;
-    const [before, after] = [own[n - 1], own[end]];
+    while (end < children.length && tagOf(tree, children[end]!) === 'br') end++;
+    const [before, after] = [children[n - 1], children[end]];
     if (end - n >= BREAKS && isBlock(before) && isBlock(after)) {
       const [above, below] = [laidAreas(tree, before), laidAreas(tree, after)];
       const by = below.rect.y - below.margin.top - above.rect.y - above.rect.height - above.margin.bottom;
@@ -34,11 +34,11 @@ function breaks(analysis: Analysis, container: number): Observed[] {
           observed({
             px: by,
             axis: 'y',
-            subject: own[n]!,
+            subject: children[n]!,
             other: container,
             what: `${end - n} line breaks take ${px(by)} px of height between ${name(analysis, before)} and ${name(analysis, after)}`,
-            places: own.slice(n, end),
-            boxes: own.slice(n, end),
+            places: children.slice(n, end),
+            boxes: children.slice(n, end),
             weight: 8 + by / 4,
           }),
         );

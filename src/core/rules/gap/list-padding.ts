@@ -19,13 +19,13 @@ function beforeMarks(analysis: Analysis, list: number): Observed[] {
   // What is nested may well be set in.
   if (upward(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li')) return [];
   const { visible } = sightOf(analysis);
-  const items = childrenOf(tree, list).filter((one) => hasBox(tree, one) && visible[one]);
-  const value = (one: number, property: string) => resolve(analysis.styles, one, property);
-  const isBare = (one: number) =>
-    value(one, 'list-style-type').value === 'none' &&
-    /^(none|initial|)$/.test(value(one, 'list-style-image').value);
+  const items = childrenOf(tree, list).filter((child) => hasBox(tree, child) && visible[child]);
+  const value = (element: number, property: string) => resolve(analysis.styles, element, property);
+  const isBare = (element: number) =>
+    value(element, 'list-style-type').value === 'none' &&
+    /^(none|initial|)$/.test(value(element, 'list-style-image').value);
   if (items.length === 0 || !items.every(isBare)) return [];
-  if (!items.some((one) => inkOf(analysis, one).length > 0 || tree.first[one] !== tree.first[one + 1]))
+  if (!items.some((item) => inkOf(analysis, item).length > 0 || tree.first[item] !== tree.first[item + 1]))
     return [];
   return [
     observed({

@@ -16,9 +16,9 @@ const LEAST = 1.5;
 /** A picture alone in its box stands on a baseline, with room for descenders below it (CSS 2.2 §10.8). */
 function underPicture(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const own = contents(analysis, container);
-  const [only] = own ?? [];
-  if (own?.length !== 1 || only === undefined) return [];
+  const children = contents(analysis, container);
+  const [only] = children ?? [];
+  if (children?.length !== 1 || only === undefined) return [];
   // It may be wrapped in inline boxes: a link around a picture.
   let picture = only;
   while (tree.kinds[picture] === 'inline') {
@@ -58,7 +58,7 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
 /** Whether the lower end of a box can be seen: it, or one that ends with it, has a ground or a border there. */
 function showsEnd(analysis: Analysis, container: number): boolean {
   const { tree, reading } = analysis;
-  const end = (one: number) => rectOf(reading, one).y + rectOf(reading, one).height;
+  const end = (element: number) => rectOf(reading, element).y + rectOf(reading, element).height;
   for (let at = container; at > 0 && tagOf(tree, at) !== 'body'; at = reading.parent[at]!) {
     const { border, padding } = laidAreas(tree, at);
     if (border.bottom > 0 || hasGround(analysis, at)) return true;

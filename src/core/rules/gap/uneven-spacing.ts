@@ -39,45 +39,47 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
   for (const [n, after] of all.entries()) {
     const before = all[n - 1];
     if (before === undefined || !isAlike(analysis, before, after)) continue;
-    if ([before, after].some((one) => /^inline$|absolute|fixed|^table|root|other/.test(tree.kinds[one]!)))
+    if (
+      [before, after].some((element) => /^inline$|absolute|fixed|^table|root|other/.test(tree.kinds[element]!))
+    )
       continue;
     if (usedText(tree.reading, 'float', before) !== usedText(tree.reading, 'float', after)) continue;
     const between = space(rectOf(tree.reading, before), rectOf(tree.reading, after), axis);
     if (between !== null) spaces.push({ before, after, px: between });
   }
   if (spaces.length < FEWEST) return [];
-  const usual = mostCommon(spaces.map((one) => one.px));
+  const usual = mostCommon(spaces.map((space) => space.px));
   const odd = spaces.filter(
-    (one) =>
-      Math.abs(one.px - usual) >= OFF &&
-      !isOfItsOwn(analysis, one.before, all) &&
-      !isOfItsOwn(analysis, one.after, all),
+    (space) =>
+      Math.abs(space.px - usual) >= OFF &&
+      !isOfItsOwn(analysis, space.before, all) &&
+      !isOfItsOwn(analysis, space.after, all),
   );
-  const near = spaces.filter((one) => Math.abs(one.px - usual) < 1);
-  const few = spaces.length === FEWEST && odd.every((one) => one.px > usual) ? ONE_OF_THREE : ODD;
+  const near = spaces.filter((space) => Math.abs(space.px - usual) < 1);
+  const few = spaces.length === FEWEST && odd.every((space) => space.px > usual) ? ONE_OF_THREE : ODD;
   if (odd.length === 0 || odd.length > spaces.length * few || near.length < spaces.length * (1 - few - 0.01))
     return [];
-  const told = odd.filter(
-    (one) =>
-      near.some(({ after }) => isAlike(analysis, after, one.after)) &&
-      !isOfBothSides(analysis, one, usual, axis),
+  const reported = odd.filter(
+    (space) =>
+      near.some(({ after }) => isAlike(analysis, after, space.after)) &&
+      !isOfBothSides(analysis, space, usual, axis),
   );
-  return told.map(({ before, after, px: own }) => {
-    const auto = [before, after].some((one) =>
+  return reported.map(({ before, after, px: spacePx }) => {
+    const auto = [before, after].some((element) =>
       (axis === 'x' ? ['margin-left', 'margin-right'] : ['margin-top', 'margin-bottom']).some(
-        (side) => resolve(analysis.styles, one, side).value === 'auto',
+        (side) => resolve(analysis.styles, element, side).value === 'auto',
       ),
     );
     return observed({
-      px: Math.abs(own - usual),
+      px: Math.abs(spacePx - usual),
       axis,
       subject: after,
       other: before,
-      what: `There are ${px(own)} px between ${name(analysis, before)} and ${name(analysis, after)}, and ${px(usual)} px between the others of their row`,
+      what: `There are ${px(spacePx)} px between ${name(analysis, before)} and ${name(analysis, after)}, and ${px(usual)} px between the others of their row`,
       meant: auto ? 'An automatic margin takes what room there is' : '',
-      variant: own > usual ? 'further' : 'closer',
-      boxes: [after, before, ...all.filter((one) => one !== after && one !== before)],
-      weight: 10 + Math.abs(own - usual) / 2,
+      variant: spacePx > usual ? 'further' : 'closer',
+      boxes: [after, before, ...all.filter((value) => value !== after && value !== before)],
+      weight: 10 + Math.abs(spacePx - usual) / 2,
     });
   });
 }
@@ -85,22 +87,22 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
 /** Whether two boxes with room on both sides meet, of which the others show one side each. */
 function isOfBothSides(
   { tree }: Analysis,
-  { before, after, px: own }: Space,
+  { before, after, px: px }: Space,
   usual: number,
   axis: Axis,
 ): boolean {
   const sides = [laidAreas(tree, before).margin, laidAreas(tree, after).margin] as const;
   const [end, begin] = axis === 'x' ? [sides[0].right, sides[1].left] : [sides[0].bottom, sides[1].top];
   const [start, far] = axis === 'x' ? [sides[0].left, sides[1].right] : [sides[0].top, sides[1].bottom];
-  const isEven = [begin, start, far].every((one) => Math.abs(one - end) < 0.5);
-  return isEven && Math.abs(end - usual) < 0.5 && Math.abs(own - 2 * usual) < 0.5;
+  const isEven = [begin, start, far].every((value) => Math.abs(value - end) < 0.5);
+  return isEven && Math.abs(end - usual) < 0.5 && Math.abs(px - 2 * usual) < 0.5;
 }
 
 /** Of the same sort: the same tag, a class in common where both have any, and neither alone a heading of what follows. */
 function isAlike({ tree }: Analysis, a: number, b: number): boolean {
   if (tagOf(tree, a) !== tagOf(tree, b) || isHead(tree, a) !== isHead(tree, b)) return false;
-  const [own, other] = [classesOf(tree.reading, a), classesOf(tree.reading, b)];
-  return own.length === 0 || other.length === 0 || own.some((one) => other.includes(one));
+  const [first, other] = [classesOf(tree.reading, a), classesOf(tree.reading, b)];
+  return first.length === 0 || other.length === 0 || first.some((text) => other.includes(text));
 }
 
 const isHead = (tree: BoxTree, element: number): boolean => {
@@ -111,8 +113,8 @@ const isHead = (tree: BoxTree, element: number): boolean => {
 /** Whether a box begins or ends a row with a class that no other in it has: a head or a foot of it. */
 function isOfItsOwn({ tree }: Analysis, element: number, all: readonly number[]): boolean {
   if (element !== all[0] && element !== all.at(-1)) return false;
-  const rest = all.filter((one) => one !== element).map((one) => classesOf(tree.reading, one));
-  return classesOf(tree.reading, element).some((own) => rest.every((list) => !list.includes(own)));
+  const rest = all.filter((value) => value !== element).map((element) => classesOf(tree.reading, element));
+  return classesOf(tree.reading, element).some((className) => rest.every((list) => !list.includes(className)));
 }
 
 /** Px between two boxes that follow each other on an axis and are flush on the other; null: they do not. */
@@ -129,10 +131,10 @@ function mostCommon(list: readonly number[]): number {
   let best = { at: list[0]!, count: 0 };
   for (const at of list) {
     const key = Math.round(at * 2);
-    const own = counts.get(key) ?? { at, count: 0 };
-    own.count++;
-    counts.set(key, own);
-    if (own.count > best.count) best = own;
+    const tally = counts.get(key) ?? { at, count: 0 };
+    tally.count++;
+    counts.set(key, tally);
+    if (tally.count > best.count) best = tally;
   }
   return best.at;
 }

@@ -14,15 +14,15 @@ import { name, tagOf, upward } from '../../visibility/visibility.ts';
 function pushedDown(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const all = contents(analysis, container);
-  if (!all?.some((one) => tree.kinds[one] === 'inline-block')) return [];
+  if (!all?.some((element) => tree.kinds[element] === 'inline-block')) return [];
   if (usedText(reading, 'white-space', container) === 'nowrap') return [];
   const { content } = laidAreas(tree, container);
-  const top = (one: number) => rectOf(reading, one).y;
+  const top = (element: number) => rectOf(reading, element).y;
   const out: Observed[] = [];
   let run: number[] = [];
-  for (const one of [...all, -1]) {
-    if (one >= 0 && tree.kinds[one] === 'inline-block') {
-      run.push(one);
+  for (const element of [...all, -1]) {
+    if (element >= 0 && tree.kinds[element] === 'inline-block') {
+      run.push(element);
       continue;
     }
     const down = run.find((at) => top(at) >= top(run[0]!) + rectOf(reading, run[0]!).height - 1);

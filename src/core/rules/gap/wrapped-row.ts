@@ -28,16 +28,16 @@ const isRoomGiven = (analysis: Analysis, container: number): boolean =>
     const { rect, margin, content } = laidAreas(analysis.tree, at);
     const outer = rect.width + margin.left + margin.right;
     const isGiven = (element: number, property: string, widths: number[]): boolean => {
-      const own = authorDeclaration(analysis, element, property);
-      if (own?.owner !== element) return false;
-      return own.value.split(/[\s,()]+/).some((part) => {
+      const declaration = authorDeclaration(analysis, element, property);
+      if (declaration?.owner !== element) return false;
+      return declaration.value.split(/[\s,()]+/).some((part) => {
         if (!isLength(part) || /%|v(w|i|b|h|min|max)$/.test(part)) return false;
         const wanted = declaredPx(analysis, element, property, part);
         return widths.some((width) => Math.abs(width - wanted) < 0.5);
       });
     };
     return (
-      ['width', 'max-width', 'flex-basis'].some((one) => isGiven(at, one, [rect.width, content.width])) ||
+      ['width', 'max-width', 'flex-basis'].some((text) => isGiven(at, text, [rect.width, content.width])) ||
       (analysis.tree.kinds[at] === 'grid-item' &&
         isGiven(analysis.reading.parent[at]!, 'grid-template-columns', [outer]))
     );
@@ -49,25 +49,29 @@ function fallen(analysis: Analysis, container: number): Observed[] {
   const all = shownIn(analysis, container);
   if (all.length < 2) return [];
   const wraps = usedText(reading, 'flex-wrap', container).startsWith('wrap');
-  const stands = (one: number) => {
-    const kinds = tree.kinds[one]!;
+  const stands = (element: number) => {
+    const kinds = tree.kinds[element]!;
     return kinds === 'float' || kinds === 'inline-block' || (kinds === 'flex-item' && wraps);
   };
   if (!all.some(stands)) return [];
   const room = laidAreas(tree, container).content.width;
-  const asked = (one: number): number => {
+  const asked = (element: number): number => {
     for (const property of ['flex-basis', 'width']) {
-      if (property === 'flex-basis' && tree.kinds[one] !== 'flex-item') continue;
-      const own = authorDeclaration(analysis, one, property);
-      if (own && isLength(own.value)) return declaredPx(analysis, one, property, own.value);
+      if (property === 'flex-basis' && tree.kinds[element] !== 'flex-item') continue;
+      const declaration = authorDeclaration(analysis, element, property);
+      if (declaration && isLength(declaration.value))
+        return declaredPx(analysis, element, property, declaration.value);
     }
     return NaN;
   };
   /** Room that a box is to leave free beside it: a column that is left out. */
-  const keptFree = (one: number): number =>
+  const keptFree = (element: number): number =>
     ['margin-left', 'margin-right'].reduce((sum, property) => {
-      const own = authorDeclaration(analysis, one, property);
-      const part = own && /%$/.test(own.value) ? declaredPx(analysis, one, property, own.value) : 0;
+      const declaration = authorDeclaration(analysis, element, property);
+      const part =
+        declaration && /%$/.test(declaration.value)
+          ? declaredPx(analysis, element, property, declaration.value)
+          : 0;
       return part >= room * COLUMN ? sum + part : sum;
     }, 0);
   const out: Observed[] = [];
@@ -83,11 +87,11 @@ function fallen(analysis: Analysis, container: number): Observed[] {
     if (down === undefined || !stands(down)) continue;
     const row = [...line, down];
     // Boxes of fixed widths go on in further rows by design, where there are more of them or the room is what it happens to be.
-    const isFixed = row.some((one) => !isPart(analysis, one));
+    const isFixed = row.some((element) => !isPart(analysis, element));
     if (isFixed && (row.length < all.length || !isRoomGiven(analysis, container))) continue;
-    const sum = row.reduce((width, one) => width + asked(one) + keptFree(one), 0);
+    const sum = row.reduce((width, element) => width + asked(element) + keptFree(element), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
-    const used = row.reduce((width, one) => width + outerWidth(tree, one), gap * (row.length - 1));
+    const used = row.reduce((width, element) => width + outerWidth(tree, element), gap * (row.length - 1));
     const isWhole = Math.abs(sum - room) < Math.max(1, room * 0.005);
     // Columns of different widths that come to a little more than all: one was made for less beside it.
     const isMore =

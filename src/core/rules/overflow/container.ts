@@ -42,26 +42,26 @@ function outOfContainers(analysis: Analysis): Observed[] {
     if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
     // Text goes on in the next column, a picture stays in its own.
     const column = isThing(tree, i) ? columnRoom(tree, parent) : null;
-    const own = rectOf(reading, i);
+    const rect = rectOf(reading, i);
     const around =
-      column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: own.x, width: column };
+      column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: rect.x, width: column };
     const toLeft = goesLeft(analysis, parent);
     // Most lie within what is around them with all that they hold.
     if (toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST) continue;
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
     const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
-    const { left, right } = bare ? endsOf(analysis, i) : { left: own.x, right: own.x + own.width };
+    const { left, right } = bare ? endsOf(analysis, i) : { left: rect.x, right: rect.x + rect.width };
     const by = toLeft ? around.x - left : right - (around.x + around.width);
-    const isThere = own.width >= 1 || right - left > own.width;
+    const isThere = rect.width >= 1 || right - left > rect.width;
     if (by < LEAST || around.width < 1 || !isThere) continue;
     if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
     // What is cut off before it sticks out is not seen to.
-    const beyond = { ...own, x: toLeft ? around.x - by : around.x + around.width, width: by };
+    const beyond = { ...rect, x: toLeft ? around.x - by : around.x + around.width, width: by };
     if (!seenOf(analysis, i, beyond)) continue;
     const pulled = pullsOut(analysis, i, parent);
     const moved = isTransformed(analysis, i);
     // It leaves its column on both sides, and ends where the page does.
-    const isBleed = own.x < around.x - 0.5 && Math.abs(own.x) < 1 && Math.abs(right - clientWidth) < 1;
+    const isBleed = rect.x < around.x - 0.5 && Math.abs(rect.x) < 1 && Math.abs(right - clientWidth) < 1;
     const relative =
       usedText(reading, 'position', i) === 'relative' && resolve(analysis.styles, i, 'left').winner !== null;
     out.push(

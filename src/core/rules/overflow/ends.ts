@@ -20,13 +20,13 @@ interface Ends {
 const ends = new WeakMap<Analysis, Ends>();
 
 export function allEnds(analysis: Analysis): Ends {
-  let made = ends.get(analysis);
-  if (made) return made;
+  let cached = ends.get(analysis);
+  if (cached) return cached;
   const { tree, reading } = analysis;
   const { clipping } = sightOf(analysis);
   const { rects } = reading;
-  made = { left: new Float64Array(tree.count), right: new Float64Array(tree.count) };
-  const { left, right } = made;
+  cached = { left: new Float64Array(tree.count), right: new Float64Array(tree.count) };
+  const { left, right } = cached;
   for (let i = 0; i < tree.count; i++) {
     left[i] = rects[i * 4]!;
     right[i] = rects[i * 4]! + rects[i * 4 + 2]!;
@@ -40,8 +40,8 @@ export function allEnds(analysis: Analysis): Ends {
           right[element] = Math.max(right[element]!, x + width);
         }
   }
-  ends.set(analysis, made);
-  return made;
+  ends.set(analysis, cached);
+  return cached;
 }
 
 export const endsOf = (analysis: Analysis, element: number): { left: number; right: number } => {

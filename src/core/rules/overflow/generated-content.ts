@@ -21,7 +21,7 @@ function beyondByGenerated(analysis: Analysis): Observed[] {
     .filter(([element, list]) => isOut(analysis, element) && list.some(isBox))
     .map(([element, list]) => ({
       element,
-      reach: Math.max(...list.map((one) => reachOf(analysis, element, one))),
+      reach: Math.max(...list.map((pseudo) => reachOf(analysis, element, pseudo))),
     }))
     .filter(({ reach }) => reach > 0)
     .sort((a, b) => b.reach - a.reach)
@@ -55,11 +55,11 @@ function isOut(analysis: Analysis, element: number): boolean {
 }
 
 /** CSS px beyond the page that it would reach from where its element begins; what is placed or moved may reach further. */
-function reachOf({ reading }: Analysis, element: number, one: Pseudo): number {
-  if (!isBox(one)) return 0;
-  const width = Number.parseFloat(one.values['width'] ?? '') || 0;
-  const { x, width: own } = rectOf(reading, element);
-  const free = /absolute|fixed/.test(one.values['position'] ?? '') ? own : 0;
+function reachOf({ reading }: Analysis, element: number, pseudo: Pseudo): number {
+  if (!isBox(pseudo)) return 0;
+  const width = Number.parseFloat(pseudo.values['width'] ?? '') || 0;
+  const { x, width: ownWidth } = rectOf(reading, element);
+  const free = /absolute|fixed/.test(pseudo.values['position'] ?? '') ? ownWidth : 0;
   return x + width + free - reading.document.clientWidth;
 }
 

@@ -36,13 +36,13 @@ export interface Hanging {
 
 const LEAST = 3;
 
-const known = new WeakMap<Analysis, Hanging[]>();
+const cache = new WeakMap<Analysis, Hanging[]>();
 
 /** The outermost boxes out of which something hangs so that it can be seen. */
 export function hangings(analysis: Analysis): Hanging[] {
-  let made = known.get(analysis);
-  if (!made) known.set(analysis, (made = look(analysis)));
-  return made;
+  let cached = cache.get(analysis);
+  if (!cached) cache.set(analysis, (cached = look(analysis)));
+  return cached;
 }
 
 function look(analysis: Analysis): Hanging[] {
@@ -76,7 +76,7 @@ function look(analysis: Analysis): Hanging[] {
     const element = owner[box]!;
     if (bottom === -Infinity || reading.parent[box]! < 1 || clips(tree, box, 'y')) continue;
     if (/^inline$|^table-row|none/.test(tree.kinds[box]!)) continue;
-    if (out.some((one) => holds(analysis, one.box, box))) continue;
+    if (out.some((hanging) => holds(analysis, hanging.box, box))) continue;
     // Cells can share their borders with others.
     if (isMoved[box] === 0 && !tree.kinds[box]!.startsWith('table')) {
       const { y, height } = rectOf(reading, box);
@@ -104,7 +104,7 @@ function look(analysis: Analysis): Hanging[] {
           box: at,
           by: bottom - (areas.rect.y + areas.rect.height - areas.border.bottom),
         }))
-        .find((one) => one.by >= LEAST) ?? null;
+        .find((entry) => entry.by >= LEAST) ?? null;
     const next = nextTo(analysis, box, below);
     if (next !== null || shown) out.push({ box, deep: element, by, float, next, shown });
   }
@@ -135,15 +135,15 @@ function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
   const { visible } = sightOf(analysis);
   for (let at = box; at > 0; at = reading.parent[at]!) {
     const siblings = childrenOf(tree, reading.parent[at]!).filter(
-      (one) => one > at && visible[one] && hasBox(tree, one),
+      (child) => child > at && visible[child] && hasBox(tree, child),
     );
-    const found = siblings.find((one) => {
-      const rect = rectOf(reading, one);
+    const found = siblings.find((sibling) => {
+      const rect = rectOf(reading, sibling);
       // What hangs out of a ground of its own is seen in the margin of the next already.
-      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, one).margin)) : rect;
+      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, sibling).margin)) : rect;
       const common = cut(area, reach);
       return (
-        common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[one]!)
+        common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[sibling]!)
       );
     });
     if (found !== undefined) return found;

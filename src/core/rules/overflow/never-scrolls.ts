@@ -44,8 +44,13 @@ function neverScrolls(analysis: Analysis): Observed[] {
 
 function isHeightSet(analysis: Analysis, element: number): boolean {
   return (['height', 'max-height'] as const).some((property) => {
-    const own = authorDeclaration(analysis, element, property);
-    return own !== null && own.owner === element && isLength(own.value) && !own.value.endsWith('%');
+    const declaration = authorDeclaration(analysis, element, property);
+    return (
+      declaration !== null &&
+      declaration.owner === element &&
+      isLength(declaration.value) &&
+      !declaration.value.endsWith('%')
+    );
   });
 }
 

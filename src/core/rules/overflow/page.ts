@@ -37,7 +37,7 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
     );
   }
   // What is around them can be too wide as well.
-  for (const one of out.values()) one.boxes.push(...upward(analysis, reading.parent[one.subject]!));
+  for (const value of out.values()) value.boxes.push(...upward(analysis, reading.parent[value.subject]!));
   return [...out.values()];
 }
 

@@ -118,11 +118,11 @@ function lift({ reading }: Analysis, a: number, b: number): [number, number] | n
   /** What lies around `a`, with the child through which it does. */
   const through = new Map<number, number>();
   for (let at = a; at >= 0; at = reading.parent[at]!) through.set(reading.parent[at]!, at);
-  for (let own = b; own >= 0; own = reading.parent[own]!) {
-    const child = through.get(reading.parent[own]!);
+  for (let element = b; element >= 0; element = reading.parent[element]!) {
+    const child = through.get(reading.parent[element]!);
     if (child === undefined) continue;
-    if (child === own) return null;
-    return child < own ? [child, own] : [own, child];
+    if (child === element) return null;
+    return child < element ? [child, element] : [element, child];
   }
   return null;
 }
@@ -156,10 +156,10 @@ function sticksOut(analysis: Analysis, box: number, deep: number): number {
 /** Of two boxes the one that something pulls from its place; else the later one. */
 function pulled(analysis: Analysis, a: number, b: number): number {
   const { reading } = analysis;
-  const isPulled = (one: number) =>
-    /-\d/.test(usedText(reading, 'margin', one)) ||
-    /absolute|fixed|relative|sticky/.test(usedText(reading, 'position', one)) ||
-    isTransformed(analysis, one);
+  const isPulled = (element: number) =>
+    /-\d/.test(usedText(reading, 'margin', element)) ||
+    /absolute|fixed|relative|sticky/.test(usedText(reading, 'position', element)) ||
+    isTransformed(analysis, element);
   return isPulled(b) || !isPulled(a) ? b : a;
 }
 

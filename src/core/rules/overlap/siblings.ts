@@ -32,7 +32,9 @@ function siblings(analysis: Analysis): Observed[] {
     if (parent === 0 || inColumns[parent] === 1) continue;
     const shown = shownIn(analysis, parent);
     if (shown.length < 2) continue;
-    const list = shown.filter((one) => !/^inline$|absolute|fixed|float|^table-|root/.test(tree.kinds[one]!));
+    const list = shown.filter(
+      (element) => !/^inline$|absolute|fixed|float|^table-|root/.test(tree.kinds[element]!),
+    );
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1]!, list[n]!];
       if (areApart(reading, a, b)) continue;
@@ -42,7 +44,7 @@ function siblings(analysis: Analysis): Observed[] {
       if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
       if (isOffset(analysis, a) || isOffset(analysis, b)) continue;
       // What is positioned to lie above may cover a ground, but no text.
-      const isRaised = [a, b].some((one) => usedText(reading, 'position', one) === 'relative');
+      const isRaised = [a, b].some((element) => usedText(reading, 'position', element) === 'relative');
       if (isRaised && !hasInkIn(analysis, a, common)) continue;
       if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
       // They follow each other on the axis on which they begin further apart.
@@ -97,15 +99,15 @@ function areApart({ rects }: RawReading, a: number, b: number): boolean {
 /** Three boxes or more, or two pictures, each pulled over the last by the same: faces in a row. */
 function isPile(analysis: Analysis, list: readonly number[]): boolean {
   const { reading } = analysis;
-  const margins = list.slice(1).map((one) => usedText(reading, 'margin', one));
-  const isEven = margins.every((one) => one === margins[0] && /-\d/.test(one));
-  return isEven && (list.length > 2 || list.every((one) => isPicture(analysis, one)));
+  const margins = list.slice(1).map((element) => usedText(reading, 'margin', element));
+  const isEven = margins.every((margin) => margin === margins[0] && /-\d/.test(margin));
+  return isEven && (list.length > 2 || list.every((element) => isPicture(analysis, element)));
 }
 
 /** Whether nothing is seen of a box but a picture. */
 function isPicture({ tree }: Analysis, element: number): boolean {
   const things = /^(img|picture|svg|canvas|video)$/;
-  const within = childrenOf(tree, element).filter((one) => hasBox(tree, one));
+  const within = childrenOf(tree, element).filter((child) => hasBox(tree, child));
   return things.test(tagOf(tree, element)) || (within.length === 1 && things.test(tagOf(tree, within[0]!)));
 }
 

@@ -16,14 +16,14 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   const { visible } = sightOf(analysis);
   const { axis, start, scroll, client, boxes, element } = scroller;
   if (axis === 'x') return [];
-  const end = (one: number) => endOf(rectOf(reading, one), axis) - start;
-  const own = element < 0 ? boxes : [element, ...boxes];
+  const end = (element: number) => endOf(rectOf(reading, element), axis) - start;
+  const candidates = element < 0 ? boxes : [element, ...boxes];
   let lowest = -1;
-  for (const i of own)
+  for (const i of candidates)
     if (visible[i]) for (const ink of inkOf(analysis, i)) lowest = Math.max(lowest, endOf(ink, axis) - start);
   if (lowest > client) return [];
   // What a box in the page cuts off or scrolls is seen as far as that box lets it.
-  const isOwn = new Set(own);
+  const isOwn = new Set(candidates);
   for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
     if (visible[i] && !isOwn.has(i) && inFixed(reading)[i] === 0)
       for (const ink of inkOf(analysis, i)) {
@@ -35,13 +35,13 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   // A scrollbar below takes its room of what is as tall as the viewport.
   if (element < 0 && by <= reading.viewport.height - client) return [];
   const far = boxes
-    .filter((one) => end(one) + Math.max(0, laidAreas(tree, one).margin.bottom) > client + 0.5)
+    .filter((box) => end(box) + Math.max(0, laidAreas(tree, box).margin.bottom) > client + 0.5)
     .sort((a, b) => end(b) - end(a) || b - a);
   // What ends below what can be seen by its own edges alone is no more than the end of the page.
-  const isSized = (one: number) =>
+  const isSized = (element: number) =>
     ['height', 'min-height'].some((property) => {
-      const own = authorDeclaration(analysis, one, property);
-      return own !== null && own.owner === one && !/^(auto|0\D*)$/.test(own.value);
+      const declaration = authorDeclaration(analysis, element, property);
+      return declaration !== null && declaration.owner === element && !/^(auto|0\D*)$/.test(declaration.value);
     });
   const [first] = far;
   if (first === undefined || !far.some(isSized)) return [];

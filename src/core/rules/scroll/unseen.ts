@@ -14,7 +14,7 @@ export function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
   const { reading, tree } = analysis;
   const { visible } = sightOf(analysis);
   const { axis, start, scroll, client, boxes, element } = scroller;
-  const end = (one: number) => endOf(rectOf(reading, one), axis) - start;
+  const end = (element: number) => endOf(rectOf(reading, element), axis) - start;
   let seen = 0;
   const beyond: number[] = [];
   for (const i of boxes) {
@@ -25,13 +25,13 @@ export function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
       if (inFlow && end(i) + edgesOf(reading, 'margin', i).bottom > seen)
         seen = Math.max(seen, end(i) + laidAreas(tree, i).margin.bottom);
       for (const { pieces } of inside(tree).texts.get(i) ?? [])
-        for (const one of pieces) seen = Math.max(seen, endOf(one, axis) - start);
+        for (const piece of pieces) seen = Math.max(seen, endOf(piece, axis) - start);
     }
   }
   const padding = element < 0 ? 0 : laidAreas(tree, element).padding[axis === 'x' ? 'right' : 'bottom'];
   const by = scroll - seen - padding;
   if (by < LEAST || scroll - client < LEAST) return [];
-  const far = beyond.filter((one) => end(one) > seen + 1).sort((a, b) => end(b) - end(a));
+  const far = beyond.filter((element) => end(element) > seen + 1).sort((a, b) => end(b) - end(a));
   const [first] = far;
   if (first === undefined) return [];
   const escaped =

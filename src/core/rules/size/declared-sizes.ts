@@ -17,8 +17,10 @@ const LENGTH = /^\d*\.?\d+(px|rem|em|pt|ch|vw|vh)$/;
 export const LEAST = 1;
 
 export const declared = (analysis: Analysis, element: number, property: string): Resolution | null => {
-  const made = resolve(analysis.styles, element, property);
-  return made.winner && made.from === 'declared' && LENGTH.test(made.value) ? made : null;
+  const resolution = resolve(analysis.styles, element, property);
+  return resolution.winner && resolution.from === 'declared' && LENGTH.test(resolution.value)
+    ? resolution
+    : null;
 };
 
 /** Whether an item gave all that it could and its line, or one around it, is still too long: that is told of what sticks out of the line. */
@@ -30,9 +32,9 @@ function isInLongLine({ tree, reading }: Analysis, element: number): boolean {
   const line = reading.parent[element]!;
   if (!isOneRow(tree, line)) return false;
   const { content } = laidAreas(tree, line);
-  return childrenOf(tree, line).some((one) => {
-    if (tree.kinds[one] !== 'flex-item') return false;
-    const { rect, margin } = laidAreas(tree, one);
+  return childrenOf(tree, line).some((child) => {
+    if (tree.kinds[child] !== 'flex-item') return false;
+    const { rect, margin } = laidAreas(tree, child);
     return rect.x + rect.width + margin.right > content.x + content.width + LEAST;
   });
 }
@@ -82,13 +84,13 @@ export interface OffDeclared {
 /** What an axis of a box is off from what is declared of it, in CSS px; null: it is not, or it is meant to be. */
 export function offDeclared(analysis: Analysis, element: number, axis: Axis): OffDeclared | null {
   const property = axis === 'x' ? 'width' : 'height';
-  const own = declared(analysis, element, property);
-  if (!own) return null;
+  const resolution = declared(analysis, element, property);
+  if (!resolution) return null;
   const isBorderBox = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
   const isItem = analysis.tree.kinds[element] === 'flex-item';
   const needsMore = axis === 'x' && hasMinimum(analysis, element);
   if (isBorderBox && !isItem && !needsMore) return null;
-  const wanted = declaredPx(analysis, element, property, own.value);
+  const wanted = declaredPx(analysis, element, property, resolution.value);
   const { rect, border, padding } = laidAreas(analysis.tree, element);
   const used = axis === 'x' ? rect.width : rect.height;
   const [start, end] = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
@@ -102,8 +104,8 @@ export function offDeclared(analysis: Analysis, element: number, axis: Axis): Of
   if (inflated && (axis === 'y' || off < 8)) return null;
   return {
     property,
-    value: own.value,
-    source: own.winner!.source,
+    value: resolution.value,
+    source: resolution.winner!.source,
     wanted,
     used,
     edges,

@@ -66,11 +66,12 @@ function basisOf(
   const basis = heightBasis(analysis, element).element;
   const { height } = reading.viewport;
   if (basis < 0) return { element: basis, height, whose: 'the viewport', isPage: false };
-  const own = laidAreas(tree, basis).content.height;
-  const isPage = /^(html|body)$/.test(tagOf(tree, basis)) && own < height && endShows(analysis, element);
+  const basisHeight = laidAreas(tree, basis).content.height;
+  const isPage =
+    /^(html|body)$/.test(tagOf(tree, basis)) && basisHeight < height && endShows(analysis, element);
   return isPage
     ? { element: basis, height, whose: 'the viewport', isPage: true }
-    : { element: basis, height: own, whose: name(analysis, basis), isPage: false };
+    : { element: basis, height: basisHeight, whose: name(analysis, basis), isPage: false };
 }
 
 /** Whether it is seen where a box ends: by its ground, or by what it would put at its end. */

@@ -52,16 +52,16 @@ export async function folderStore(root: string): Promise<ContentStore> {
   await rm(incoming, { recursive: true, force: true });
   await mkdir(incoming, { recursive: true });
   const placeOf = (hash: string): string => join(root, hash.slice(0, 2), hash);
-  const made = new Map<string, Promise<unknown>>();
+  const result = new Map<string, Promise<unknown>>();
   const folderOf = (hash: string): Promise<unknown> => {
     const folder = join(root, hash.slice(0, 2));
     const making =
-      made.get(folder) ??
+      result.get(folder) ??
       mkdir(folder, { recursive: true }).catch((error: unknown) => {
-        made.delete(folder);
+        result.delete(folder);
         throw error;
       });
-    made.set(folder, making);
+    result.set(folder, making);
     return making;
   };
   const staging = (): Promise<string> => mkdtemp(join(incoming, 'upload-'));

@@ -38,25 +38,29 @@ export async function saveMeant(
   tx: Transaction,
   specimenId: string,
   version: number,
-  made: Pick<MeantRow, 'page' | 'key' | 'reason'>,
+  result: Pick<MeantRow, 'page' | 'key' | 'reason'>,
 ): Promise<MeantRow> {
-  const place = and(eq(meants.specimenId, specimenId), eq(meants.page, made.page), eq(meants.key, made.key));
+  const place = and(
+    eq(meants.specimenId, specimenId),
+    eq(meants.page, result.page),
+    eq(meants.key, result.key),
+  );
   if (version === 0) {
     const id = newId();
     const rows = await tx
       .insert(meants)
-      .values({ id, specimenId, ...made })
+      .values({ id, specimenId, ...result })
       .onConflictDoNothing({ target: [meants.specimenId, meants.page, meants.key] })
       .returning({ id: meants.id });
-    if (rows.length > 0) return { id, ...made, version: 1 };
+    if (rows.length > 0) return { id, ...result, version: 1 };
   }
   const [row] = await tx.select(shown).from(meants).where(place).for('update');
   refuseUnlessSeen(row?.version ?? 0, version, row ?? null);
   await tx
     .update(meants)
-    .set({ reason: made.reason, version: version + 1 })
+    .set({ reason: result.reason, version: version + 1 })
     .where(place);
-  return { ...row!, ...made, version: version + 1 };
+  return { ...row!, ...result, version: version + 1 };
 }
 
 /** False: there is no such mark. Throws a Refusal (409) where it was changed elsewhere since `version` was seen. */

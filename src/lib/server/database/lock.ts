@@ -64,9 +64,9 @@ export class InUse extends Error {
 /** Takes the lock of a folder; the answer gives it back. Throws InUse where another process that is alive has it. */
 export function lockFolder(folder: string): () => void {
   const file = join(folder, LOCK);
-  const own = self();
-  const mine = JSON.stringify(own);
-  const beside = join(folder, `${LOCK}.${own.pid}`);
+  const ownHolder = self();
+  const mine = JSON.stringify(ownHolder);
+  const beside = join(folder, `${LOCK}.${ownHolder.pid}`);
   // Written beside and linked: a lock that can be seen is whole.
   writeFileSync(beside, mine);
   try {
@@ -82,7 +82,7 @@ export function lockFolder(folder: string): () => void {
       const text = read(file);
       if (text === null) continue;
       const owner = ownerOf(text);
-      if (owner && isAlive(owner, own.boot))
+      if (owner && isAlive(owner, ownHolder.boot))
         throw new InUse(
           `The data folder ${folder} is in use by process ${owner.pid}. Stop that one, or choose another folder with --data.`,
         );

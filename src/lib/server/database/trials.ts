@@ -34,11 +34,11 @@ export const listTrials = (db: Database, specimenId: string): Promise<TrialRow[]
 export async function createTrial(
   tx: Transaction,
   specimenId: string,
-  made: Pick<TrialRow, 'page' | 'name' | 'edits'>,
+  result: Pick<TrialRow, 'page' | 'name' | 'edits'>,
 ): Promise<TrialRow> {
   const id = newId();
-  await tx.insert(trials).values({ id, specimenId, ...made });
-  return { id, ...made, version: 1 };
+  await tx.insert(trials).values({ id, specimenId, ...result });
+  return { id, ...result, version: 1 };
 }
 
 /** The trial for a change in the same transaction; null: there is none, or its specimen was deleted. */

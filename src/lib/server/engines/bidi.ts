@@ -48,7 +48,7 @@ export async function openFirefox(): Promise<BidiPage> {
   };
   try {
     const port = await new Promise<string>((resolve, reject) => {
-      let said = '';
+      let text = '';
       const timer = setTimeout(
         () => reject(new NoEngine(`Firefox did not open its BiDi port in ${START_MS / 1000} s.`)),
         START_MS,
@@ -56,8 +56,8 @@ export async function openFirefox(): Promise<BidiPage> {
       child.on('error', (error) => reject(new NoEngine(`Firefox could not be started: ${error.message}.`)));
       child.on('exit', (code) => reject(new NoEngine(`Firefox ended by itself (${code}).`)));
       child.stderr.on('data', (data: Buffer) => {
-        said += data.toString();
-        const found = /WebDriver BiDi listening on (ws:\/\/\S+)/.exec(said);
+        text += data.toString();
+        const found = /WebDriver BiDi listening on (ws:\/\/\S+)/.exec(text);
         if (!found) return;
         clearTimeout(timer);
         resolve(found[1]!);
@@ -95,14 +95,14 @@ export async function openFirefox(): Promise<BidiPage> {
         await command('browsingContext.navigate', { context, url, wait: 'complete' });
       },
       evaluate: async (expression) => {
-        const made = await command<{
+        const result = await command<{
           type: string;
           result?: { type: string; value?: string };
           exceptionDetails?: { text: string };
         }>('script.evaluate', { expression, target: { context }, awaitPromise: true });
-        if (made.type === 'exception')
-          throw new Error(made.exceptionDetails?.text ?? 'The page threw an error.');
-        return made.result?.value ?? '';
+        if (result.type === 'exception')
+          throw new Error(result.exceptionDetails?.text ?? 'The page threw an error.');
+        return result.result?.value ?? '';
       },
       close: async () => {
         await command('session.end', {}).catch(() => undefined);

@@ -30,17 +30,17 @@ export async function dependingOn(
   const rendered = await plain.measure();
   const under = await opened.measure();
   const out: Depending[] = [];
-  for (const one of detectBetween(rendered, under, dependence(rendered, own, other), other.title)) {
+  for (const entry of detectBetween(rendered, under, dependence(rendered, own, other), other.title)) {
     const blame = await blameDefaults({
       rendered,
       under,
-      ...one,
+      ...entry,
       measure: async (edits) => {
         const { failed } = await opened.lay(edits);
         return failed.length > 0 ? null : opened.measure();
       },
     });
-    out.push({ suspect: one.suspect, under, blame });
+    out.push({ suspect: entry.suspect, under, blame });
   }
   await opened.lay([]);
   const report = dependenceDocument(other.title, reliances(rendered, own, other), rendered, under);

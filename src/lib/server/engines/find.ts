@@ -66,7 +66,7 @@ export async function findOn(
     readings.set(width, { analysis, found, prover });
   }
   const list = together(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
-  const told: { seen: Seen; blame: Blame }[] = [];
+  const reported: { seen: Seen; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
     progress?.(n, list.length);
     const isMeant = seen.suspect.meant !== '';
@@ -76,10 +76,10 @@ export async function findOn(
         : await readings.get(seen.worst)!.prover.blame(seen.suspect);
     const remedies = await provedEverywhere(seen, blame, readings);
     // What is not mended with another is told by itself.
-    told.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });
+    reported.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });
   }
   const out: FindingsDocument['findings'] = [];
-  for (const { seen, blame } of folded(told)) {
+  for (const { seen, blame } of folded(reported)) {
     const { analysis } = readings.get(seen.worst)!;
     const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, analysis.sources.page));
     out.push(findingDocument(out.length + 1, seen, blame, { analysis, widths, diffs }));

@@ -175,13 +175,13 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
   const bareFrames = new Map<string, Promise<Asker>>();
   const bare = (mode: Mode, under: Underlays | null = null): Promise<Asker> => {
     const name = `${mode} ${under?.[mode] ?? ''}`;
-    const known =
+    const previous =
       bareFrames.get(name) ?? openAt(bareAddress(mode, under), { width: 800, height: 600 }).then(askOf);
-    bareFrames.set(name, known);
-    return known;
+    bareFrames.set(name, previous);
+    return previous;
   };
 
-  const said = new Map<string, Promise<unknown>>();
+  const defaultsByMode = new Map<string, Promise<unknown>>();
   /** What an empty document says, which is the same each time. */
   const bareSays = <V extends Verb>(
     mode: Mode,
@@ -190,9 +190,9 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     ask: Requests[V]['ask'],
   ): Promise<Requests[V]['reply']> => {
     const name = JSON.stringify([mode, under?.[mode], verb, ask]);
-    const known = said.get(name) ?? bare(mode, under).then((asker) => asker.ask(verb, ask));
-    said.set(name, known);
-    return known as Promise<Requests[V]['reply']>;
+    const previous = defaultsByMode.get(name) ?? bare(mode, under).then((asker) => asker.ask(verb, ask));
+    defaultsByMode.set(name, previous);
+    return previous as Promise<Requests[V]['reply']>;
   };
 
   let lastRead: { texts: Record<string, string>; described: string; sources: Sources } | null = null;
@@ -222,8 +222,8 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     const { entry } = source;
     const key = randomBytes(16).toString('hex');
     const file: PageSource['file'] = async (path, target) => {
-      const own = await source.file(path, target);
-      return own && withText(own, Object.hasOwn(texts, own.path) ? texts[own.path] : undefined);
+      const file = await source.file(path, target);
+      return file && withText(file, Object.hasOwn(texts, file.path) ? texts[file.path] : undefined);
     };
     specimens.set(key, { ...source, file, scripts, underlay });
     const base = `http://${key}.localhost:${port}/`;
@@ -249,51 +249,51 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
   const know = async (standing: Standing, source: PageSource): Promise<Known> => {
     if (standing.known) return standing.known;
     const { ask, base } = standing;
-    let own: Record<string, string> = {};
+    let plainTexts: Record<string, string> = {};
     let sources: Sources | undefined;
     const surveyed = await survey(
       { ask },
       async (described) => {
-        own = { ...(await textsOf(source, described, base)), ...standing.texts };
-        sources = sourcesOf(source.entry, own, described, base);
+        plainTexts = { ...(await textsOf(source, described, base)), ...standing.texts };
+        sources = sourcesOf(source.entry, plainTexts, described, base);
         return sources.plan.request;
       },
       async (mode) => ({ ask: (verb, ask) => bareSays(mode, standing.underlay, verb, ask) }),
     );
     const taken = makeTaken();
     taken.learn(sources!.plan.request.declarations, surveyed.validity.declarations);
-    standing.known = { ...surveyed, texts: own, sources: sources!, last: null, taken, tailor: null };
+    standing.known = { ...surveyed, texts: plainTexts, sources: sources!, last: null, taken, tailor: null };
     return standing.known;
   };
 
   /** Asks a page what its sheets come to now; where they ask the same of it as before, only what the engine takes of them. */
-  const replan = async (standing: Standing, known: Known, before: PlanRequest): Promise<void> => {
-    const { request } = known.sources.plan;
+  const replan = async (standing: Standing, previous: Known, before: PlanRequest): Promise<void> => {
+    const { request } = previous.sources.plan;
     if (!asksTheSame(before, request)) {
       standing.read = null;
-      known.validity = await standing.ask('plan', request);
-      known.taken.learn(request.declarations, known.validity.declarations);
+      previous.validity = await standing.ask('plan', request);
+      previous.taken.learn(request.declarations, previous.validity.declarations);
       return;
     }
-    const unknown = known.taken.unknown(request);
+    const unknown = previous.taken.unknown(request);
     const answers =
       unknown.length === 0
         ? []
         : await page.evaluate((pairs) => pairs.map(([name, value]) => CSS.supports(name, value)), unknown);
-    known.taken.learn(unknown, answers);
-    known.validity = known.taken.validity(request, known.validity.supports);
+    previous.taken.learn(unknown, answers);
+    previous.validity = previous.taken.validity(request, previous.validity.supports);
   };
 
   const profiles = new Map<string, Promise<Profile>>();
   const profile: Headless['profile'] = () => {
-    const made =
+    const result =
       profiles.get('own') ??
       measureProfile(async (mode, ask) => (await bare(mode)).ask('defaults', ask), {
         name: 'own',
         title: 'This engine',
       });
-    profiles.set('own', made);
-    return made;
+    profiles.set('own', result);
+    return result;
   };
 
   const openSource: Headless['openSource'] = async (
@@ -313,20 +313,20 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     let standing = await openTexts(source, {}, first, scripts, under, areBarsOver);
     /** The source's own texts, whatever is laid over them. */
     let plain: Record<string, string> | null = null;
-    const reason = (known: Known, reading: unknown): Analysis => {
-      const { sources, validity, defaults, last } = known;
-      known.last = analyse(sources, validity, defaults, readingSchema.parse(reading), last);
-      return known.last;
+    const reason = (previous: Known, reading: unknown): Analysis => {
+      const { sources, validity, defaults, last } = previous;
+      previous.last = analyse(sources, validity, defaults, readingSchema.parse(reading), last);
+      return previous.last;
     };
     const measure: Opened['measure'] = async () => {
-      const known = await know(standing, source);
-      plain ??= known.texts;
+      const previous = await know(standing, source);
+      plain ??= previous.texts;
       const { worn, read } = standing;
       const isQuiet = scripts === 'hold' && read !== null && read !== worn;
       const changed = isQuiet ? changedBy(read, worn) : null;
       const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
       standing.read = worn;
-      return reason(known, reading);
+      return reason(previous, reading);
     };
     const resize: Opened['resize'] = async (wanted) => {
       size = wanted;
@@ -355,12 +355,12 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
           await resize(wanted);
           return measure();
         }
-        const known = await know(standing, source);
-        plain ??= known.texts;
+        const previous = await know(standing, source);
+        plain ??= previous.texts;
         size = wanted;
         const reading = await standing.readAt(wanted, changed);
         standing.read = standing.worn;
-        return reason(known, reading);
+        return reason(previous, reading);
       },
       texts: async () => {
         if (!plain) await measure();
@@ -379,29 +379,29 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         };
         if (!sameTexts(opened, standing.texts)) await reopen();
         const dress = async (): Promise<boolean> => {
-          const known = standing.known!;
+          const previous = standing.known!;
           const loaded = {
             page: entry,
             texts: { ...plain!, ...standing.texts },
-            described: known.described,
+            described: previous.described,
             frameBase: standing.base,
-            sources: known.last!.styles.sources,
+            sources: previous.last!.styles.sources,
           };
-          const made = dressing(loaded, {
+          const result = dressing(loaded, {
             ...standing.texts,
             ...plainOf(plain!, standing.texts),
             ...whole.texts,
           });
-          if (!made) return false;
-          known.tailor ??= makeTailor(known.described);
+          if (!result) return false;
+          previous.tailor ??= makeTailor(previous.described);
           standing.worn = on;
-          if (!(await standing.ask('dress', known.tailor(made, false))))
-            await standing.ask('dress', known.tailor(made, true));
+          if (!(await standing.ask('dress', previous.tailor(result, false))))
+            await standing.ask('dress', previous.tailor(result, true));
           const texts = { ...plain!, ...whole.texts };
           const html = standing.texts[entry] ?? plain![entry] ?? '';
-          const before = known.sources.plan.request;
-          known.sources = readAgain(known.sources, html, texts, known.described, standing.base);
-          await replan(standing, known, before);
+          const before = previous.sources.plan.request;
+          previous.sources = readAgain(previous.sources, html, texts, previous.described, standing.base);
+          await replan(standing, previous, before);
           return true;
         };
         if (!(await dress())) {
@@ -411,7 +411,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         return whole;
       },
       evaluate: async (path, expression) => {
-        const frame = page.frames().find((one) => one.url() === standing.address);
+        const frame = page.frames().find((frame) => frame.url() === standing.address);
         if (!frame) throw new Error('The page is not open any more.');
         return frame.evaluate(
           `(() => { const e = document.querySelector(${JSON.stringify(path)}); return Number(${expression}); })()`,

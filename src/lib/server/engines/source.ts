@@ -114,13 +114,13 @@ async function fromAddress(address: string): Promise<PageSource> {
   const lastOf = new Map<string, string>([[entry, target]]);
   const get = (path: string, wanted: string): Promise<StoredFile | null> => {
     lastOf.set(path, wanted);
-    const known = byTarget.get(wanted);
-    if (known) return known;
-    const made = fetcher
+    const cached = byTarget.get(wanted);
+    if (cached) return cached;
+    const result = fetcher
       .part(new URL(`/${wanted}`, page.url.origin))
       .then((found) => found && { path, type: found.type || typeOf(path), bytes: found.bytes });
-    byTarget.set(wanted, made);
-    return made;
+    byTarget.set(wanted, result);
+    return result;
   };
   return {
     entry,

@@ -11,8 +11,8 @@ export const collectorScript = (): Promise<string> => scriptOf('main.ts');
 export const holderScript = (): Promise<string> => scriptOf('frame-host.ts');
 
 function scriptOf(source: string): Promise<string> {
-  const known = scripts.get(source);
-  if (known) return known;
+  const cached = scripts.get(source);
+  if (cached) return cached;
   const script = build({
     entryPoints: [join(ROOT, 'src/collector', source)],
     bundle: true,

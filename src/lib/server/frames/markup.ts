@@ -74,7 +74,7 @@ export function framePlaces(html: string, budget = { frames: MOST_FRAMES }, dept
   return {
     at: found.headTagEnd ?? found.htmlTagEnd ?? found.doctypeEnd ?? 0,
     replacements: replacements
-      .sort((one, other) => one.start - other.start)
+      .sort((replacement, other) => replacement.start - other.start)
       .filter(({ start }) => !seen.has(start) && seen.add(start)),
   };
 }

@@ -53,10 +53,10 @@ export async function unpackEach(
       await take(safePath(entry.fileName), await zip.openReadStreamPromise(entry), entry.uncompressedSize);
   } catch (error) {
     if (error instanceof Refusal) throw error;
-    const said = error instanceof Error ? error.message : '';
-    if (/invalid relative path|absolute path|invalid characters in fileName/.test(said))
+    const text = error instanceof Error ? error.message : '';
+    if (/invalid relative path|absolute path|invalid characters in fileName/.test(text))
       throw new Refusal(
-        `“${name}” holds a path that leads out of it (${said}). Pack the files with plain relative paths.`,
+        `“${name}” holds a path that leads out of it (${text}). Pack the files with plain relative paths.`,
       );
     throw broken(error);
   } finally {
@@ -65,11 +65,11 @@ export async function unpackEach(
 }
 
 /** The files given, in memory, with those of archives in the place of the archives. Throws a Refusal. */
-export async function unpacked(given: readonly SourceFile[]): Promise<SourceFile[]> {
+export async function unpacked(sources: readonly SourceFile[]): Promise<SourceFile[]> {
   const tally = makeTally();
   const out: SourceFile[] = [];
-  for (const { path, bytes } of given) {
-    if (!isArchive(path, bytes, given.length === 1)) {
+  for (const { path, bytes } of sources) {
+    if (!isArchive(path, bytes, sources.length === 1)) {
       tally.add(bytes.length);
       out.push({ path: safePath(path), bytes });
       continue;

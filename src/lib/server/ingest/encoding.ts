@@ -45,6 +45,6 @@ export function decodeCss(bytes: Uint8Array, environment: string): string {
   const declared = /^@charset "([^"]*)";/.exec(head)?.[1];
   // A declaration that could be read as ASCII cannot be in UTF-16 (CSS Syntax 3 §3.2).
   const named = (declared === undefined ? null : labelled(declared))?.replace(/^utf-16.*/, 'utf-8');
-  const known = byOrderMark(bytes) ?? named ?? labelled(environment) ?? NONE_DECLARED;
-  return decode(bytes, known, 'windows-1252').text;
+  const text = byOrderMark(bytes) ?? named ?? labelled(environment) ?? NONE_DECLARED;
+  return decode(bytes, text, 'windows-1252').text;
 }

@@ -2,12 +2,12 @@
 import { Refusal } from './refusal.ts';
 
 /** A path as the specimen keeps it. Throws a Refusal for one that leads out of the upload. */
-export function safePath(given: string): string {
-  const slashed = given.replace(/\\/g, '/');
+export function safePath(text: string): string {
+  const slashed = text.replace(/\\/g, '/');
   const parts = slashed.split('/').filter((part) => part !== '' && part !== '.');
   if (/^([a-z]:|\/)/i.test(slashed) || parts.includes('..') || slashed.includes('\0'))
     throw new Refusal(
-      `The path “${given}” leads out of the upload. Pack the files with plain relative paths, without “..” or a leading “/”.`,
+      `The path “${text}” leads out of the upload. Pack the files with plain relative paths, without “..” or a leading “/”.`,
     );
   if (parts.length === 0) throw new Refusal('A file without a name was sent. Give every file a name.');
   return parts.join('/');
@@ -53,10 +53,10 @@ export const typeOf = (path: string): string =>
   TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'application/octet-stream';
 
 /** Where a file sent anew belongs among the `known` paths: at its own, or in the place of the only file that ends like it. */
-export function placed(path: string, known: string[]): string {
-  if (known.includes(path)) return path;
+export function placed(path: string, previous: string[]): string {
+  if (previous.includes(path)) return path;
   for (let rest = path; rest; rest = rest.includes('/') ? rest.slice(rest.indexOf('/') + 1) : '') {
-    const alike = known.filter((one) => one === rest || one.endsWith(`/${rest}`));
+    const alike = previous.filter((text) => text === rest || text.endsWith(`/${rest}`));
     if (alike.length === 1) return alike[0]!;
   }
   return path;

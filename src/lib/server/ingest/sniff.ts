@@ -58,8 +58,8 @@ export function otherThanHtml(bytes: Uint8Array, type = ''): string | null {
   const start = text.search(/<[a-z!?]/i);
   if (/^\s*<\?xml/.test(text) && !/<html[\s>]/i.test(text.slice(0, 20_000))) return 'XML';
   if (!isHtmlType(type)) {
-    const told = TYPES.find(([pattern]) => pattern.test(type));
-    if (told && !(type === 'text/plain' && start >= 0)) return told[1];
+    const reported = TYPES.find(([pattern]) => pattern.test(type));
+    if (reported && !(type === 'text/plain' && start >= 0)) return reported[1];
     if (type && /[/+]xml$/.test(type)) return 'XML';
   }
   if (isJson(text)) return 'JSON';

@@ -29,17 +29,17 @@ const quoted = (paths: readonly string[]): string => {
 };
 
 /** The name of what everything came in: an archive, or a folder; '': neither. */
-export function nameOfUpload(given: readonly { path: string }[], files: readonly { path: string }[]): string {
-  const archive = given.find(({ path }) => /\.zip$/i.test(path))?.path;
+export function nameOfUpload(sent: readonly { path: string }[], files: readonly { path: string }[]): string {
+  const archive = sent.find(({ path }) => /\.zip$/i.test(path))?.path;
   if (archive) return archive.replace(/^.*\//, '').replace(/\.zip$/i, '');
   return files.length > 0 && files.every(({ path }) => path.includes('/')) ? files[0]!.path.split('/')[0]! : '';
 }
 
 /** Files in memory. Archives among them are unpacked in place. Throws a Refusal. */
-export async function ingestFiles(given: SourceFile[], { keepPaths = false } = {}): Promise<Ingested> {
-  const all = await unpacked(given);
+export async function ingestFiles(sources: SourceFile[], { keepPaths = false } = {}): Promise<Ingested> {
+  const all = await unpacked(sources);
   const files = keepPaths ? all : withoutCommonFolder(all);
-  const examined = await examine(files.map(inMemory), nameOfUpload(given, all));
+  const examined = await examine(files.map(inMemory), nameOfUpload(sources, all));
   return { ...examined, files: files.map((file) => ({ ...file, type: typeOf(file.path) })) };
 }
 

@@ -83,8 +83,8 @@ async function unpackSent({ sent, folder }: StageInput): Promise<StagedFile[]> {
     if (!isArchive(path, head, sent.length === 1)) {
       const safe = safePath(path);
       tally.add(size);
-      const known = hash === null ? await hashStream(createReadStream(file), null) : { hash, size };
-      out.push({ path: safe, type: typeOf(safe), file, ...known });
+      const held = hash === null ? await hashStream(createReadStream(file), null) : { hash, size };
+      out.push({ path: safe, type: typeOf(safe), file, ...held });
       continue;
     }
     await unpackEach(path, file, tally, async (entry, contents, unpackedSize) => {

@@ -21,7 +21,7 @@
   let unfolded = $state<string[]>([]);
   const groups = $derived(byDeclaration(properties));
   const toggle = (key: string) =>
-    (unfolded = unfolded.includes(key) ? unfolded.filter((one) => one !== key) : [...unfolded, key]);
+    (unfolded = unfolded.includes(key) ? unfolded.filter((item) => item !== key) : [...unfolded, key]);
   let list: HTMLElement;
   let waiting = '';
   /** Ends an edit; the focus goes back to the value, in whatever list stands there once the page has been measured. */

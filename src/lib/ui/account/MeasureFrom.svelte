@@ -16,10 +16,10 @@
 
 <div class="flex flex-wrap items-center gap-2 text-[13px]">
   <select class="border-b border-neutral bg-base-100" aria-label="Area" bind:value={area}>
-    {#each AREAS as one (one)}<option value={one}>{one}</option>{/each}
+    {#each AREAS as item (item)}<option value={item}>{item}</option>{/each}
   </select>
   <select class="border-b border-neutral bg-base-100" aria-label="Side" bind:value={side}>
-    {#each SIDES as one (one)}<option value={one}>{one}</option>{/each}
+    {#each SIDES as item (item)}<option value={item}>{item}</option>{/each}
   </select>
   <button
     class="btn btn-outline btn-xs"

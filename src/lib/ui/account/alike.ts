@@ -12,8 +12,8 @@ export function alike(accounts: PropertyAccount[]): Alike[] {
   for (const account of accounts) {
     const { property, declared, beaten, computed, sentence, winner } = account;
     const key = JSON.stringify([declared.value, declared.note, computed, winner, beaten, sentence]);
-    const known = out.get(key);
-    if (known) known.names.push(property);
+    const cached = out.get(key);
+    if (cached) cached.names.push(property);
     else out.set(key, { names: [property], account });
   }
   return [...out.values()];
@@ -32,8 +32,8 @@ export function byDeclaration(accounts: PropertyAccount[]): Declaration[] {
   for (const account of accounts) {
     const source = account.winner?.source ?? account.declared.source;
     const key = `${source.sheet}:${source.line}:${source.column}:${source.property}`;
-    const known = out.get(key);
-    if (known) known.accounts.push(account);
+    const cached = out.get(key);
+    if (cached) cached.accounts.push(account);
     else out.set(key, { key, source, important: account.winner?.important ?? false, accounts: [account] });
   }
   return [...out.values()];

@@ -166,23 +166,23 @@
 
   <section data-readings>
     <h2 class="heading mb-1">Saved readings</h2>
-    {#each own as one (one.id)}
+    {#each own as item (item.id)}
       <div
-        class="flex items-start gap-2 py-0.5 {bench.saved?.id === one.id
+        class="flex items-start gap-2 py-0.5 {bench.saved?.id === item.id
           ? 'border-l-2 border-accent pl-1'
           : ''}"
       >
-        <button class="grow cursor-pointer text-left" onclick={() => bench.openSaved(one.id)}>
-          <span class="num font-medium">{one.width} × {one.height}</span>
+        <button class="grow cursor-pointer text-left" onclick={() => bench.openSaved(item.id)}>
+          <span class="num font-medium">{item.width} × {item.height}</span>
           <span class="faint"
-            >{since(one.takenAt)}{one.revision === revision ? '' : `, revision ${one.revision}`}</span
+            >{since(item.takenAt)}{item.revision === revision ? '' : `, revision ${item.revision}`}</span
           >
-          {#if one.note}<br />{one.note}{/if}
+          {#if item.note}<br />{item.note}{/if}
         </button>
         <button
           class="cursor-pointer"
-          aria-label="Delete the reading of {one.width} × {one.height}"
-          onclick={() => forget(one.id)}><X size={13} /></button
+          aria-label="Delete the reading of {item.width} × {item.height}"
+          onclick={() => forget(item.id)}><X size={13} /></button
         >
       </div>
     {:else}

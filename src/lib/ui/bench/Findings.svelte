@@ -21,12 +21,12 @@
   onMount(() => void meants.load().catch(wrong));
   let kind = $state('');
   let withMeant = $state(false);
-  const kinds = $derived([...new Set((finder.found ?? []).map((one) => one.kind))].sort());
+  const kinds = $derived([...new Set((finder.found ?? []).map((item) => item.kind))].sort());
   /** With what the user said is meant. */
   const found = $derived(
-    (finder.found ?? []).map((one) => {
-      const reason = meants.reasonOf(one.key);
-      return reason === '' ? { ...one, own: false } : { ...one, meant: reason, own: true };
+    (finder.found ?? []).map((item) => {
+      const reason = meants.reasonOf(item.key);
+      return reason === '' ? { ...item, own: false } : { ...item, meant: reason, own: true };
     }),
   );
   /** The box that the list is kept to, by its number in a reading of so many elements. */
@@ -38,18 +38,20 @@
     return false;
   }
   const real = $derived(
-    found.filter((one) => one.meant === '' && (kind === '' || one.kind === kind) && one.places.some(isWithin)),
+    found.filter(
+      (item) => item.meant === '' && (kind === '' || item.kind === kind) && item.places.some(isWithin),
+    ),
   );
   /** What has the cause of another finding, which is told first. */
   const into = $derived(
     intoOf(
       found
-        .filter((one) => one.meant === '')
+        .filter((finding) => finding.meant === '')
         .map(({ key }) => ({ key, also: finder.blames.get(key)?.also ?? [] })),
     ),
   );
-  const headOf = (key: string) => found.find((one) => one.key === into.get(key));
-  const meant = $derived(found.filter((one) => one.meant !== ''));
+  const headOf = (key: string) => found.find((item) => item.key === into.get(key));
+  const meant = $derived(found.filter((item) => item.meant !== ''));
   let marking = $state('');
   let reason = $state('');
   async function mark(key: string) {
@@ -59,12 +61,12 @@
 
   const listed = (widths: number[]) => widths.join(', ').replace(/, (\d+)$/, ' and $1');
 
-  export function pick(one: Found | undefined) {
-    if (!one) return;
-    finder.picked = one.key;
-    bench.choose(one.subject);
-    bench.show(one.places);
-    void bench.reveal(one.subject);
+  export function pick(finding: Found | undefined) {
+    if (!finding) return;
+    finder.picked = finding.key;
+    bench.choose(finding.subject);
+    bench.show(finding.places);
+    void bench.reveal(finding.subject);
   }
   export function step(by: 1 | -1) {
     const at = real.findIndex(({ key }) => key === finder.picked);
@@ -77,34 +79,34 @@
   }
 </script>
 
-{#snippet row(one: Found & { own: boolean })}
-  {@const isPicked = finder.picked === one.key}
-  {@const blame = finder.blames.get(one.key)}
-  {@const head = headOf(one.key)}
+{#snippet row(finding: Found & { own: boolean })}
+  {@const isPicked = finder.picked === finding.key}
+  {@const blame = finder.blames.get(finding.key)}
+  {@const head = headOf(finding.key)}
   <li
     class="border-b border-base-300 {isPicked ? 'border-l-2 border-l-error pl-2' : ''}"
-    data-finding={one.kind}
+    data-finding={finding.kind}
   >
     <button
       class="flex w-full cursor-pointer items-baseline gap-2 py-1 text-left"
       aria-pressed={isPicked}
       title={head ? `From the same cause as ${head.kind.replace('-', ' ')}: ${head.label}` : undefined}
-      onclick={() => pick(one)}
-      onpointerenter={() => bench.show(one.places)}
+      onclick={() => pick(finding)}
+      onpointerenter={() => bench.show(finding.places)}
       onpointerleave={() => bench.show([])}
     >
-      <span class="num w-11 shrink-0 text-right font-medium {one.meant || head ? 'faint' : 'text-error'}"
-        >{one.px >= 0.5 ? px(Math.round(one.px * 10) / 10) : '–'}</span
+      <span class="num w-11 shrink-0 text-right font-medium {finding.meant || head ? 'faint' : 'text-error'}"
+        >{finding.px >= 0.5 ? px(Math.round(finding.px * 10) / 10) : '–'}</span
       >
       <span class="min-w-0 grow [overflow-wrap:anywhere] {head && !isPicked ? 'faint' : ''}"
-        >{isPicked ? one.what : `${one.kind.replace('-', ' ')}: ${one.label}`}{one.places.length > 1
-          ? ` (${one.places.length} places)`
-          : ''}{one.meant && isPicked ? `. ${one.own ? 'Meant' : 'Probably meant'}: ${one.meant}` : ''}{isPicked
+        >{isPicked ? finding.what : `${finding.kind.replace('-', ' ')}: ${finding.label}`}{finding.places.length > 1
+          ? ` (${finding.places.length} places)`
+          : ''}{finding.meant && isPicked ? `. ${finding.own ? 'Meant' : 'Probably meant'}: ${finding.meant}` : ''}{isPicked
           ? '.'
           : ''}</span
       >
     </button>
-    {#if isPicked && !one.meant}
+    {#if isPicked && !finding.meant}
       <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]" data-blame>
         {#if head}
           <p>
@@ -121,7 +123,7 @@
           {#each blame.culprits.slice(0, 3) as { because, source, px: owed }, i (i)}
             <div>
               {i === 0 ? 'Because' : 'Also'}
-              {because}{one.px >= 0.5 ? `: ${px(Math.round(owed * 10) / 10)} px` : ''}.
+              {because}{finding.px >= 0.5 ? `: ${px(Math.round(owed * 10) / 10)} px` : ''}.
               {#if source}<Place {bench} {source} {open} />{/if}
             </div>
           {:else}<p>No single declaration takes it away when it is changed.</p>{/each}
@@ -149,12 +151,12 @@
             </div>
           {/each}
         {/if}
-        {#if marking === one.key}
+        {#if marking === finding.key}
           <form
             class="flex items-baseline gap-2"
             onsubmit={(event) => {
               event.preventDefault();
-              void mark(one.key);
+              void mark(finding.key);
             }}
           >
             <input
@@ -170,14 +172,14 @@
             <button class="linkish">Keep</button>
           </form>
         {:else}
-          <button class="linkish faint self-start" onclick={() => (marking = one.key)} data-mark
+          <button class="linkish faint self-start" onclick={() => (marking = finding.key)} data-mark
             >It is meant …</button
           >
         {/if}
       </div>
-    {:else if isPicked && one.own}
+    {:else if isPicked && finding.own}
       <p class="pb-2 pl-13 text-[12.5px]">
-        You said so. <button class="linkish" onclick={() => meants.unmark(one.key)}
+        You said so. <button class="linkish" onclick={() => meants.unmark(finding.key)}
           >It is wrong after all</button
         >
       </p>
@@ -213,7 +215,7 @@
         aria-label="Kind of finding"
       >
         <option value="">all kinds</option>
-        {#each kinds as one (one)}<option value={one}>{one.replace('-', ' ')}</option>{/each}
+        {#each kinds as kind (kind)}<option value={kind}>{kind.replace('-', ' ')}</option>{/each}
       </select>
     {/if}
   </div>
@@ -227,7 +229,7 @@
     </p>
   {:else}
     <ul>
-      {#each real as one (one.key)}{@render row(one)}{/each}
+      {#each real as finding (finding.key)}{@render row(finding)}{/each}
     </ul>
   {/if}
   {#if finder.proving}<p class="faint text-[12px]" data-proving>looking for causes …</p>{/if}
@@ -238,7 +240,7 @@
       onclick={() => (withMeant = !withMeant)}>{meant.length} meant or probably meant</button
     >
     {#if withMeant}<ul>
-        {#each meant as one (one.key)}{@render row(one)}{/each}
+        {#each meant as finding (finding.key)}{@render row(finding)}{/each}
       </ul>{/if}
   {/if}
 </section>

@@ -41,14 +41,14 @@ export function createDistances({ analyst, knowing, storageKey, reading, refresh
     try {
       await knowing.tell(
         () => analyst.distance(pin.from, pin.to),
-        (made) => {
+        (result) => {
           if (explaining !== pin) return false;
-          explained = made;
-          if (!made)
+          explained = result;
+          if (!result)
             wrong(
               'These edges lie in different documents: the frame between them has no sum that goes through it.',
             );
-          return made !== null;
+          return result !== null;
         },
       );
     } catch (error) {
@@ -64,24 +64,24 @@ export function createDistances({ analyst, knowing, storageKey, reading, refresh
   }
 
   function pin(a: Edge, b: Edge): void {
-    const made = { id: nextPin++, from: a, to: b };
-    pinned = [...pinned, made];
+    const result = { id: nextPin++, from: a, to: b };
+    pinned = [...pinned, result];
     keep();
-    void explain(made);
+    void explain(result);
     void refreshAreas().catch(wrong);
   }
 
   return {
     /** Boxes whose edges are measured. */
     elements: (): number[] =>
-      [from, toward, ...pinned.flatMap((one) => [one.from, one.to])].flatMap((edge) =>
+      [from, toward, ...pinned.flatMap((pinned) => [pinned.from, pinned.to])].flatMap((edge) =>
         edge ? [edge.element] : [],
       ),
     explainAgain: () => explain(explaining),
     /** Pins what an earlier visit has pinned. */
     restore: async (): Promise<void> => {
-      pinned = (await recallPins(storageKey, (path) => analyst.elementAt(path))).map((one) => ({
-        ...one,
+      pinned = (await recallPins(storageKey, (path) => analyst.elementAt(path))).map((recallPin) => ({
+        ...recallPin,
         id: nextPin++,
       }));
       await refreshAreas();
@@ -119,7 +119,7 @@ export function createDistances({ analyst, knowing, storageKey, reading, refresh
       },
       pin,
       unpin: (id: number): void => {
-        pinned = pinned.filter((one) => one.id !== id);
+        pinned = pinned.filter((pinned) => pinned.id !== id);
         keep();
       },
     },

@@ -42,24 +42,24 @@ export function createFinder(
 
   /** Looks again; what was known of causes is known no more, for anything can have moved. */
   async function look(): Promise<void> {
-    const own = ++round;
+    const ownRound = ++round;
     clearTimeout(timer);
     proving = false;
     if (found !== null) await new Promise((resolve) => (timer = setTimeout(resolve, BREATH)));
-    if (own !== round) return;
+    if (ownRound !== round) return;
     // Where that fails it is told, and what is wrong by itself is found all the same.
     await lookBeneath?.().catch(wrong);
-    if (own !== round) return;
+    if (ownRound !== round) return;
     const list = await analyst.findings();
-    if (own !== round || !list) return;
+    if (ownRound !== round || !list) return;
     found = list;
     blames = new Map();
     if (lookBeneath) rests = await analyst.reliances();
-    if (own !== round) return;
-    timer = setTimeout(() => void prove(own).catch(wrong), PAUSE);
+    if (ownRound !== round) return;
+    timer = setTimeout(() => void prove(ownRound).catch(wrong), PAUSE);
   }
 
-  async function prove(own: number): Promise<void> {
+  async function prove(ownRound: number): Promise<void> {
     const wanted = (found ?? []).flatMap(({ meant }, index) => (meant === '' ? [index] : [])).slice(0, MOST);
     if (wanted.length === 0) return;
     proving = true;
@@ -67,18 +67,18 @@ export function createFinder(
     try {
       // What has been overtaken is measured no more: the changes that are left come to nothing at once.
       const measure = Comlink.proxy(async (edits: Edit[], width?: number) =>
-        own === round ? lab.measure(edits, width, () => own === round) : null,
+        ownRound === round ? lab.measure(edits, width, () => ownRound === round) : null,
       );
       for (const index of wanted) {
-        if (own !== round) return;
+        if (ownRound !== round) return;
         const blame = await analyst.blame(index, measure);
-        const one = found?.[index];
-        if (own !== round || !blame || !one) return;
-        blames = new Map(blames).set(one.key, blame);
+        const entry = found?.[index];
+        if (ownRound !== round || !blame || !entry) return;
+        blames = new Map(blames).set(entry.key, blame);
       }
     } finally {
       lab.close();
-      if (own === round) proving = false;
+      if (ownRound === round) proving = false;
     }
   }
 

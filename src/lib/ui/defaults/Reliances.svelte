@@ -25,22 +25,22 @@
     {:else}
       <p class="faint text-[12px]">What no rule pins down: as rendered, then under these.</p>
       <ul>
-        {#each shown as one (`${one.selector} ${one.property}`)}
+        {#each shown as item (`${item.selector} ${item.property}`)}
           <li class="border-b border-base-300">
             <button
               class="flex w-full cursor-pointer items-baseline gap-2 py-1 text-left"
-              onclick={() => pick(one.elements)}
-              onpointerenter={() => bench.show(one.elements)}
+              onclick={() => pick(item.elements)}
+              onpointerenter={() => bench.show(item.elements)}
               onpointerleave={() => bench.show([])}
             >
               <span class="num w-11 shrink-0 text-right font-medium"
-                >{one.px >= 0.5 ? px(Math.round(one.px * 10) / 10) : '–'}</span
+                >{item.px >= 0.5 ? px(Math.round(item.px * 10) / 10) : '–'}</span
               >
               <span class="min-w-0 grow [overflow-wrap:anywhere]">
-                <span class="code text-[12px]">{one.selector}</span>{one.elements.length > 1
-                  ? ` × ${one.elements.length}`
+                <span class="code text-[12px]">{item.selector}</span>{item.elements.length > 1
+                  ? ` × ${item.elements.length}`
                   : ''}<br />
-                <span class="faint text-[12px]">{one.property}: {one.value}, then {one.other}</span>
+                <span class="faint text-[12px]">{item.property}: {item.value}, then {item.other}</span>
               </span>
             </button>
           </li>

@@ -31,7 +31,7 @@ export function keepSheet(sheet: OwnSheet): void {
   localStorage.setItem(OWN, JSON.stringify([...ownSheets().filter(({ name }) => name !== sheet.name), sheet]));
 }
 export function dropSheet(name: string): void {
-  localStorage.setItem(OWN, JSON.stringify(ownSheets().filter((one) => one.name !== name)));
+  localStorage.setItem(OWN, JSON.stringify(ownSheets().filter((ownSheet) => ownSheet.name !== name)));
 }
 
 export const listProfiles = (): Promise<Listed[]> => send('GET', '/api/atlas', z.array(listedSchema));
@@ -57,9 +57,9 @@ async function measured(
         { width: 800, height: 600 },
       );
       ({ engine } = await frame.ask('describe', null));
-      const made = folded(await frame.ask('defaults', { keys: [...ATLAS_KEYS], properties: [...GEOMETRY] }));
+      const result = folded(await frame.ask('defaults', { keys: [...ATLAS_KEYS], properties: [...GEOMETRY] }));
       frame.close();
-      return made;
+      return result;
     };
     const [standards, quirks] = [await of('standards'), await of('quirks')];
     return { normetra: 'atlas/1', ...named, engine, made: 'this browser', standards, quirks };
@@ -68,10 +68,10 @@ async function measured(
   }
 }
 
-let own: Promise<Profile> | null = null;
+let ownProfileHere: Promise<Profile> | null = null;
 /** What this browser gives by itself. */
 export const ownProfile = (host: string): Promise<Profile> =>
-  (own ??= measured(host, 'bare', '', { name: 'this-browser', title: 'This browser' }));
+  (ownProfileHere ??= measured(host, 'bare', '', { name: 'this-browser', title: 'This browser' }));
 
 /** What this browser gives with a style sheet as the lowest layer. */
 export async function sheetProfile(host: string, { name, css }: OwnSheet): Promise<Profile> {
@@ -84,20 +84,20 @@ const keys = new Map<string, Promise<string>>();
 /** The key under which a revision is served with other defaults. Throws where there are none of that name. */
 export function keyUnder(id: string, host: string, key: string, name: string): Promise<string> {
   if (name === AS_RENDERED) return Promise.resolve(key);
-  const known = keys.get(`${key} ${name}`) ?? newKey(id, host, key, name);
-  keys.set(`${key} ${name}`, known);
-  known.catch(() => keys.delete(`${key} ${name}`));
-  return known;
+  const previous = keys.get(`${key} ${name}`) ?? newKey(id, host, key, name);
+  keys.set(`${key} ${name}`, previous);
+  previous.catch(() => keys.delete(`${key} ${name}`));
+  return previous;
 }
 
 async function newKey(id: string, host: string, key: string, name: string): Promise<string> {
-  const sheet = ownSheets().find((one) => one.name === name);
+  const sheet = ownSheets().find((ownSheet) => ownSheet.name === name);
   const underlay = sheet ? layeredBoth(sheet.css) : underlays(await ownProfile(host), await readProfile(name));
   return (await send('POST', `/api/specimens/${id}/overlays`, keySchema, { key, texts: {}, underlay })).key;
 }
 
 /** What this browser gives by itself, and what defaults of a name give. */
 export async function profilesOf(host: string, name: string): Promise<{ own: Profile; other: Profile }> {
-  const sheet = ownSheets().find((one) => one.name === name);
+  const sheet = ownSheets().find((ownSheet) => ownSheet.name === name);
   return { own: await ownProfile(host), other: await (sheet ? sheetProfile(host, sheet) : readProfile(name)) };
 }

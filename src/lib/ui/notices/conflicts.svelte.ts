@@ -26,7 +26,7 @@ export const askConflict = (question: ConflictQuestion): Promise<Choice> =>
     const entry: Asked = {
       ...question,
       answer: (choice) => {
-        asked.list = asked.list.filter((one) => one.answer !== entry.answer);
+        asked.list = asked.list.filter((asked) => asked.answer !== entry.answer);
         resolve(choice);
       },
     };

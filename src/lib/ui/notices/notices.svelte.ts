@@ -10,7 +10,7 @@ let next = 1;
 export const notices = $state<Notice[]>([]);
 
 export function dismiss(id: number): void {
-  const at = notices.findIndex((one) => one.id === id);
+  const at = notices.findIndex((notice) => notice.id === id);
   if (at >= 0) notices.splice(at, 1);
 }
 

@@ -31,7 +31,7 @@ export async function fromDrop(transfer: DataTransfer): Promise<Brought[]> {
         reader.readEntries(resolve, reject),
       );
       if (batch.length === 0) return;
-      for (const one of batch) await walk(one);
+      for (const fileSystemEntry of batch) await walk(fileSystemEntry);
     }
   };
   for (const entry of entries) await walk(entry);

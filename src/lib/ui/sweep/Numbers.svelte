@@ -65,7 +65,7 @@
       const path = needsBox ? await sweep.find(selector) : '';
       if (path === null) return wrong(`Nothing on the page matches ${selector}. Check the selector.`);
       const quantity = quantityOf(path);
-      if (!wanted.some((one) => JSON.stringify(one) === JSON.stringify(quantity)))
+      if (!wanted.some((item) => JSON.stringify(item) === JSON.stringify(quantity)))
         wanted = [...wanted, quantity];
       selector = '';
     } catch {
@@ -136,13 +136,13 @@
       <button
         class="linkish"
         aria-label="Take {words} out"
-        onclick={() => (wanted = wanted.filter((one) => JSON.stringify(one) !== id))}>×</button
+        onclick={() => (wanted = wanted.filter((item) => JSON.stringify(item) !== id))}>×</button
       >
     </li>
   {/each}
 </ul>
 <Course
   {lines}
-  flips={[...new Set(result.flips.map((one) => one.width))]}
-  breakpoints={result.breakpoints.map((one) => one.width)}
+  flips={[...new Set(result.flips.map((flip) => flip.width))]}
+  breakpoints={result.breakpoints.map((breakpoint) => breakpoint.width)}
 />

@@ -24,9 +24,9 @@ export const recall = (name: string): Promise<StoredSweep | undefined> => get<St
 
 export async function keep(name: string, sweep: StoredSweep): Promise<void> {
   await set(name, sweep, store);
-  await update<string[]>(NAMES, (known = []) => [name, ...known.filter((one) => one !== name)], store);
+  await update<string[]>(NAMES, (previous = []) => [name, ...previous.filter((text) => text !== name)], store);
   const old = (await names()).slice(MOST);
   if (old.length === 0) return;
   await delMany(old, store);
-  await update<string[]>(NAMES, (known = []) => known.slice(0, MOST), store);
+  await update<string[]>(NAMES, (previous = []) => previous.slice(0, MOST), store);
 }

@@ -54,8 +54,8 @@ const sweeper = {
     sources = readSources(page, texts, described, frameBase);
     return sources.plan.request;
   },
-  settle(answer: Validity, known: Defaults): void {
-    [validity, defaults] = [answer, known];
+  settle(answer: Validity, previous: Defaults): void {
+    [validity, defaults] = [answer, previous];
   },
   isKept,
   /**
@@ -63,14 +63,14 @@ const sweeper = {
    * or the page has not as many elements as then.
    */
   async recall(name: string, to: number, measuring: Measuring): Promise<number | null> {
-    const known = await recall(name);
-    if (!known) return null;
+    const storedSweep = await recall(name);
+    if (!storedSweep) return null;
     const first = make(await measuring.read(0, to, null));
-    if (first.reading.count !== known.count) return null;
+    if (first.reading.count !== storedSweep.count) return null;
     analysis = first;
-    looks = new Map(known.looks.map((look) => [look.width, look]));
-    drawings = new Map(known.drawings);
-    return known.made;
+    looks = new Map(storedSweep.looks.map((look) => [look.width, look]));
+    drawings = new Map(storedSweep.drawings);
+    return storedSweep.made;
   },
   /** Keeps what was measured last under a name. */
   keep: (name: string): Promise<void> =>
@@ -83,7 +83,7 @@ const sweeper = {
   /** Measures a range. `frames`: how many the main thread has open; each has been read once. */
   async sweep(from: number, to: number, frames: number, measuring: Measuring): Promise<void> {
     signal = { aborted: false };
-    const own = signal;
+    const ownSignal = signal;
     looks = new Map();
     drawings = new Map();
     analysis = null;
@@ -93,7 +93,7 @@ const sweeper = {
       to,
       frames,
       isStill: true,
-      signal: own,
+      signal: ownSignal,
       measure: async (frame, width, changed) => {
         const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));
         analysis ??= at;
@@ -114,15 +114,15 @@ const sweeper = {
   result: (): Swept | null => {
     if (!analysis || looks.size === 0) return null;
     const { reading } = analysis;
-    const made = across(analysis, looks);
+    const result = across(analysis, looks);
     const elements = new Set([
-      ...made.bands.flatMap(({ subject, other }) => (other === null ? [subject] : [subject, other])),
-      ...made.flips.flatMap(({ element }) => (element === null ? [] : [element])),
+      ...result.bands.flatMap(({ subject, other }) => (other === null ? [subject] : [subject, other])),
+      ...result.flips.flatMap(({ element }) => (element === null ? [] : [element])),
     ]);
     const names: Swept['names'] = {};
     for (const element of elements)
       names[element] = { label: labelOf(reading, element), path: pathOf(reading, element) };
-    return { ...made, names };
+    return { ...result, names };
   },
   drawing: (width: number): Drawing | null => drawings.get(width) ?? null,
   /** A number at every width that was looked at. */

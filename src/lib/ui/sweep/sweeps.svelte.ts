@@ -53,7 +53,7 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
   let expected = $state(0);
   let result = $state.raw<Swept | null>(null);
   /** When a sweep was made that was taken over; null: it is of now. */
-  let made = $state.raw<Date | null>(null);
+  let date = $state.raw<Date | null>(null);
   let stopping = new AbortController();
   let frames: Frame[] = [];
   let holder: HTMLElement | null = null;
@@ -70,7 +70,7 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
     const { signal } = stopping;
     const texts = await sourcesOf(id, key, signal);
     const changed = edits.length > 0 ? await sweeper.laid(page, texts, [...edits]) : {};
-    const own = await keyFor(id, key, changed);
+    const text = await keyFor(id, key, changed);
     holder = document.body.appendChild(document.createElement('div'));
     holder.className = 'workshop';
     holder.inert = true;
@@ -78,14 +78,14 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
     const at = { width: TO, height: HEIGHT };
     frames = await Promise.all(
       rooms.map((room) =>
-        openFrame(within(), frameAddress(host, own, page, room), at, signal, holderAddress(host, own, room)),
+        openFrame(within(), frameAddress(host, text, page, room), at, signal, holderAddress(host, text, room)),
       ),
     );
     for (const [i, frame] of frames.entries()) {
       if (areBarsOver) await frame.ask('bars', { areOver: true });
       const surveyed = await survey(
         frame,
-        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, own, rooms[i])),
+        (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, text, rooms[i])),
         (mode) =>
           openFrame(within(), bareAddress(host, key, isUnder, mode), { width: 800, height: 600 }, signal),
       );
@@ -94,12 +94,12 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
   }
 
   async function read(frame: number, width: number, changed: Changed | null): Promise<unknown> {
-    const one = frames[frame]!;
+    const entry = frames[frame]!;
     const at = { width, height: HEIGHT };
-    one.resize(width, HEIGHT);
-    if (!changed) return (await takeReading(one, at, 'full')).reading;
-    await settle(one, at);
-    return one.ask('read', { ...asked('full', changed), isResized: true });
+    entry.resize(width, HEIGHT);
+    if (!changed) return (await takeReading(entry, at, 'full')).reading;
+    await settle(entry, at);
+    return entry.ask('read', { ...asked('full', changed), isResized: true });
   }
 
   /** `anew`: what was kept of it counts for nothing. */
@@ -110,7 +110,7 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
     stopping = new AbortController();
     status = 'running';
     failure = '';
-    [measured, expected, result, made] = [0, 0, null, null];
+    [measured, expected, result, date] = [0, 0, null, null];
     let shown = 0;
     const measuring: Measuring = {
       read,
@@ -119,8 +119,8 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
         [measured, expected] = [now, all];
         if (performance.now() - shown < PACE) return;
         shown = performance.now();
-        void sweeper.result().then((known) => {
-          if (status === 'running') result = known;
+        void sweeper.result().then((swept) => {
+          if (status === 'running') result = swept;
         });
       },
     };
@@ -129,9 +129,9 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
       if (!anew && (await isKept())) {
         await open(ROOMS.slice(0, 1));
         const when = await sweeper.recall(name, TO, asker);
-        if (when !== null) made = new Date(when);
+        if (when !== null) date = new Date(when);
       }
-      if (!made) {
+      if (!date) {
         await open(ROOMS);
         await sweeper.sweep(FROM, TO, ROOMS.length, asker);
         await sweeper.keep(name).catch((error: unknown) => console.warn('The sweep is not kept:', error));
@@ -184,7 +184,7 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
       return result;
     },
     get made() {
-      return made;
+      return date;
     },
     start,
     stop: () => {
@@ -211,19 +211,19 @@ export function sweepOf(input: SweepInput): Sweep {
     navigator.userAgent,
     input.plainKey,
     input.defaults,
-    ownSheets().find((one) => one.name === input.defaults)?.css ?? '',
+    ownSheets().find((ownSheet) => ownSheet.name === input.defaults)?.css ?? '',
     input.page,
     input.edits.map(({ change, widths }) => [change, widths]),
     input.areBarsOver,
   ]);
-  const made = kept.get(name) ?? createSweep(input, name);
+  const result = kept.get(name) ?? createSweep(input, name);
   kept.delete(name);
-  kept.set(name, made);
+  kept.set(name, result);
   for (const [old, sweep] of kept) {
     if (kept.size <= KEPT) break;
     if (sweep.status === 'running') continue;
     sweep.discard();
     kept.delete(old);
   }
-  return made;
+  return result;
 }

@@ -62,12 +62,12 @@
         value={trials.current?.id ?? ''}
         onchange={(event) => {
           const id = event.currentTarget.value;
-          trials.choose(trials.all.find((one) => one.id === id) ?? null);
+          trials.choose(trials.all.find((item) => item.id === id) ?? null);
         }}
         data-trials
       >
         <option value="">no trial: the page as it is</option>
-        {#each trials.all as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+        {#each trials.all as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
       </select>
     {/if}
     {#if trials.current}

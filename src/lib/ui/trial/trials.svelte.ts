@@ -47,9 +47,9 @@ function isSameThing(a: Change, b: Change): boolean {
 
 const placeOf = ({ sheet, line, column }: Source): string => `${sheet}:${line}:${column}`;
 
-export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
+export function createTrials(bench: Bench, specimen: string, previous: Trial[]) {
   const page = bench.input.page;
-  let all = $state.raw(known.filter((one) => one.page === page));
+  let all = $state.raw(previous.filter((trial) => trial.page === page));
   let current = $state.raw<Trial | null>(null);
   let past = $state.raw<Edit[][]>([]);
   let future = $state.raw<Edit[][]>([]);
@@ -83,7 +83,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
   }
 
   /** The edits of each trial that the server has. */
-  const saved = new Map(known.map(({ id, edits }) => [id, edits]));
+  const saved = new Map(previous.map(({ id, edits }) => [id, edits]));
 
   /** Keeps the newest edits of a trial. Where another client has changed it, the user says which count. */
   async function save(id: string): Promise<void> {
@@ -103,14 +103,14 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   /** What was deleted elsewhere stays here, as a trial of its own. */
   async function keepAnew({ id, name, edits }: Trial): Promise<void> {
-    const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, { page, name, edits });
-    saved.set(made.id, edits);
+    const result = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, { page, name, edits });
+    saved.set(result.id, edits);
     // What was edited while the request was on its way stays too.
-    all = all.map((trial) => (trial.id === id ? { ...made, edits: trial.edits } : trial));
-    if (current?.id === id) current = here(made.id) ?? null;
+    all = all.map((trial) => (trial.id === id ? { ...result, edits: trial.edits } : trial));
+    if (current?.id === id) current = here(result.id) ?? null;
     remember();
     done(`${name} was deleted elsewhere. What is here was kept as a new trial.`);
-    await save(made.id);
+    await save(result.id);
   }
 
   /** Takes what another client has kept; where there are edits here that it did not know of, the user says which count. */
@@ -151,18 +151,18 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   async function begin(): Promise<Trial> {
     const name = `Trial ${all.length + 1}`;
-    const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, {
+    const result = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, {
       page,
       name,
       edits: [],
     });
-    all = [...all, made];
-    saved.set(made.id, made.edits);
-    current = made;
+    all = [...all, result];
+    saved.set(result.id, result.edits);
+    current = result;
     past = [];
     future = [];
     remember();
-    return made;
+    return result;
   }
 
   let lastGesture = '';
@@ -179,12 +179,12 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       const step = nextId();
       let edits = trial.edits;
       for (const change of changes) {
-        const at = edits.findIndex((one) => isSameThing(one.change, change));
-        const own = at < 0 ? null : edits[at]!;
+        const at = edits.findIndex((edit) => isSameThing(edit.change, change));
+        const editHere = at < 0 ? null : edits[at]!;
         // What a declaration said before the trial stays what it was.
-        const was = own && 'was' in own.change && 'was' in change ? { was: own.change.was } : {};
-        const edit = editSchema.parse({ id: own?.id ?? nextId(), step, change: { ...change, ...was } });
-        edits = own ? edits.map((one, i) => (i === at ? edit : one)) : [...edits, edit];
+        const was = editHere && 'was' in editHere.change && 'was' in change ? { was: editHere.change.was } : {};
+        const edit = editSchema.parse({ id: editHere?.id ?? nextId(), step, change: { ...change, ...was } });
+        edits = editHere ? edits.map((entry, i) => (i === at ? edit : entry)) : [...edits, edit];
       }
       show(edits, goesOn ? null : trial.edits);
     } catch (error) {
@@ -231,8 +231,8 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   /** What gives a declaration another value; none where it does not stand in the files. */
   async function changesFor(source: Source, value: string, important: boolean): Promise<Change[]> {
-    const own = await ownOf(source);
-    if (own?.change.do === 'add') return [{ ...own.change, value, important }];
+    const declaration = await ownOf(source);
+    if (declaration?.change.do === 'add') return [{ ...declaration.change, value, important }];
     const found = await targetOf(source);
     const { property, value: was } = source;
     return found ? [{ do: 'change', ...found, property, value, important, was }] : [];
@@ -252,15 +252,18 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
       if (edit.do === 'set') changes.push(...(await changesFor(source!, edit.value, important)));
       else {
         const at = source ? (await targetOf(source))?.at : { kind: 'inline' as const, file: page, path };
-        if (at) changes.push(...edit.list.map((one): Change => ({ do: 'add', at, ...one })));
+        if (at) changes.push(...edit.list.map((written): Change => ({ do: 'add', at, ...written })));
       }
     }
     if (changes.length > 0) await make(changes, gesture);
   }
 
   async function mute(source: Source): Promise<void> {
-    const own = await ownOf(source);
-    if (own) return replace((current?.edits ?? []).map((one) => (one === own ? { ...one, on: false } : one)));
+    const declaration = await ownOf(source);
+    if (declaration)
+      return replace(
+        (current?.edits ?? []).map((edit) => (edit === declaration ? { ...edit, on: false } : edit)),
+      );
     const found = await targetOf(source);
     if (!found) return;
     await make([{ do: 'mute', ...found, property: source.property, was: source.value }]);
@@ -320,12 +323,16 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
 
   function group(id: string, name: string): void {
     const list = current?.edits ?? [];
-    const own = list.find((one) => one.id === id);
-    if (!own) return;
-    const rest = list.filter((one) => one !== own);
-    const made = { ...own, group: name.trim() };
-    const last = made.group === '' ? -1 : rest.findLastIndex((one) => one.group === made.group);
-    replace(last < 0 ? list.map((one) => (one === own ? made : one)) : rest.toSpliced(last + 1, 0, made));
+    const ownEdit = list.find((entry) => entry.id === id);
+    if (!ownEdit) return;
+    const rest = list.filter((entry) => entry !== ownEdit);
+    const result = { ...ownEdit, group: name.trim() };
+    const last = result.group === '' ? -1 : rest.findLastIndex((entry) => entry.group === result.group);
+    replace(
+      last < 0
+        ? list.map((entry) => (entry === ownEdit ? result : entry))
+        : rest.toSpliced(last + 1, 0, result),
+    );
   }
 
   /** Lays another trial over the page; null: none. */
@@ -342,11 +349,11 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     try {
       const { edits, name } = current;
       const body = { page, name: `${name}, forked`, edits };
-      const made = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, body);
-      all = [...all, made];
-      saved.set(made.id, made.edits);
-      choose(made);
-      done(`${made.name} begins where ${name} is.`);
+      const result = await send('POST', `/api/specimens/${specimen}/trials`, trialSchema, body);
+      all = [...all, result];
+      saved.set(result.id, result.edits);
+      choose(result);
+      done(`${result.name} begins where ${name} is.`);
     } catch (error) {
       wrong(error);
     }
@@ -415,7 +422,7 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     /** The trial that was laid over the page last, if it is still there. */
     recall: (): Edit[] => {
       const id = localStorage.getItem(lastKey);
-      current = all.find((one) => one.id === id) ?? null;
+      current = all.find((trial) => trial.id === id) ?? null;
       return current?.edits.filter(({ on }) => on) ?? [];
     },
     make,
@@ -434,24 +441,24 @@ export function createTrials(bench: Bench, specimen: string, known: Trial[]) {
     discard,
     ensure,
     toggle: (id: string) =>
-      replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, on: !one.on } : one))),
+      replace((current?.edits ?? []).map((edit) => (edit.id === id ? { ...edit, on: !edit.on } : edit))),
     /** The engines in which an edit is laid over; null: in all. */
     limitEngines: (id: string, engines: Edit['engines']) =>
-      replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, engines } : one))),
+      replace((current?.edits ?? []).map((edit) => (edit.id === id ? { ...edit, engines } : edit))),
     /** The widths at which an edit is laid over; null: at all. */
     limit: (id: string, widths: Edit['widths']) =>
-      replace((current?.edits ?? []).map((one) => (one.id === id ? { ...one, widths } : one))),
+      replace((current?.edits ?? []).map((edit) => (edit.id === id ? { ...edit, widths } : edit))),
     /** Puts an edit behind the others of a group; '': it stands alone. */
     group,
     /** Switches all edits of a group on or off. */
     toggleGroup: (name: string, on: boolean) =>
-      replace((current?.edits ?? []).map((one) => (one.group === name ? { ...one, on } : one))),
+      replace((current?.edits ?? []).map((edit) => (edit.group === name ? { ...edit, on } : edit))),
     dropAll: (ids: readonly string[]) => replace((current?.edits ?? []).filter(({ id }) => !ids.includes(id))),
-    drop: (id: string) => replace((current?.edits ?? []).filter((one) => one.id !== id)),
+    drop: (id: string) => replace((current?.edits ?? []).filter((edit) => edit.id !== id)),
     reset: () => replace([]),
     shift: (id: string, by: -1 | 1) => {
       const list = [...(current?.edits ?? [])];
-      const at = list.findIndex((one) => one.id === id);
+      const at = list.findIndex((entry) => entry.id === id);
       const to = at + by;
       if (at < 0 || to < 0 || to >= list.length) return;
       [list[at], list[to]] = [list[to]!, list[at]!];

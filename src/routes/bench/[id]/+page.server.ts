@@ -23,6 +23,6 @@ export const load: PageServerLoad = async ({ params, request }) => {
     },
     earlier: earlier.map(({ number, key }) => ({ number, key: frameName(key) })),
     trials,
-    readings: readings.map((one) => ({ ...one, takenAt: one.takenAt.toISOString() })),
+    readings: readings.map((reading) => ({ ...reading, takenAt: reading.takenAt.toISOString() })),
   };
 };

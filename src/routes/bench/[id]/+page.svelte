@@ -214,7 +214,9 @@
   function toBreakpoint(direction: 1 | -1) {
     const widths = bench.facts.breakpoints.map(({ width }) => width);
     const next =
-      direction > 0 ? widths.find((one) => one > bench.width) : widths.findLast((one) => one < bench.width);
+      direction > 0
+        ? widths.find((width) => width > bench.width)
+        : widths.findLast((width) => width < bench.width);
     if (next) bench.resize(next);
   }
 
@@ -302,7 +304,7 @@
             location.reload();
           }}
         >
-          {#each data.revision.pages as one (one)}<option>{one}</option>{/each}
+          {#each data.revision.pages as page (page)}<option>{page}</option>{/each}
         </select>
       </label>
     {/if}

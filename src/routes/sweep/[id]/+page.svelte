@@ -82,7 +82,7 @@
     actions[event.key]!();
   }
   const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-  const mine = $derived(trials.filter((one) => one.page === page));
+  const mine = $derived(trials.filter((trial) => trial.page === page));
 </script>
 
 <svelte:window onkeydown={key} />
@@ -101,7 +101,7 @@
           value={page}
           onchange={(event) => again({ page: event.currentTarget.value })}
         >
-          {#each revision.pages as one (one)}<option>{one}</option>{/each}
+          {#each revision.pages as page (page)}<option>{page}</option>{/each}
         </select>
       </label>
     {/if}
@@ -114,7 +114,7 @@
           onchange={(event) => again({ trial: event.currentTarget.value })}
         >
           <option value="">no trial</option>
-          {#each mine as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+          {#each mine as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
         </select>
       </label>
     {/if}

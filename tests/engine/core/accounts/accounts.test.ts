@@ -227,17 +227,17 @@ describe('accounts', () => {
     return boxAccount(analysis, subject(analysis));
   };
 
-  for (const one of CASES)
-    test(one.name, async () => {
-      const box = await account(one);
-      if (one.x) assert.equal(box.width.sentence, one.x);
-      if (one.y) assert.equal(box.height.sentence, one.y);
-      if (one.inner) assert.equal(box.width.inner, one.inner);
-      if (one.kind) assert.equal(box.kind, one.kind);
-      if (one.sizing) assert.match(box.width.sizing.sentence, one.sizing);
-      if (one.otherwise === null) assert.equal(box.width.sizing.otherwise, null);
-      else if (one.otherwise) assert.match(box.width.sizing.otherwise ?? '', one.otherwise);
-      if (one.refused) assert.match(box.takes.map(({ why }) => why ?? '').join('\n'), one.refused);
+  for (const entry of CASES)
+    test(entry.name, async () => {
+      const box = await account(entry);
+      if (entry.x) assert.equal(box.width.sentence, entry.x);
+      if (entry.y) assert.equal(box.height.sentence, entry.y);
+      if (entry.inner) assert.equal(box.width.inner, entry.inner);
+      if (entry.kind) assert.equal(box.kind, entry.kind);
+      if (entry.sizing) assert.match(box.width.sizing.sentence, entry.sizing);
+      if (entry.otherwise === null) assert.equal(box.width.sizing.otherwise, null);
+      else if (entry.otherwise) assert.match(box.width.sizing.otherwise ?? '', entry.otherwise);
+      if (entry.refused) assert.match(box.takes.map(({ why }) => why ?? '').join('\n'), entry.refused);
     });
 
   test('an inline box in pieces says how many', async () => {

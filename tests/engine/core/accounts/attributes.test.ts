@@ -175,7 +175,7 @@ describe('attributes', () => {
     for (const { property, winner } of properties)
       if (winner?.source.origin === 'attribute')
         by.set(property, /\[(.*)\]/.exec(winner.source.selector)?.[1] ?? '');
-    return { disagreements: disagreements.map((one) => JSON.stringify(one)), by };
+    return { disagreements: disagreements.map((disagreement) => JSON.stringify(disagreement)), by };
   }
 
   for (const [html, expected] of ROWS)

@@ -43,7 +43,7 @@ describe('accounts against the engine', () => {
         total[key].all += result[key].all;
         total[key].open += result[key].open;
       }
-      for (const one of result.seen.slice(0, 3)) t.diagnostic(one.slice(0, 300));
+      for (const text of result.seen.slice(0, 3)) t.diagnostic(text.slice(0, 300));
       assert.ok(
         result.widths.all > 10 && result.heights.all > 10,
         `only ${result.widths.all} widths and ${result.heights.all} heights were looked at`,
@@ -70,7 +70,7 @@ describe('accounts against the engine', () => {
         residuals(analysis, `${name} at ${width}`, result);
         await opened.close();
       }
-    for (const one of result.seen) t.diagnostic(one.slice(0, 300));
+    for (const text of result.seen) t.diagnostic(text.slice(0, 300));
     for (const share of [result.widths, result.heights, result.distances]) {
       t.diagnostic(shown(share));
       assert.ok(share.all > 300 && part(share) >= 0.998, shown(share));

@@ -172,11 +172,11 @@ describe('what sums go along with', () => {
     test(name, async () => {
       const page = `<!doctype html><style>body { margin: 0 }\n${css}</style>${html}`;
       const analysis = await measureHtml(headless, page);
-      const own = sizeEffects(analysis, classed(analysis, 't'), axis);
+      const effects = sizeEffects(analysis, classed(analysis, 't'), axis);
       const found = Object.fromEntries(
         Object.keys(rates).map((key) => {
           const [label = '', property = ''] = key.split(' ');
-          const rate = own.get(effectKey({ box: classed(analysis, label), property })) ?? 0;
+          const rate = effects.get(effectKey({ box: classed(analysis, label), property })) ?? 0;
           return [key, Math.round(rate * 1000) / 1000];
         }),
       );

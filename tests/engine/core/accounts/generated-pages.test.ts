@@ -30,7 +30,7 @@ describe('generated pages', () => {
       await opened.close();
       t.diagnostic(`${compared - disagreements.length} of ${compared} values agree`);
       assert.ok(compared > 1000);
-      for (const one of disagreements.slice(0, 5)) t.diagnostic(JSON.stringify(one));
+      for (const disagreement of disagreements.slice(0, 5)) t.diagnostic(JSON.stringify(disagreement));
       all += compared;
       wrong += disagreements.length;
       assert.ok(

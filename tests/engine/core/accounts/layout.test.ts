@@ -268,7 +268,7 @@ describe('rules of layout', () => {
   for (const { name, where, css, html, says } of GAPS)
     test(`margins: ${name}`, async () => {
       const { box } = await subjectOf(headless, html, css);
-      const beside = box.gaps.find((one) => one.where === where);
+      const beside = box.gaps.find((gap) => gap.where === where);
       assert.match(beside?.sentence ?? 'no gap', says);
       assert.ok(Math.abs(beside!.gap.residual) < 0.05, beside!.sentence);
     });
@@ -296,7 +296,7 @@ describe('rules of layout', () => {
   for (const [name, css, html, property, why] of INERT)
     test(`without effect: ${name}`, async () => {
       const { box } = await subjectOf(headless, html, css);
-      const found = box.inert.find((one) => one.property.split(', ').includes(property));
+      const found = box.inert.find((inert) => inert.property.split(', ').includes(property));
       if (why) assert.match(found?.why ?? 'not found', why);
       else assert.equal(found, undefined);
     });
@@ -337,13 +337,13 @@ describe('rules of layout', () => {
         headless,
         `<!doctype html><style>body { margin: 0 } ${css}</style>${html}`,
       );
-      const made = distanceAccount(
+      const result = distanceAccount(
         analysis,
         { element: classed(analysis, 't'), area: 'border', side: 'right' },
         { element: classed(analysis, 'u'), area: 'border', side: 'left' },
       );
-      assert.ok(Math.abs(made.used - px) < 0.05, `${made.used}: ${made.sentence}`);
-      assert.ok(Math.abs(made.residual) < 0.05, made.sentence);
-      assert.match(made.sentence, says);
+      assert.ok(Math.abs(result.used - px) < 0.05, `${result.used}: ${result.sentence}`);
+      assert.ok(Math.abs(result.residual) < 0.05, result.sentence);
+      assert.match(result.sentence, says);
     });
 });

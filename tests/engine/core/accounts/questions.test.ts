@@ -17,9 +17,9 @@ interface Question {
   answer: string;
 }
 
-const gap = (where: string) => (box: BoxAccount) => box.gaps.find((one) => one.where === where)?.sentence ?? '';
+const gap = (where: string) => (box: BoxAccount) => box.gaps.find((gap) => gap.where === where)?.sentence ?? '';
 const note = (what: string, axis: 'width' | 'height') => (box: BoxAccount) =>
-  box[axis].terms.find((one) => one.what === what)?.note ?? '';
+  box[axis].terms.find((term) => term.what === what)?.note ?? '';
 
 const QUESTIONS: Question[] = [
   {

@@ -80,7 +80,7 @@ describe('the demo', () => {
             near(
               await headless.page
                 .frames()
-                .find((one) => one.url() === opened.address)!
+                .find((frame) => frame.url() === opened.address)!
                 .evaluate(fault.measure),
               number,
             );

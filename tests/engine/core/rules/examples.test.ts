@@ -24,7 +24,11 @@ describe('examples of rules', () => {
     if (BETWEEN_READINGS.has(rule.id)) continue;
     test(rule.id, async () => {
       const bytes = new TextEncoder().encode(pageOf(rule.example));
-      const opened = await headless.open([{ path: 'index.html', type: 'text/html', bytes }], 'index.html', SIZE);
+      const opened = await headless.open(
+        [{ path: 'index.html', type: 'text/html', bytes }],
+        'index.html',
+        SIZE,
+      );
       const analysis = await opened.measure();
       const found = await opened.complete(analysis, () => rule.observe(analysis));
       await opened.close();

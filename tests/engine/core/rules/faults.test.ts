@@ -19,12 +19,12 @@ describe('planted faults', () => {
   for (const fault of FAULTS)
     test(`${fault.name} (seed ${SEED})`, async (t) => {
       const drawn = draw(SEED * 100 + FAULTS.indexOf(fault));
-      let made: Result | null = null;
-      for (let attempt = 0; attempt < 20 && !(made && made.found !== null); attempt++)
-        made = await plant(headless, SOUND, fault, drawn);
-      assert.ok(made && made.found !== null, 'there is nowhere to plant it');
-      t.diagnostic(`${made.page}: ${made.told}`);
-      const { found, first, line, remedied, unrelated } = made;
+      let result: Result | null = null;
+      for (let attempt = 0; attempt < 20 && !(result && result.found !== null); attempt++)
+        result = await plant(headless, SOUND, fault, drawn);
+      assert.ok(result && result.found !== null, 'there is nowhere to plant it');
+      t.diagnostic(`${result.page}: ${result.told}`);
+      const { found, first, line, remedied, unrelated } = result;
       assert.deepEqual(
         { found, first, line, remedied, unrelated },
         { found: true, first: true, line: true, remedied: true, unrelated: [] },

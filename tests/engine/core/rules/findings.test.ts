@@ -48,32 +48,32 @@ describe('findings on the demo', () => {
   after(() => headless.close());
 
   for (const page of demoPages()) {
-    const own = faults.filter((one) => one.page === page.entry);
-    for (const width of new Set(own.map((one) => one.width)))
+    const own = faults.filter((fault) => fault.page === page.entry);
+    for (const width of new Set(own.map((entry) => entry.width)))
       test(`${page.entry} at ${width}`, async (t) => {
         const opened = await headless.open(page.files, page.entry, { width, height: 800 });
         const ask = { page: page.entry, defaults: 'as-rendered', height: 800, kinds: null };
         const { findings } = await findOn(opened, { ...ask, widths: [width] });
         const real = findings.filter(({ meant }) => meant === '');
         const wanted = own.filter(({ at }) => at.some(({ from, to }) => width >= from && width <= to));
-        for (const one of wanted) {
-          const found = real.find((finding) => isOf(finding, one));
+        for (const entry of wanted) {
+          const found = real.find((finding) => isOf(finding, entry));
           assert.ok(
             found,
-            `${one.id} is not found among ${real.map(({ kind, because }) => `${kind}: ${because}`).join('\n')}`,
+            `${entry.id} is not found among ${real.map(({ kind, because }) => `${kind}: ${because}`).join('\n')}`,
           );
-          if (one.width === width && !UNSEEN.test(one.kind))
-            assert.ok(Math.abs(found.px - one.px) < 1.5, `${one.id}: ${found.px} px`);
+          if (entry.width === width && !UNSEEN.test(entry.kind))
+            assert.ok(Math.abs(found.px - entry.px) < 1.5, `${entry.id}: ${found.px} px`);
           const [first] = found.culprits;
-          assert.ok(first, `${one.id} has no culprit`);
+          assert.ok(first, `${entry.id} has no culprit`);
           const source = first.source && { sheet: first.source.sheet, line: first.source.line };
-          if (one.culprit)
+          if (entry.culprit)
             assert.deepEqual(
               source,
-              { sheet: one.culprit.sheet, line: one.culprit.line },
-              `${one.id}: ${first.property}`,
+              { sheet: entry.culprit.sheet, line: entry.culprit.line },
+              `${entry.id}: ${first.property}`,
             );
-          assert.ok(found.remedies.length > 0, `${one.id} has no remedy`);
+          assert.ok(found.remedies.length > 0, `${entry.id} has no remedy`);
           // The diff applied by other means, and looked at again.
           const mended = await headless.open(
             await patchedFiles(page.files, found.remedies[0]!.diff),
@@ -90,11 +90,11 @@ describe('findings on the demo', () => {
               (finding) =>
                 finding.meant === '' && finding.kind === found.kind && finding.subject === found.subject,
             ),
-            `${one.id} is still there after its remedy`,
+            `${entry.id} is still there after its remedy`,
           );
         }
         // What is found beyond the answers is told, so that it can be looked at.
-        for (const extra of real.filter((finding) => !wanted.some((one) => isOf(finding, one))))
+        for (const extra of real.filter((finding) => !wanted.some((entry) => isOf(finding, entry))))
           t.diagnostic(`also: ${extra.because}`);
         assert.ok(real.length <= wanted.length + 1, `${real.length} findings for ${wanted.length} faults`);
         await opened.close();

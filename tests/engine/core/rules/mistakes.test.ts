@@ -42,16 +42,18 @@ describe('mistakes', () => {
       const files = stored(filesOf(mistake, false));
       const found = (await told(files, width, 6)).filter(isTold);
       const right = (await told(stored(filesOf(mistake, true)), width, 0)).filter(isTold);
-      const [first] = found.filter((one) => !right.some((other) => sameAs(one, other)));
+      const [first] = found.filter((entry) => !right.some((other) => sameAs(entry, other)));
       assert.ok(first, 'it is not told');
       const [culprit] = first.culprits;
       assert.match(culprit ? wordsOf(culprit) : '', mistake.culprit, first.because);
       const [remedy] = first.remedies;
       assert.ok(remedy, `nothing mends it: ${first.because}`);
       const mended = await told(await patchedFiles(files, remedy.diff), width, 0);
-      assert.ok(!mended.some((one) => sameAs(one, first)), `it is still there with ${remedy.diff}`);
+      assert.ok(!mended.some((entry) => sameAs(entry, first)), `it is still there with ${remedy.diff}`);
       assert.deepEqual(
-        right.filter((one) => one.kind === first.kind && one.axis === first.axis).map(({ because }) => because),
+        right
+          .filter((entry) => entry.kind === first.kind && entry.axis === first.axis)
+          .map(({ because }) => because),
         [],
         'it is told of the page without the mistake',
       );
@@ -60,9 +62,13 @@ describe('mistakes', () => {
 
 /** The dimension line of a finding is as long as its px say. */
 function checkSpans(analysis: Analysis): void {
-  for (const one of detectAll(analysis)) {
-    const span = spanOf(analysis, one);
-    if (span) assert.ok(Math.abs(span.to - span.from - one.px) < 1, `${one.what}: ${span.from} to ${span.to}`);
+  for (const observation of detectAll(analysis)) {
+    const span = spanOf(analysis, observation);
+    if (span)
+      assert.ok(
+        Math.abs(span.to - span.from - observation.px) < 1,
+        `${observation.what}: ${span.from} to ${span.to}`,
+      );
   }
 }
 

@@ -30,7 +30,7 @@ describe('odd pages', () => {
       opened.evaluate('html', `(window.scrollBy(${axis === 'X' ? '9999, 0' : '0, 9999'}), scroll${axis})`);
     return { opened, analysis, found, scrollsBy };
   }
-  const told = (found: Observation[]): string[] =>
+  const reported = (found: Observation[]): string[] =>
     found.map(
       ({ kind, what, meant, isDoubtful }) =>
         `${kind}: ${what}${meant ? ` [${isDoubtful ? 'doubtful' : 'meant'}]` : ''}`,
@@ -60,7 +60,7 @@ describe('odd pages', () => {
     test(name, async () => {
       const { found } = await analysed(LINES(style, line));
       const close = found.filter(({ rule }) => rule === 'overlap/close-lines');
-      assert.equal(close.length > 0, isClose, told(found).join('\n'));
+      assert.equal(close.length > 0, isClose, reported(found).join('\n'));
       if (isClose) assert.match(close[0]!.what, /they are 18 px apart, and the letters 30 px large/);
     });
 
@@ -92,7 +92,7 @@ describe('odd pages', () => {
           !found.some(
             ({ what, meant }) => meant === '' && /The page (is .* wider|scrolls (sideways|right))/.test(what),
           ),
-          told(found).join('\n'),
+          reported(found).join('\n'),
         );
     });
 
@@ -116,11 +116,11 @@ describe('odd pages', () => {
   ];
   for (const [name, html, doubt] of SCRIPTED)
     test(`scripts held: ${name}`, async () => {
-      const list = told((await analysed(html)).found);
-      const wide = list.filter((one) => one.startsWith('overflow'));
+      const list = reported((await analysed(html)).found);
+      const wide = list.filter((text) => text.startsWith('overflow'));
       assert.ok(wide.length > 0, list.join('\n'));
       if (doubt) assert.match(wide.join('\n'), doubt);
-      else assert.ok(!wide.some((one) => /doubtful/.test(one)), wide.join('\n'));
+      else assert.ok(!wide.some((text) => /doubtful/.test(text)), wide.join('\n'));
     });
 
   test('a drawing holds what is on it, wherever else boxes lie', async () => {

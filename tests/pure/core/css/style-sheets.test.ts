@@ -18,9 +18,9 @@ function shown(sheet: Sheet): string[] {
         ? [`layer ${rule.layer.map((name) => (name.startsWith('(') ? '(anonymous)' : name)).join('.')}`]
         : []),
     ];
-    const declarations = rule.declarations.map((one) => {
-      const { line, column } = placeIn(sheet, one.start);
-      return `${one.property}@${line}:${column}: ${one.value}${one.important ? ' !' : ''}`;
+    const declarations = rule.declarations.map((declaration) => {
+      const { line, column } = placeIn(sheet, declaration.start);
+      return `${declaration.property}@${line}:${column}: ${declaration.value}${declaration.important ? ' !' : ''}`;
     });
     return [...around, [...rule.parents, rule.prelude].join(' > '), `{ ${declarations.join('; ')} }`].join(' ');
   });
@@ -121,7 +121,7 @@ describe('parsing sheets', () => {
       assert.equal(found!.address, address);
       assert.deepEqual(found!.layer, layer);
       assert.deepEqual(
-        found!.conditions.map(({ kind, text: own }) => `${kind} ${own}`),
+        found!.conditions.map(({ kind, text: text }) => `${kind} ${text}`),
         conditions,
       );
     });

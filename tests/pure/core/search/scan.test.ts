@@ -67,10 +67,10 @@ describe('where along a range something changes', () => {
       });
 
   const GUESSES: [name: string, guess: (low: number, high: number) => number | null, most: number][] = [
-    ['right', (low, high) => [301, 305, 317, 611].find((one) => one > low && one <= high) ?? null, 62],
+    ['right', (low, high) => [301, 305, 317, 611].find((value) => value > low && value <= high) ?? null, 62],
     [
       'one too high',
-      (low, high) => [302, 306, 318, 612].find((one) => one > low + 1 && one <= high) ?? null,
+      (low, high) => [302, 306, 318, 612].find((value) => value > low + 1 && value <= high) ?? null,
       75,
     ],
     ['always at the lower end', (low) => low + 1, 85],
@@ -80,7 +80,7 @@ describe('where along a range something changes', () => {
   ];
   for (const [name, guess, most] of GUESSES)
     test(`guesses that are ${name} lose no change`, async () => {
-      const state = (value: number) => [301, 305, 317, 611].filter((one) => value >= one).length;
+      const state = (value: number) => [301, 305, 317, 611].filter((candidate) => value >= candidate).length;
       const seen = await scan<{ value: number; state: number }>({
         from: 240,
         to: 1920,
@@ -94,7 +94,7 @@ describe('where along a range something changes', () => {
         },
         look: async (value) => ({ value, state: state(value) }),
       });
-      const texts = new Map([...seen].map(([value, one]) => [value, String(one.state)]));
+      const texts = new Map([...seen].map(([value, entry]) => [value, String(entry.state)]));
       assert.deepEqual(flipsOf(texts), [301, 305, 317, 611]);
       assert.ok(seen.size <= most, `${seen.size} looks`);
     });
@@ -205,7 +205,7 @@ describe('where along a range something changes', () => {
       },
     });
     for (const list of gone) {
-      const steps = list.filter((one, i) => i > 0 && one !== list[i - 1]).length;
+      const steps = list.filter((value, i) => i > 0 && value !== list[i - 1]).length;
       assert.ok(
         steps <= edges.length,
         `${steps} times from one side of an edge to the other: ${list.join(' ')}`,

@@ -29,8 +29,8 @@ describe('seek', () => {
         from: 0,
         to: 400,
         step: 1,
-        meets: (one) => meets(one, target),
-        off: (one) => offTarget(one, target),
+        meets: (value) => meets(value, target),
+        off: (value) => offTarget(value, target),
       });
       const all = Array.from({ length: 401 }, (_, value) => value);
       const wanted = all.find((value) => meets(number(value), target)) ?? null;
@@ -47,8 +47,8 @@ describe('seek', () => {
       from: 0,
       to: 100,
       step: 1,
-      meets: (one) => meets(one, target),
-      off: (one) => offTarget(one, target),
+      meets: (value) => meets(value, target),
+      off: (value) => offTarget(value, target),
       ...more,
     });
 
@@ -118,7 +118,7 @@ describe('isolate', () => {
   for (const [name, needed, most] of cases)
     test(name, async (t) => {
       const found = await isolate(all, {
-        isThere: (kept) => Promise.resolve(needed.every((one) => kept.includes(one))),
+        isThere: (kept) => Promise.resolve(needed.every((value) => kept.includes(value))),
         name: String,
       });
       assert.deepEqual(found.needs, needed);

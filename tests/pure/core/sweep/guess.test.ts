@@ -42,7 +42,7 @@ function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width
     lined: new Map(lined ? [[2, lined]] : []),
     found: new Map(Object.entries(found).map(([key, px]) => [key, finding([px].flat())])),
     sign: '',
-    rects: Float32Array.from([width, ...boxes].flatMap((one) => [0, 0, one, 10])),
+    rects: Float32Array.from([width, ...boxes].flatMap((value) => [0, 0, value, 10])),
     lines: new Uint8Array(3),
   };
 }
@@ -183,7 +183,7 @@ const CASES: {
 describe('where between two looks something changes', () => {
   for (const { name, looks, guess } of CASES)
     test(name, () => {
-      const [low, high, below, above] = looks.map((one) => one && look(one)) as [Look, Look, Look?, Look?];
+      const [low, high, below, above] = looks.map((part) => part && look(part)) as [Look, Look, Look?, Look?];
       assert.equal(guessBetween([-1, 0, 1], low, high, below, above), guess);
     });
 });

@@ -52,11 +52,11 @@ describe('a specimen’s page in its frame', () => {
     test(name, async () => assert.equal(await served(html), expected));
 
   test('scripts are held: the collector’s nonce alone, and a new one for every answer', async () => {
-    const [one, two] = [await framePage('<p>', OPTIONS), await framePage('<p>', OPTIONS)];
-    const nonce = (answer: typeof one) =>
+    const [frameAnswer, two] = [await framePage('<p>', OPTIONS), await framePage('<p>', OPTIONS)];
+    const nonce = (answer: typeof frameAnswer) =>
       /script-src 'nonce-([^']+)';/.exec(answer.headers['content-security-policy']!)![1];
-    assert.notEqual(nonce(one), nonce(two));
-    assert.ok(String(one.body).includes(`nonce="${nonce(one)!.replace(/&/g, '&amp;')}"`));
+    assert.notEqual(nonce(frameAnswer), nonce(two));
+    assert.ok(String(frameAnswer.body).includes(`nonce="${nonce(frameAnswer)!.replace(/&/g, '&amp;')}"`));
   });
   test('where the page’s own scripts run, the collector’s does not say that nothing else does', async () => {
     const { body } = await framePage('<p>', { ...OPTIONS, scripts: 'run' });

@@ -52,9 +52,9 @@ const PATHS: [string, string | null][] = [
 ];
 
 describe('ingest', () => {
-  for (const [name, given, letter, encoding] of ENCODINGS)
+  for (const [name, bytes, letter, encoding] of ENCODINGS)
     test(`encoding: ${name}`, () => {
-      const decoded = decodeHtml(given);
+      const decoded = decodeHtml(bytes);
       assert.equal(decoded.encoding, encoding);
       assert.equal(decoded.text.at(-1), letter);
     });
@@ -62,10 +62,10 @@ describe('ingest', () => {
     assert.equal(decodeCss(bytes('@charset "iso-8859-2";', [0xb1]), 'utf-8').at(-1), 'ą');
     assert.equal(decodeCss(bytes('.', [0xb1]), 'iso-8859-2').at(-1), 'ą');
   });
-  for (const [given, expected] of PATHS)
-    test(`path ${JSON.stringify(given)}`, () => {
-      if (expected === null) assert.throws(() => safePath(given), /leads out of the upload/);
-      else assert.equal(safePath(given), expected);
+  for (const [text, expected] of PATHS)
+    test(`path ${JSON.stringify(text)}`, () => {
+      if (expected === null) assert.throws(() => safePath(text), /leads out of the upload/);
+      else assert.equal(safePath(text), expected);
     });
   test('a folder around everything is no part of the paths', () => {
     assert.deepEqual(withoutCommonFolder([{ path: 'x/a' }, { path: 'x/b/c' }]), [
@@ -78,11 +78,11 @@ describe('ingest', () => {
     ]);
   });
   test('where a file sent anew belongs', () => {
-    const known = ['css/a.css', 'css/b.css', 'old/b.css', 'index.html'];
-    assert.equal(placed('css/a.css', known), 'css/a.css');
-    assert.equal(placed('a.css', known), 'css/a.css');
-    assert.equal(placed('site/old/b.css', known), 'old/b.css');
-    assert.equal(placed('b.css', known), 'b.css');
+    const previous = ['css/a.css', 'css/b.css', 'old/b.css', 'index.html'];
+    assert.equal(placed('css/a.css', previous), 'css/a.css');
+    assert.equal(placed('a.css', previous), 'css/a.css');
+    assert.equal(placed('site/old/b.css', previous), 'old/b.css');
+    assert.equal(placed('b.css', previous), 'b.css');
   });
   test('pages, the first to open, the name, and what is missing', async () => {
     const page = (html: string) => new TextEncoder().encode(html);

@@ -74,15 +74,15 @@ describe('content widths that answers need', () => {
   for (const { name, wanting, doubted = [], isAlone = false, isLeft = false, expected } of ROWS)
     test(name, async () => {
       const { knowing, asked, learned } = knowingOf(doubted, isAlone);
-      let [answers, told] = [0, 0];
+      let [answers, reported] = [0, 0];
       await knowing.tell(
         () => Promise.resolve({ wanting: wanting[Math.min(answers++, wanting.length - 1)]! }),
         () => {
-          told++;
+          reported++;
           return !isLeft;
         },
       );
-      assert.deepEqual({ answers, asked: asked.length, told }, expected);
+      assert.deepEqual({ answers, asked: asked.length, told: reported }, expected);
       assert.deepEqual(
         learned,
         asked.map((batches) => batches.flat()),
@@ -93,22 +93,22 @@ describe('content widths that answers need', () => {
     const { knowing } = knowingOf([], false);
     let answers = 0;
     const ask = () => Promise.resolve({ wanting: [] as number[][], nth: answers++ });
-    const told: number[] = [];
-    await knowing.tell(ask, ({ nth }) => told.push(nth) > 0, ask());
-    assert.deepEqual([answers, told], [1, [0]]);
+    const reported: number[] = [];
+    await knowing.tell(ask, ({ nth }) => reported.push(nth) > 0, ask());
+    assert.deepEqual([answers, reported], [1, [0]]);
   });
 
   test('no answer is told as none', async () => {
     const { knowing, asked } = knowingOf([], false);
-    const told: unknown[] = [];
+    const reported: unknown[] = [];
     await knowing.tell<{ wanting: number[][] } | null>(
       () => Promise.resolve(null),
-      (made) => {
-        told.push(made);
+      (result) => {
+        reported.push(result);
         return false;
       },
     );
-    assert.deepEqual([told, asked], [[null], []]);
+    assert.deepEqual([reported, asked], [[null], []]);
   });
 
   for (const [name, doubted, expected] of [

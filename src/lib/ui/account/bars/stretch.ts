@@ -34,12 +34,12 @@ export interface Stretched {
 
 /** What is written so that sides become `px` wide. `accounts`: one for each longhand, with its used px. */
 function stretched(accounts: { account: PropertyAccount; used: number }[], px: number): Stretched[] {
-  const known = new Map<string, { source: Source; important: boolean }>();
+  const byKey = new Map<string, { source: Source; important: boolean }>();
   const sides: Side[] = accounts.map(({ account: { property, winner }, used }) => {
     if (!winner || winner.source.origin === 'browser' || winner.source.origin === 'attribute')
       return { longhand: property, used, winner: null };
     const key = keyOf(winner.source);
-    known.set(key, winner);
+    byKey.set(key, winner);
     const { source, important } = winner;
     return {
       longhand: property,
@@ -49,7 +49,7 @@ function stretched(accounts: { account: PropertyAccount; used: number }[], px: n
   });
   return sideEdits(sides, px).map((edit) => {
     const key = edit.do === 'set' ? edit.key : edit.beside;
-    const found = key === null ? undefined : known.get(key);
+    const found = key === null ? undefined : byKey.get(key);
     return { edit, source: found?.source ?? null, important: found?.important ?? false };
   });
 }
@@ -93,9 +93,9 @@ export function createStretch({
       const { width, height } = box();
       const segments = [...width.segments, ...height.segments];
       const accounts = await Promise.all(
-        sidesFor(side, together()).map(async (one) => ({
-          account: (await bench.byName(longhandFor(area, one)))[0]!,
-          used: segments.find((segment) => segment.area === area && segment.side === one)?.px ?? 0,
+        sidesFor(side, together()).map(async (side) => ({
+          account: (await bench.byName(longhandFor(area, side)))[0]!,
+          used: segments.find((segment) => segment.area === area && segment.side === side)?.px ?? 0,
         })),
       );
       await trials.stretch(

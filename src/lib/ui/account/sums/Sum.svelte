@@ -32,7 +32,7 @@
   /** Whether two numbers with decimals stand in a line. */
   const isLong = $derived(groups.some(({ lines }) => lines.some(({ terms }) => addends(terms).length > 11)));
   const own = $derived(account.lost.filter(({ box }) => box + base === owner || owner < 0));
-  const others = $derived(account.lost.filter((one) => !own.includes(one)));
+  const others = $derived(account.lost.filter((item) => !own.includes(item)));
   let unfolded = $state<string[]>([]);
 </script>
 
@@ -49,7 +49,8 @@
             ><button
               class="linkish"
               aria-expanded={isOpen}
-              onclick={() => (unfolded = isOpen ? unfolded.filter((one) => one !== many) : [...unfolded, many])}
+              onclick={() =>
+                (unfolded = isOpen ? unfolded.filter((item) => item !== many) : [...unfolded, many])}
               >{many}</button
             ></td
           >

@@ -58,10 +58,10 @@ const MANY = 5;
 
 export function groupsOf(terms: readonly Term[]): Group[] {
   const lines: Line[] = [];
-  for (const one of terms) {
-    const known = lines.find(({ terms: [first] }) => first && cause(first) === cause(one));
-    if (known) known.terms.push(one);
-    else lines.push({ terms: [one] });
+  for (const term of terms) {
+    const line = lines.find(({ terms: [first] }) => first && cause(first) === cause(term));
+    if (line) line.terms.push(term);
+    else lines.push({ terms: [term] });
   }
   const kinds = new Map<string, Line[]>();
   for (const line of lines) {
@@ -73,7 +73,7 @@ export function groupsOf(terms: readonly Term[]): Group[] {
           : termName(line.terms[0]!);
     kinds.set(key, [...(kinds.get(key) ?? []), line]);
   }
-  const sum = (list: Line[]) => list.flatMap(({ terms: own }) => own).reduce((total, one) => total + one.px, 0);
+  const sum = (list: Line[]) => list.flatMap(({ terms }) => terms).reduce((total, term) => total + term.px, 0);
   return [...kinds].flatMap(([key, list]): Group[] =>
     list.length >= MANY
       ? [
@@ -95,6 +95,6 @@ export function groupsOf(terms: readonly Term[]): Group[] {
 /** The px of one line of a sum, one after the other. */
 export const addends = (terms: readonly Term[]): string =>
   terms
-    .map((one) => px(one.px))
+    .map((term) => px(term.px))
     .join(' + ')
     .replace(/\+ −/g, '− ');

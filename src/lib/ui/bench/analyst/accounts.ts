@@ -56,7 +56,7 @@ export const createAccounts = (held: Held) => ({
   /** `element`: the one whose account names the source, and so its document. */
   reach: (element: number, source: Source): number[] => {
     const { analysis, base } = at(held, element);
-    return reachOf(analysis, source).map((one) => one + base);
+    return reachOf(analysis, source).map((value) => value + base);
   },
   areas: (elements: number[]): Areas[] => elements.map((element) => areasWithin(need(held), element)),
 });

@@ -46,14 +46,14 @@ export function createBeside(held: Held) {
     if (!profiles || !rendered || rendered.reading.viewport.width !== under.reading.viewport.width) return [];
     const { own, other } = profiles;
     // What the trial says something of is pinned down by that.
-    const now = new Map(dependence(under, own, other).map((one) => [one.key, one]));
-    const depends = dependence(rendered, own, other).flatMap((one) => {
-      const still = now.get(one.key);
-      const elements = one.elements.filter((element) => still?.elements.includes(element));
-      const differences = one.differences.filter(({ property }) =>
+    const now = new Map(dependence(under, own, other).map((dependence) => [dependence.key, dependence]));
+    const depends = dependence(rendered, own, other).flatMap((dependence) => {
+      const still = now.get(dependence.key);
+      const elements = dependence.elements.filter((element) => still?.elements.includes(element));
+      const differences = dependence.differences.filter(({ property }) =>
         still?.differences.some((other) => other.property === property),
       );
-      return elements.length > 0 && differences.length > 0 ? [{ ...one, elements, differences }] : [];
+      return elements.length > 0 && differences.length > 0 ? [{ ...dependence, elements, differences }] : [];
     });
     return detectBetween(rendered, under, depends, other.title);
   }
@@ -63,29 +63,29 @@ export function createBeside(held: Held) {
     planBeside: (
       which: Which,
       page: string,
-      own: Record<string, string>,
+      engineProfile: Record<string, string>,
       described: Described,
       frameBase: string,
     ): PlanRequest => {
-      const sources = readSources(page, own, described, frameBase);
+      const sources = readSources(page, engineProfile, described, frameBase);
       surveyed[which] = unsettled(sources, described, frameBase);
       return sources.plan.request;
     },
     /** Keeps a reading of that page. Throws where it is none. */
     keepBeside: (which: Which, raw: unknown, validity: Validity, defaults: Defaults): void => {
-      const known = surveyed[which];
-      if (!known) throw new Error('The page to compare with was not described yet.');
-      const made = analyse(known.sources, validity, defaults, checkedReading(raw));
-      if (which === 'base') base = made;
-      else rendered = made;
+      const previous = surveyed[which];
+      if (!previous) throw new Error('The page to compare with was not described yet.');
+      const analysis = analyse(previous.sources, validity, defaults, checkedReading(raw));
+      if (which === 'base') base = analysis;
+      else rendered = analysis;
     },
     /** The reading at hand is the one that later ones are held against. */
     keepOwn: (): void => {
       base = pageOf(held);
     },
     /** What the engine gives by itself, and what the defaults under the page give. */
-    knowProfiles: (own: Profile, other: Profile): void => {
-      profiles = { own, other };
+    knowProfiles: (engineProfile: Profile, other: Profile): void => {
+      profiles = { own: engineProfile, other };
     },
     /** The defaults that the page as rendered rests on, and that those under it give otherwise; null: none lie under it. */
     reliances: (): Reliance[] | null =>
@@ -94,8 +94,8 @@ export function createBeside(held: Held) {
     moved: (): Moved | null => (lastMoved = base && differences(base.tree, pageOf(held).tree)),
     /** Why one of what moved is different; null: it is not in both readings. */
     why: (index: number): Reason | null => {
-      const one = lastMoved?.list[index];
-      return one && base ? asWritten(held, reasonOf(base, pageOf(held), one)) : null;
+      const difference = lastMoved?.list[index];
+      return difference && base ? asWritten(held, reasonOf(base, pageOf(held), difference)) : null;
     },
     /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
     findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
@@ -105,7 +105,7 @@ export function createBeside(held: Held) {
         new Map(
           detectAll(analysis)
             .filter(({ meant }) => meant === '')
-            .map((one) => [keyOf(analysis, one), one.what]),
+            .map((observation) => [keyOf(analysis, observation), observation.what]),
         );
       const [before, after] = [by(base), by(now)];
       const only = (a: Map<string, string>, b: Map<string, string>) =>

@@ -46,8 +46,8 @@ export function createFinding(held: Held, beside: Beside, trying: Trying) {
       found = step.value;
       proving = null;
       depending = new Map();
-      for (const one of beside.dependsOnDefaults(analysis))
-        depending.set(found.push(one.suspect) - 1, one.dependence);
+      for (const dependsOnDefault of beside.dependsOnDefaults(analysis))
+        depending.set(found.push(dependsOnDefault.suspect) - 1, dependsOnDefault.dependence);
       return asWritten(
         held,
         found.map((suspect) => ({
@@ -80,7 +80,7 @@ export function createFinding(held: Held, beside: Beside, trying: Trying) {
         analysis: pageOf(held),
         found,
         files: filesOf(held),
-        asWritten: (made) => asWritten(held, made),
+        asWritten: (result) => asWritten(held, result),
       });
       return proving.blame(suspect, tried);
     },

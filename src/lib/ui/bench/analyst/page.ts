@@ -41,11 +41,11 @@ export interface Taken {
   whole: RawReading | null;
 }
 
-function adopt(held: Held, given: Document[]): Taken {
-  const analyses = given.map(({ reading }, i) => {
-    const known = held.surveyed[i];
-    if (!known) throw new Error('The page was not described yet.');
-    return analyse(known.sources, known.validity, known.defaults, reading);
+function adopt(held: Held, documents: Document[]): Taken {
+  const analyses = documents.map(({ reading }, i) => {
+    const surveyed = held.surveyed[i];
+    if (!surveyed) throw new Error('The page was not described yet.');
+    return analyse(surveyed.sources, surveyed.validity, surveyed.defaults, reading);
   });
   const last = held.documents.analyses[0];
   if (last && analyses[0]) carryIntrinsic(last, analyses[0]);
@@ -53,16 +53,16 @@ function adopt(held: Held, given: Document[]): Taken {
     const { owners, index } = makeHitIndex(reading, order);
     return { order, owners, index: index?.data ?? null, whole: held.whole };
   };
-  if (given.length === 1) {
+  if (documents.length === 1) {
     held.whole = null;
     held.documents = { analyses, placed: [{ base: 0, x: 0, y: 0, owner: -1 }] };
     const { order, reading } = analyses[0]!;
     return hitting(reading, order);
   }
-  const made = wholeOf(given);
-  held.whole = made.reading;
-  held.documents = { analyses, placed: made.placed };
-  return hitting(made.reading, paintOrder(makeTree(made.reading)));
+  const whole = wholeOf(documents);
+  held.whole = whole.reading;
+  held.documents = { analyses, placed: whole.placed };
+  return hitting(whole.reading, paintOrder(makeTree(whole.reading)));
 }
 
 export const createPage = (held: Held) => ({
@@ -99,11 +99,11 @@ export const createPage = (held: Held) => ({
     inUse: InUse;
     queriesContainers: boolean;
   } {
-    const known = held.surveyed[document];
-    if (!known) throw new Error('The page was not described yet.');
-    held.surveyed[document] = { ...known, validity, defaults };
-    held.taken.learn(known.sources.plan.request.declarations, validity.declarations);
-    const { plan } = known.sources;
+    const surveyed = held.surveyed[document];
+    if (!surveyed) throw new Error('The page was not described yet.');
+    held.surveyed[document] = { ...surveyed, validity, defaults };
+    held.taken.learn(surveyed.sources.plan.request.declarations, validity.declarations);
+    const { plan } = surveyed.sources;
     return {
       sheets: plan.sheets.map(({ file, form, rules }) => ({
         file,
@@ -162,7 +162,7 @@ export const createPage = (held: Held) => ({
   childrenOf: (elements: number[]): { element: number; label: string; path: string }[] => {
     const { reading, tree } = pageOf(held);
     const body = elementAt(reading, 'body');
-    const parents = new Set(elements.map((one) => (one < 0 ? body : one)));
+    const parents = new Set(elements.map((element) => (element < 0 ? body : element)));
     return Array.from({ length: reading.count }, (_, i) => i)
       .filter((i) => parents.has(reading.parent[i]!) && hasBox(tree, i))
       .map((element) => ({ element, label: labelOf(reading, element), path: pathOf(reading, element) }));

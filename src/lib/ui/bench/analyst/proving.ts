@@ -16,7 +16,7 @@ export interface ProvingInput {
   analysis: Analysis;
   found: readonly Observation[];
   files: Files;
-  asWritten: <T>(made: T) => T;
+  asWritten: <T>(result: T) => T;
 }
 
 export type Proving = ReturnType<typeof createProving>;
@@ -30,11 +30,11 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
   async function proverAt(width: number): Promise<Prover | null> {
     const plain = await measure([], width);
     if (!plain) return null;
-    const own = detectAll(plain);
+    const withoutEdits = detectAll(plain);
     return makeProver({
       analysis: plain,
       files,
-      before: own,
+      before: withoutEdits,
       asWritten,
       measure: (edits) => measure(edits, width),
     });
@@ -42,17 +42,17 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
 
   async function blame(suspect: Observation, measuring: Measuring): Promise<Blame> {
     measure = measuring;
-    const made = await here.blame(suspect);
-    const { width: own } = analysis.reading.viewport;
+    const result = await here.blame(suspect);
+    const { width: currentWidth } = analysis.reading.viewport;
     const remedies: Blame['remedies'] = [];
-    for (const remedy of made.remedies) {
-      const [widths, short] = [[own], [] as number[]];
+    for (const remedy of result.remedies) {
+      const [widths, short] = [[currentWidth], [] as number[]];
       let bearing: Bearing = 'helps';
       for (const width of COMMON) {
-        if (width === own || bearing === 'brings') continue;
-        const known = elsewhere.get(width) ?? proverAt(width);
-        elsewhere.set(width, known);
-        const prover = await known;
+        if (width === currentWidth || bearing === 'brings') continue;
+        const previous = elsewhere.get(width) ?? proverAt(width);
+        elsewhere.set(width, previous);
+        const prover = await previous;
         bearing = prover
           ? await prover.bearing(keyOf(analysis, suspect), suspect.kind, remedy.edits)
           : 'brings';
@@ -63,7 +63,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     // What is enough everywhere goes first.
     remedies.sort((a, b) => a.short.length - b.short.length);
     // What is not mended with another is told by itself.
-    return { ...made, remedies, also: remedies.length > 0 ? made.also : [] };
+    return { ...result, remedies, also: remedies.length > 0 ? result.also : [] };
   }
 
   return { blame };

@@ -27,7 +27,7 @@ export function createTrying(held: Held) {
   /** The sources of the page under the edits that are being tried. */
   let probed: Sources | null = null;
   /** What the last frame that nobody sees was asked by its plan. */
-  let told: { frame: number; request: PlanRequest } | null = null;
+  let reported: { frame: number; request: PlanRequest } | null = null;
 
   /** What a frame opened with `opened` must be told to be as `wanted`, by file, says; null: it must be opened anew. */
   function dressed(
@@ -42,14 +42,14 @@ export function createTrying(held: Held) {
     const { sources } = pageOf(held).styles;
     const back = Object.fromEntries(Object.keys(opened).map((file) => [file, held.texts[file] ?? '']));
     const texts = { ...held.texts, ...opened };
-    const made = dressing({ page, texts, described, frameBase, sources }, { ...back, ...wanted });
-    if (!made) return null;
+    const result = dressing({ page, texts, described, frameBase, sources }, { ...back, ...wanted });
+    if (!result) return null;
     if (base !== null)
-      for (const sheet of made.sheets)
+      for (const sheet of result.sheets)
         if (sheet.address?.startsWith(frameBase)) sheet.address = base + sheet.address.slice(frameBase.length);
     const tailor = held.tailors.get(frame) ?? makeTailor(described);
     held.tailors.set(frame, tailor);
-    return tailor(made, isWhole);
+    return tailor(result, isWhole);
   }
 
   const verbs = {
@@ -79,21 +79,21 @@ export function createTrying(held: Held) {
      * which it has not said yet whether it takes them.
      */
     replan: (): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
-      const known = held.surveyed[0]!;
-      const { described, frameBase, opened } = known;
+      const surveyed = held.surveyed[0]!;
+      const { described, frameBase, opened } = surveyed;
       const texts = { ...held.texts, ...held.laid?.texts };
-      const sources = readAgain(known.sources, opened, texts, described, frameBase);
+      const sources = readAgain(surveyed.sources, opened, texts, described, frameBase);
       const { request } = sources.plan;
-      const isSame = asksTheSame(known.sources.plan.request, request);
-      held.surveyed[0] = { ...known, sources };
+      const isSame = asksTheSame(surveyed.sources.plan.request, request);
+      held.surveyed[0] = { ...surveyed, sources };
       return isSame ? { request: null, unknown: held.taken.unknown(request) } : { request, unknown: [] };
     },
     /** What the frame said of the declarations that were unknown. */
     learnTaken: (unknown: PlanRequest['declarations'], answers: boolean[]): void => {
       held.taken.learn(unknown, answers);
-      const known = held.surveyed[0]!;
-      const validity = held.taken.validity(known.sources.plan.request, known.validity.supports);
-      held.surveyed[0] = { ...known, validity };
+      const surveyed = held.surveyed[0]!;
+      const validity = held.taken.validity(surveyed.sources.plan.request, surveyed.validity.supports);
+      held.surveyed[0] = { ...surveyed, validity };
     },
     /**
      * What a frame that nobody sees must be told to show the page under other edits; elements of `hide` take no room in it.
@@ -110,20 +110,22 @@ export function createTrying(held: Held) {
     ): DressAsk | null => {
       const { sources } = pageOf(held).styles;
       const { texts } = overlay(held.texts, edits, page, filesOf(held));
-      const made = dressed(frame.number, page, opened, texts, isWhole, frame.base);
-      if (!made) return null;
+      const dressAsk = dressed(frame.number, page, opened, texts, isWhole, frame.base);
+      if (!dressAsk) return null;
       const hidden = new Set(hide);
-      const own = new Map(
-        made.attributes.filter(({ name }) => name === 'style').map(({ element, value }) => [element, value]),
+      const ownFiles = new Map(
+        dressAsk.attributes
+          .filter(({ name }) => name === 'style')
+          .map(({ element, value }) => [element, value]),
       );
-      const attributes = made.attributes.filter(
+      const attributes = dressAsk.attributes.filter(
         ({ element, name }) => name !== 'style' || !hidden.has(element),
       );
       for (const element of hide) {
-        const style = own.get(element) ?? sources[element]?.attributes['style']?.value ?? '';
+        const style = ownFiles.get(element) ?? sources[element]?.attributes['style']?.value ?? '';
         attributes.push({ element, name: 'style', value: `${style}${style ? ';' : ''}display:none!important` });
       }
-      return { ...made, attributes };
+      return { ...dressAsk, attributes };
     },
     /**
      * The plan of a frame that nobody sees, under more edits than those at hand, where it must be asked for (`request`); else
@@ -133,14 +135,14 @@ export function createTrying(held: Held) {
       edits: Edit[],
       frame: number | null,
     ): { request: PlanRequest | null; unknown: PlanRequest['declarations'] } => {
-      const known = held.surveyed[0]!;
-      const { page } = known.sources;
+      const surveyed = held.surveyed[0]!;
+      const { page } = surveyed.sources;
       const texts = { ...held.texts, ...overlay(held.texts, edits, page, filesOf(held)).texts };
-      probed = readAgain(known.sources, known.opened, texts, known.described, known.frameBase);
+      probed = readAgain(surveyed.sources, surveyed.opened, texts, surveyed.described, surveyed.frameBase);
       const { request } = probed.plan;
-      if (frame !== null && told?.frame === frame && asksTheSame(told.request, request))
+      if (frame !== null && reported?.frame === frame && asksTheSame(reported.request, request))
         return { request: null, unknown: held.taken.unknown(request) };
-      if (frame !== null) told = { frame, request };
+      if (frame !== null) reported = { frame, request };
       return { request, unknown: [] };
     },
     /** What the engine takes of the last plan of such a frame, which was asked no more than what it had not said. */

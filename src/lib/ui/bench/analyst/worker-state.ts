@@ -78,5 +78,5 @@ export function at(held: Held, element: number): { analysis: Analysis; local: nu
 }
 
 /** The same with every source at its place in the files as they are. */
-export const asWritten = <T>({ laid, texts }: Held, made: T): T =>
-  laid ? writtenBack(made, laid, texts) : made;
+export const asWritten = <T>({ laid, texts }: Held, result: T): T =>
+  laid ? writtenBack(result, laid, texts) : result;

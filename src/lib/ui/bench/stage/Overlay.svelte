@@ -69,8 +69,10 @@
     const offset = axis === 'x' ? view.scrollX : view.scrollY;
     const [ra, rb] = [screen(areaRect(a, edge.area)), screen(areaRect(b, other.area))];
     const middle = (one: Rect) => (axis === 'x' ? one.y + one.height / 2 : one.x + one.width / 2);
-    const low = Math.max(...[ra, rb].map((one) => (axis === 'x' ? one.y : one.x)));
-    const high = Math.min(...[ra, rb].map((one) => (axis === 'x' ? one.y + one.height : one.x + one.width)));
+    const low = Math.max(...[ra, rb].map((item) => (axis === 'x' ? item.y : item.x)));
+    const high = Math.min(
+      ...[ra, rb].map((item) => (axis === 'x' ? item.y + item.height : item.x + item.width)),
+    );
     const at = low < high ? (low + high) / 2 : middle(rb);
     return {
       axis,
@@ -305,10 +307,10 @@
           <Dimension {...wrong} strong limit={axis === 'x' ? size.width : size.height} />
         </g>
       {/if}
-      {#each measured as one, i (i)}
-        {@const line = dimension(one)}
+      {#each measured as item, i (i)}
+        {@const line = dimension(item)}
         {#if line}<g data-measured={line.value}
-            ><Dimension {...line} strong={one.strong} color={one.strong ? '#b3173a' : '#1d2226'} /></g
+            ><Dimension {...line} strong={item.strong} color={item.strong ? '#b3173a' : '#1d2226'} /></g
           >{/if}
       {/each}
     </g>

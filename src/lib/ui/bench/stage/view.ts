@@ -36,8 +36,8 @@ export const ZOOMS = [0.1, 0.25, 0.33, 0.5, 0.67, 0.75, 1, 1.5, 2, 3, 4, 6, 8, 1
 export function nextZoom(zoom: number, direction: 1 | -1): number {
   const list =
     direction > 0
-      ? ZOOMS.filter((one) => one > zoom + 0.001)
-      : ZOOMS.filter((one) => one < zoom - 0.001).reverse();
+      ? ZOOMS.filter((value) => value > zoom + 0.001)
+      : ZOOMS.filter((value) => value < zoom - 0.001).reverse();
   return list[0] ?? zoom;
 }
 

@@ -189,8 +189,8 @@ export function createBench(input: BenchInput, start: Place) {
   /** A frame with an empty document of a mode, opened once. */
   function bareAsker(mode: 'standards' | 'quirks', isPlain = false): Promise<Frame> {
     const address = bareAddress(input.host, input.key, input.isUnder && !isPlain, mode);
-    const known = bares.get(address);
-    if (known) return known;
+    const cached = bares.get(address);
+    if (cached) return cached;
     const holder = holders!.bare.appendChild(document.createElement('div'));
     const opened = openFrame(holder, address, { width: 800, height: 600 }, stop.signal);
     bares.set(address, opened);
@@ -273,15 +273,15 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   /** Asks the page what it is; `own`: the texts that it was opened with. */
-  async function surveyPage(key: string, own: Record<string, string>): Promise<Facts> {
+  async function surveyPage(key: string, texts: Record<string, string>): Promise<Facts> {
     const base = frameBase(input.host, key);
-    const made = await survey(
+    const result = await survey(
       frame!,
-      (described) => analyst.plan(0, input.page, own, described, base),
+      (described) => analyst.plan(0, input.page, texts, described, base),
       bareAsker,
     );
-    ({ defaults } = made);
-    return analyst.settle(0, made.validity, defaults);
+    ({ defaults } = result);
+    return analyst.settle(0, result.validity, defaults);
   }
 
   /** Opens the page in the place of the one at hand, with other texts of some of its files. */
@@ -313,12 +313,12 @@ export function createBench(input: BenchInput, start: Place) {
     return reading?.engine.name ?? (navigator.userAgent.includes('Firefox/') ? 'firefox' : '');
   }
 
-  let known: readonly Edit[] = [];
+  let previous: readonly Edit[] = [];
   /** The edits that hold at the width at hand; the same list as long as they are the same. */
   function editsNow(): readonly Edit[] {
     const now = laidAt(edits, width, engineName());
-    if (now.length !== known.length || now.some((edit, i) => edit !== known[i])) known = now;
-    return known;
+    if (now.length !== previous.length || now.some((edit, i) => edit !== previous[i])) previous = now;
+    return previous;
   }
 
   /** Lays edits over the page in the place of those before, and measures it. */
@@ -345,8 +345,8 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   /** What is in the page's frames, where it has any. A frame that does not answer in time is left as a box. */
-  async function readFrames(own: RawReading): Promise<FramedResult> {
-    const has = own.strings.some((text) => text === 'iframe' || text === 'frame');
+  async function readFrames(reading: RawReading): Promise<FramedResult> {
+    const has = reading.strings.some((text) => text === 'iframe' || text === 'frame');
     if (!frame || !has) return { framed: [], failed: [] };
     const base = frameBase(input.host, input.key);
     return readFramed(frame, {
@@ -367,21 +367,21 @@ export function createBench(input: BenchInput, start: Place) {
     const isWorn = worn !== null && asked.width === width && asked.height === height;
     const first = isWorn ? worn.read : await takeReading(frame, asked, 'full');
     const taken = (await worn?.known) ? await takeReading(frame, asked, 'full') : first;
-    const own = taken.reading as RawReading;
-    const { framed, failed } = await readFrames(own);
-    const taking = analyst.take(own, framed);
+    const ownReading = taken.reading as RawReading;
+    const { framed, failed } = await readFrames(ownReading);
+    const taking = analyst.take(ownReading, framed);
     // Where elements keep their numbers the account is asked for at once: what is drawn meanwhile does not hold it up.
-    const asking = framed.length === 0 && reading?.count === own.count ? picking.shown.pick : -1;
+    const asking = framed.length === 0 && reading?.count === ownReading.count ? picking.shown.pick : -1;
     const early = asking >= 0 ? analyst.account(asking) : null;
     // Where it fails the reading does, which is told.
     early?.catch(() => undefined);
-    const made = await taking;
+    const result = await taking;
     if (signal.aborted) return;
-    const raw = made.whole ?? own;
+    const raw = result.whole ?? ownReading;
     // Elements are numbered anew by every reading: where there are others, the pick is found again by its path.
     const isOther = reading !== null && picking.shown.pick >= 0 && reading.count !== raw.count;
     const path = isOther ? pathOf(reading!, picking.shown.pick) : start.pick;
-    adopt(raw, made);
+    adopt(raw, result);
     if (path) picking.renumber(elementAt(raw, path));
     waited = [...taken.waited, ...failed];
     scroll = { x: raw.document.scrollX, y: raw.document.scrollY };
@@ -391,7 +391,7 @@ export function createBench(input: BenchInput, start: Place) {
       picking.refreshAccount(early && asking === picking.shown.pick ? early : undefined),
       picking.refreshAreas(true),
       distances.explainAgain(),
-      analyst.viewports().then((said) => (viewports = said)),
+      analyst.viewports().then((contents) => (viewports = contents)),
     ]);
     await compareNow();
     // The page may have gone meanwhile.
@@ -502,7 +502,7 @@ export function createBench(input: BenchInput, start: Place) {
     if (holders) await open(holders);
   }
 
-  const own = {
+  const state = {
     input,
     get width() {
       return width;
@@ -614,11 +614,11 @@ export function createBench(input: BenchInput, start: Place) {
       worker.terminate();
     },
   };
-  return joined(own, picking.shown, distances.shown, kept.shown);
+  return joined(state, picking.shown, distances.shown, kept.shown);
 }
 
 /** One object with the members of several; what is read of them anew each time still is. */
 function joined<A, B, C, D>(a: A, b: B, c: C, d: D): A & B & C & D {
-  const members = [a, b, c, d].map((one) => Object.getOwnPropertyDescriptors(one));
+  const members = [a, b, c, d].map((entry) => Object.getOwnPropertyDescriptors(entry));
   return Object.defineProperties({}, Object.assign({}, ...members)) as A & B & C & D;
 }

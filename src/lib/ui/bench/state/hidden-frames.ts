@@ -105,13 +105,13 @@ export function createLab({
   /** What has been measured to be held against, and where. */
   let measured = '';
 
-  const openAt = async (own: string, at: Size): Promise<Frame> => {
+  const openAt = async (text: string, at: Size): Promise<Frame> => {
     const frame = await openFrame(
       holder().appendChild(document.createElement('div')),
-      frameAddress(host, own, page, 'lab'),
+      frameAddress(host, text, page, 'lab'),
       at,
       signal(),
-      holderAddress(host, own, 'lab'),
+      holderAddress(host, text, 'lab'),
     );
     if (areBarsOver()) await frame.ask('bars', { areOver: true });
     return frame;
@@ -148,13 +148,13 @@ export function createLab({
   /** The frame of what the page was held against last, for other sizes of it. */
   let held: { own: string; frame: Frame; surveyed: Survey } | null = null;
 
-  async function openHeld(own: string, texts: Record<string, string>, at: Size): Promise<void> {
+  async function openHeld(text: string, texts: Record<string, string>, at: Size): Promise<void> {
     if (held) shut(held.frame);
     held = null;
-    const frame = await openAt(own, at);
+    const frame = await openAt(text, at);
     const plan = (described: Survey['described']) =>
-      analyst.planBeside('base', page, texts, described, frameBase(host, own, 'lab'));
-    held = { own, frame, surveyed: await survey(frame, plan, (mode) => bare(mode, own === plainKey)) };
+      analyst.planBeside('base', page, texts, described, frameBase(host, text, 'lab'));
+    held = { own: text, frame, surveyed: await survey(frame, plan, (mode) => bare(mode, text === plainKey)) };
   }
 
   async function measureOnce(): Promise<void> {
@@ -205,9 +205,9 @@ export function createLab({
     const at = size();
     const mine = [...trial()];
     const texts = opened();
-    const own = await keyFor(specimen, key, texts);
-    const frame = await openAt(own, at);
-    const base = frameBase(host, own, 'lab');
+    const text = await keyFor(specimen, key, texts);
+    const frame = await openAt(text, at);
+    const base = frameBase(host, text, 'lab');
     await takeReading(frame, at, 'outline');
     const number = nextLab++;
     return {
@@ -324,8 +324,8 @@ export function createLab({
     try {
       const { files } = await analyst.written(laidAt(list, width), page);
       const readings: unknown[] = [];
-      for (const own of [key, await keyFor(specimen, key, files)]) {
-        const frame = await openAt(own, at);
+      for (const text of [key, await keyFor(specimen, key, files)]) {
+        const frame = await openAt(text, at);
         frames.push(frame);
         readings.push((await takeReading(frame, at, 'full')).reading);
       }
@@ -350,7 +350,7 @@ export function createLab({
     /** Closes all frames once nothing is measured in them any more: they are opened anew when they are needed. */
     renew: async () => {
       await Promise.allSettled([underWay, beneath]);
-      for (const one of [held, asRendered]) if (one) shut(one.frame);
+      for (const entry of [held, asRendered]) if (entry) shut(entry.frame);
       forget();
     },
   };

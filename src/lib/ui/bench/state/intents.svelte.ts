@@ -19,7 +19,7 @@ export function createMeants(specimen: string, page: string) {
   const at = `/api/specimens/${specimen}/meants`;
 
   async function load(): Promise<void> {
-    list = (await send('GET', at, z.array(meantSchema))).filter((one) => one.page === page);
+    list = (await send('GET', at, z.array(meantSchema))).filter((entry) => entry.page === page);
   }
 
   function keepTheirs(key: string, now: unknown): void {
@@ -30,12 +30,12 @@ export function createMeants(specimen: string, page: string) {
   const marks = {
     load,
     /** Why a finding is meant; '': nobody said that it is. */
-    reasonOf: (key: string): string => list.find((one) => one.key === key)?.reason ?? '',
+    reasonOf: (key: string): string => list.find((entry) => entry.key === key)?.reason ?? '',
     mark: async (key: string, reason: string): Promise<void> => {
       const version = list.find((mark) => mark.key === key)?.version ?? 0;
       try {
-        const made = await send('POST', at, meantSchema, { page, key, reason, version });
-        list = [...list.filter((mark) => mark.key !== key), made];
+        const result = await send('POST', at, meantSchema, { page, key, reason, version });
+        list = [...list.filter((mark) => mark.key !== key), result];
       } catch (error) {
         if (!isConflict(error)) return wrong(error);
         keepTheirs(key, error.now);

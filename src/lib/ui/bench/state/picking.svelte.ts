@@ -47,11 +47,11 @@ export function createPicking({ analyst, knowing, reading, hits, isMeasuring, be
     const asked = pick;
     await knowing.tell(
       () => analyst.account(asked),
-      (made) => {
+      (result) => {
         if (asked !== pick) return false;
-        account = made.box;
-        properties = made.properties;
-        pseudos = made.pseudos;
+        account = result.box;
+        properties = result.properties;
+        pseudos = result.pseudos;
         return true;
       },
       early,
@@ -64,9 +64,9 @@ export function createPicking({ analyst, knowing, reading, hits, isMeasuring, be
     if (isMeasuring()) for (const element of around(hovered)) wanted.add(element);
     const list = [...wanted].filter((element) => element >= 0 && (anew || !areas.has(element)));
     if (list.length === 0) return;
-    const made = await analyst.areas(list);
+    const result = await analyst.areas(list);
     const next = new Map(anew ? [] : areas);
-    list.forEach((element, i) => next.set(element, made[i]!));
+    list.forEach((element, i) => next.set(element, result[i]!));
     areas = next;
   }
 

@@ -26,9 +26,10 @@ export function createKnowing({ analyst, measure }: KnowingInput) {
     ask: () => Promise<T>,
     first: Promise<T>,
   ): Promise<T> {
-    let made = await first;
-    for (let round = 0; round < ROUNDS && made && (await learn(made.wanting)); round++) made = await ask();
-    return made;
+    let result = await first;
+    for (let round = 0; round < ROUNDS && result && (await learn(result.wanting)); round++)
+      result = await ask();
+    return result;
   }
 
   return {
@@ -38,7 +39,7 @@ export function createKnowing({ analyst, measure }: KnowingInput) {
      */
     tell: async <T extends { wanting: number[][] } | null>(
       ask: () => Promise<T>,
-      tell: (made: T) => boolean,
+      tell: (result: T) => boolean,
       early?: Promise<T>,
     ): Promise<void> => {
       if (!tell(await whole(ask, early ?? ask()))) return;
@@ -46,8 +47,8 @@ export function createKnowing({ analyst, measure }: KnowingInput) {
     },
     /** The answer after what was taken over has been asked again. */
     sure: async <T>(ask: () => Promise<T>): Promise<T> => {
-      const made = await ask();
-      return (await learn(await analyst.doubt())) ? ask() : made;
+      const result = await ask();
+      return (await learn(await analyst.doubt())) ? ask() : result;
     },
   };
 }

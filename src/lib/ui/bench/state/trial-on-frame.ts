@@ -45,15 +45,15 @@ export function createWearing({ analyst, page, frame, defaults, size, isQuiet, r
       reopened = true;
       opened = wanted;
     }
-    let made = await analyst.lay(page, opened, list);
-    if (!made.dress) {
-      await reopen(made.texts);
+    let result = await analyst.lay(page, opened, list);
+    if (!result.dress) {
+      await reopen(result.texts);
       reopened = true;
-      opened = made.texts;
-      made = await analyst.lay(page, opened, list);
+      opened = result.texts;
+      result = await analyst.lay(page, opened, list);
     }
     // The worker makes the plan while the page is dressed and laid out.
-    const known = analyst.replan().then(ask);
+    const previous = analyst.replan().then(ask);
     const changed = reopened || !isQuiet() ? null : changedBy(worn, list);
     const readNow = () => takeReading(frame(), size(), 'full', changed);
     const dress = async (ask: DressAsk) => {
@@ -62,13 +62,13 @@ export function createWearing({ analyst, page, frame, defaults, size, isQuiet, r
       const reading = await frame().ask('dressed', { dress: ask, read: asked('full', changed) });
       return reading && { reading, waited: [] };
     };
-    let read = made.dress ? await dress(made.dress) : await readNow();
+    let read = result.dress ? await dress(result.dress) : await readNow();
     if (!read) {
       const whole = await analyst.lay(page, opened, list, true);
       read = (whole.dress && (await dress(whole.dress))) ?? (await readNow());
     }
     worn = edits;
-    return { failed: made.failed, known, read };
+    return { failed: result.failed, known: previous, read };
   }
 
   async function ask({ request, unknown }: Awaited<ReturnType<typeof analyst.replan>>): Promise<boolean> {

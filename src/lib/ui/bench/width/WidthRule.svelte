@@ -139,10 +139,11 @@
         </optgroup>
         {#if sizes.own.length}
           <optgroup label="Own">
-            {#each sizes.own as one (one)}<option value={one}>{one.replace('x', ' × ')}</option>{/each}
+            {#each sizes.own as item (item)}<option value={item}>{item.replace('x', ' × ')}</option>{/each}
           </optgroup>
           <optgroup label="Take out of own">
-            {#each sizes.own as one (one)}<option value="drop {one}">{one.replace('x', ' × ')}</option>{/each}
+            {#each sizes.own as item (item)}<option value="drop {item}">{item.replace('x', ' × ')}</option
+              >{/each}
           </optgroup>
         {/if}
         <option value="keep">Keep {width} × {height}</option>

@@ -30,10 +30,10 @@ function kept(): string[] {
   return parsed.success ? parsed.data : [];
 }
 
-let own = $state<string[]>(kept());
+let keptSizes = $state<string[]>(kept());
 
 function store(next: string[]): void {
-  own = next;
+  keptSizes = next;
   localStorage.setItem(KEY, JSON.stringify(next));
 }
 
@@ -61,7 +61,7 @@ export const devices = {
   get all(): Device[] {
     return [...DEVICES, ...ownDevices];
   },
-  isOwn: ({ name }: Device): boolean => ownDevices.some((one) => one.name === name),
+  isOwn: ({ name }: Device): boolean => ownDevices.some((ownDevice) => ownDevice.name === name),
   /** Keeps a device under its name. Throws where it is none. */
   keep: (device: Device): void => {
     const parsed = deviceSchema.safeParse(device);
@@ -71,14 +71,14 @@ export const devices = {
       );
     storeDevices([...ownDevices.filter(({ name }) => name !== device.name), parsed.data]);
   },
-  drop: ({ name }: Device): void => storeDevices(ownDevices.filter((one) => one.name !== name)),
+  drop: ({ name }: Device): void => storeDevices(ownDevices.filter((ownDevice) => ownDevice.name !== name)),
 };
 
 export const sizes = {
   common: COMMON,
   get own(): string[] {
-    return own;
+    return keptSizes;
   },
-  keep: (width: number, height: number): void => store([...new Set([...own, `${width}x${height}`])]),
-  drop: (size: string): void => store(own.filter((one) => one !== size)),
+  keep: (width: number, height: number): void => store([...new Set([...keptSizes, `${width}x${height}`])]),
+  drop: (size: string): void => store(keptSizes.filter((text) => text !== size)),
 };

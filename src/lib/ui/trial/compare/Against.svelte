@@ -16,7 +16,7 @@
 
   function hold(value: string) {
     const [kind, id] = value.split(' ');
-    const trial = others.find((one) => one.id === id);
+    const trial = others.find((item) => item.id === id);
     const revision = bench.input.earlier.find(({ key }) => key === id);
     const next =
       kind === 'trial' && trial

@@ -18,10 +18,10 @@
   let rows = $state.raw<{ trial: Trial; width: number; made: Compared }[]>([]);
   let words = $state('');
 
-  const list = $derived(trials.all.filter((one) => one.edits.length > 0));
+  const list = $derived(trials.all.filter((item) => item.edits.length > 0));
   const widths = $derived([...new Set([bench.width, ...COMMON])].sort((a, b) => a - b));
   const toggle = (id: string) =>
-    (chosen = chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id].slice(-4));
+    (chosen = chosen.includes(id) ? chosen.filter((item) => item !== id) : [...chosen, id].slice(-4));
 
   async function run() {
     if (!quantity) return;
@@ -32,7 +32,7 @@
     try {
       words = await bench.quantityWords(wanted);
       const picked = list.filter(({ id }) => chosen.includes(id));
-      for (const width of [bench.width, ...widths.filter((one) => one !== bench.width)])
+      for (const width of [bench.width, ...widths.filter((width) => width !== bench.width)])
         for (const trial of picked) {
           if (stop.signal.aborted) return;
           const made = await bench.compareAt(

@@ -15,7 +15,7 @@
   const tops = $derived(
     (moved?.list ?? []).map((one, index) => ({ one, index })).filter(({ one }) => one.under < 0),
   );
-  const along = $derived((index: number) => (moved?.list ?? []).filter((one) => one.under === index));
+  const along = $derived((index: number) => (moved?.list ?? []).filter((item) => item.under === index));
   let unfolded = $state<number[]>([]);
   const signed = (value: number) => `${value > 0 ? '+' : ''}${px(value)}`;
 

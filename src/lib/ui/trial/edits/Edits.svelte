@@ -43,7 +43,7 @@
   const force = (state: State) =>
     trials.force(
       bench.pick,
-      forced.includes(state) ? forced.filter((one) => one !== state) : [...forced, state],
+      forced.includes(state) ? forced.filter((item) => item !== state) : [...forced, state],
     );
 </script>
 
@@ -72,7 +72,7 @@
     <ol class="flex flex-col" data-edits>
       {#each trials.edits as edit, i (edit.id)}
         {#if edit.group && edit.group !== trials.edits[i - 1]?.group}
-          {@const all = trials.edits.filter((one) => one.group === edit.group)}
+          {@const all = trials.edits.filter((item) => item.group === edit.group)}
           <li class="flex items-baseline gap-2 border-b border-base-content pt-1" data-group={edit.group}>
             <span class="w-5"></span>
             <label class="flex cursor-pointer items-baseline gap-2 font-medium"

@@ -66,7 +66,7 @@
         do: 'rule',
         at: { kind: 'sheet', file: sheet, style: -1 },
         selector: first.trim(),
-        declarations: list.map((one) => ({ ...one, important: false })),
+        declarations: list.map((item) => ({ ...item, important: false })),
       };
     }
     await trials.make([change]);

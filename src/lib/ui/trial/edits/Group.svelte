@@ -30,7 +30,7 @@
       {@attach borrowFocus('[data-group-edit]')}
     />
     <datalist id={listId}
-      >{#each groups as one (one)}<option value={one}></option>{/each}</datalist
+      >{#each groups as group (group)}<option value={group}></option>{/each}</datalist
     >
     <button class="linkish">Set</button>
   </form>

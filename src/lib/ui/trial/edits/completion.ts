@@ -13,14 +13,14 @@ interface Known {
   types: Record<string, { syntax: Syntax | null }>;
 }
 
-const known = lexer as unknown as Known;
+const previous = lexer as unknown as Known;
 const WIDE = ['inherit', 'initial', 'unset', 'revert'];
 
 /** Properties that lay boxes out come first. */
 const FIRST =
   /^(margin|padding|border|width|height|min-|max-|display|position|top|right|bottom|left|inset|box-sizing|overflow|flex|grid|gap|align|justify|font|line-height|float|clear|white-space|aspect-ratio|vertical-align|transform)/;
 
-export const propertyNames: string[] = Object.keys(known.properties)
+export const propertyNames: string[] = Object.keys(previous.properties)
   .filter((name) => !name.startsWith('-'))
   .sort((a, b) => Number(FIRST.test(b)) - Number(FIRST.test(a)) || (a < b ? -1 : 1));
 
@@ -28,8 +28,8 @@ const cache = new Map<string, string[]>();
 
 /** Keywords that a property takes. */
 export function keywordsOf(property: string): string[] {
-  const made = cache.get(property);
-  if (made) return made;
+  const cached = cache.get(property);
+  if (cached) return cached;
   const out = new Set<string>();
   const seen = new Set<string>();
   const visit = (syntax: Syntax | null | undefined, depth: number): void => {
@@ -38,12 +38,12 @@ export function keywordsOf(property: string): string[] {
     if ((syntax.type === 'Type' || syntax.type === 'Property') && syntax.name && !seen.has(syntax.name)) {
       seen.add(syntax.name);
       if (syntax.type === 'Type' && /color|image|gradient|string|url/.test(syntax.name)) return;
-      visit((syntax.type === 'Type' ? known.types : known.properties)[syntax.name]?.syntax, depth + 1);
+      visit((syntax.type === 'Type' ? previous.types : previous.properties)[syntax.name]?.syntax, depth + 1);
     }
     for (const term of syntax.terms ?? []) visit(term, depth);
     visit(syntax.term, depth);
   };
-  visit(known.properties[property]?.syntax, 0);
+  visit(previous.properties[property]?.syntax, 0);
   const list = [...out, ...WIDE];
   cache.set(property, list);
   return list;

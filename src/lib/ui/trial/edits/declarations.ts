@@ -9,7 +9,7 @@ export interface Typed {
 export function declarationsOf(typed: string): Typed {
   const parts = typed
     .split(';')
-    .map((one) => one.trim())
+    .map((part) => part.trim())
     .filter(Boolean)
     .map((whole) => {
       const at = whole.indexOf(':');
@@ -23,6 +23,6 @@ export function declarationsOf(typed: string): Typed {
     property !== '' && value !== '' && (property.startsWith('--') || CSS.supports(property, value));
   return {
     list: parts.map(({ property, value }) => ({ property, value })),
-    bad: parts.find((one) => !isTaken(one))?.whole ?? null,
+    bad: parts.find((entry) => !isTaken(entry))?.whole ?? null,
   };
 }

@@ -15,8 +15,8 @@ export function optionsFor(property: string, text: string, { variables, units }:
   const cut = /[^\s,/(]*$/.exec(text)!.index;
   const [before, last] = [text.slice(0, cut), text.slice(cut)];
   const isIn = /var\([^)]*$/.test(before);
-  const made: Option[] = [];
-  const put = (value: string, label = '') => made.push({ value: before + value, label });
+  const result: Option[] = [];
+  const put = (value: string, label = '') => result.push({ value: before + value, label });
   if (isIn) for (const { name, value } of variables) put(`${name})`, value);
   else if (/^[-+]?(\d+\.?\d*|\.\d+)$/.test(last)) for (const unit of units) put(last + unit);
   else {
@@ -24,8 +24,8 @@ export function optionsFor(property: string, text: string, { variables, units }:
     for (const { name, value } of variables) put(`var(${name})`, value);
   }
   const typed = text.toLowerCase();
-  const fits = made.filter(({ value }) => value.toLowerCase().startsWith(typed) && value !== text);
-  return (fits.length > 0 ? fits : made).slice(0, MOST);
+  const fits = result.filter(({ value }) => value.toLowerCase().startsWith(typed) && value !== text);
+  return (fits.length > 0 ? fits : result).slice(0, MOST);
 }
 
 /** The same for declarations typed one behind another, `padding: 4px; width: auto`: a name, then its value. */
@@ -33,17 +33,17 @@ export function declarationOptions(typed: string, inUse: InUse): Option[] {
   const cut = typed.lastIndexOf(';') + 1;
   const space = /^\s*/.exec(typed.slice(cut))![0];
   const before = typed.slice(0, cut) + space;
-  const own = typed.slice(before.length);
-  if (own === '') return [];
-  const [name, ...rest] = own.split(':');
+  const text = typed.slice(before.length);
+  if (text === '') return [];
+  const [name, ...rest] = text.split(':');
   if (rest.length === 0)
     return propertyNames
-      .filter((one) => one.startsWith(name!.toLowerCase()))
+      .filter((propertyName) => propertyName.startsWith(name!.toLowerCase()))
       .slice(0, 20)
-      .map((one) => ({ value: `${before}${one}: `, label: '' }));
+      .map((propertyName) => ({ value: `${before}${propertyName}: `, label: '' }));
   const value = rest.join(':').trimStart();
-  return optionsFor(name!.trim().toLowerCase(), value, inUse).map((one) => ({
-    value: `${before}${name!.trim()}: ${one.value}`,
-    label: one.label,
+  return optionsFor(name!.trim().toLowerCase(), value, inUse).map((option) => ({
+    value: `${before}${name!.trim()}: ${option.value}`,
+    label: option.label,
   }));
 }

@@ -68,14 +68,14 @@
           name: (one) => one.words,
           isThere: async (kept) => {
             const left = new Set(kept);
-            const out = all.filter((one) => !left.has(one)).map(({ edit }) => edit);
+            const out = all.filter((item) => !left.has(item)).map(({ edit }) => edit);
             return isThere(await open.measure(wanted, out));
           },
         });
         const edits = found.needs.map(({ edit }) => edit);
         const without = await open.measure(wanted, edits);
         outcome = {
-          needs: found.needs.map((one) => ({ words: one.words, element: -1, remove: one.edit.change })),
+          needs: found.needs.map((need) => ({ words: need.words, element: -1, remove: need.edit.change })),
           with: now,
           without,
           helps: !isThere(without),

@@ -138,7 +138,7 @@
       const near = nearest
         ? ` The nearest is ${value(nearest.value)}, where it is ${px(nearest.number ?? 0)}.`
         : '';
-      const between = sought.passed.map((one) => `${value(one.from)} and ${value(one.to)}`);
+      const between = sought.passed.map((item) => `${value(item.from)} and ${value(item.to)}`);
       return between.length > 0
         ? `No value of ${property} in these steps meets it, but it is passed between ${between.join(', and between ')}: smaller steps may meet it.${near}`
         : `There is no such value of ${property} in this range.${near}`;
@@ -206,7 +206,7 @@
           bind:value={unit}
           aria-label="Unit"
         >
-          {#each UNITS as one (one)}<option value={one}>{one || 'number'}</option>{/each}
+          {#each UNITS as item (item)}<option value={item}>{item || 'number'}</option>{/each}
         </select>
         in steps of
         <input

@@ -6,7 +6,7 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
     const name = required(
-      profileNames().find((one) => one === params.name) ?? null,
+      profileNames().find((profileName) => profileName === params.name) ?? null,
       'profile of default styles',
     );
     return reply(readProfile(name));

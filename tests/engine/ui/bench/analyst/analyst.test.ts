@@ -56,7 +56,7 @@ describe('the analyst of a Bench', () => {
     const open = (): Promise<Opened> => headless.open(files, PAGE, SIZE);
     const opened = await open();
     const baseOf = ({ address }: Opened) => address.slice(0, -PAGE.length);
-    const readOf = async (one: Opened) => (await takeReading({ ask: one.ask }, SIZE, 'full')).reading;
+    const readOf = async (opened: Opened) => (await takeReading({ ask: opened.ask }, SIZE, 'full')).reading;
     page.hold(texts);
     const { validity, defaults } = await survey(
       { ask: opened.ask },
@@ -189,17 +189,17 @@ describe('the analyst of a Bench', () => {
       diff: /-<body>.*<p class="pier">/,
     },
   ];
-  for (const { name, edit: one, isDressed, words, diff } of EDITS)
+  for (const { name, edit: edit, isDressed, words, diff } of EDITS)
     test(`an edit in a frame, in words and as a patch: ${name}`, async () => {
       const { trying, close } = await bench();
-      const { dress, failed } = trying.lay(PAGE, {}, [one]);
+      const { dress, failed } = trying.lay(PAGE, {}, [edit]);
       assert.equal(dress !== null, isDressed);
       assert.deepEqual(failed, []);
-      assert.equal(Object.keys(trying.structural(PAGE, [one])).length, isDressed ? 0 : 1);
-      const written = trying.written([one], PAGE);
+      assert.equal(Object.keys(trying.structural(PAGE, [edit])).length, isDressed ? 0 : 1);
+      const written = trying.written([edit], PAGE);
       assert.match(written.words.join('\n'), words);
       assert.match(written.diff, diff);
-      assert.deepEqual(trying.words([one]), written.words);
+      assert.deepEqual(trying.words([edit]), written.words);
       await close();
     });
 
