@@ -1,13 +1,13 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig, type Plugin } from 'vite';
-import { passGuard } from './src/lib/server/request-guard.ts';
+import { guardRequest } from './src/lib/server/request-guard.ts';
 
 const guard: Plugin = {
   name: 'guard',
   configureServer(server) {
     server.middlewares.use((req, res, next) => {
-      if (!passGuard(req, res, { hosts: [] })) next();
+      if (!guardRequest(req, res, { hosts: [] })) next();
     });
   },
 };

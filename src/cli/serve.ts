@@ -8,7 +8,7 @@ import { pathToFileURL } from 'node:url';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { newToken, tokenAtHand } from '../lib/server/access.ts';
-import { passGuard } from '../lib/server/request-guard.ts';
+import { guardRequest } from '../lib/server/request-guard.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
 import { SERVING } from './serving.ts';
@@ -88,7 +88,7 @@ export async function serve(argv: string[]): Promise<number> {
       req.removeAllListeners('data');
       req.resume();
     });
-    if (!passGuard(req, res, { hosts, token })) handler!(req, res);
+    if (!guardRequest(req, res, { hosts, token })) handler!(req, res);
   });
   // Between two looks at a page a minute goes by: a connection that is closed just as it is used again is an error.
   server.keepAliveTimeout = KEEP_ALIVE;

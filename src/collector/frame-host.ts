@@ -4,7 +4,7 @@
  * has got another size than it was opened with, and is not painted at all: engines lay out what they are asked about, all the
  * same.
  */
-import { CONNECT, REST, type Size } from '../protocol/protocol.ts';
+import { CONNECT, FRAME_CAN_REST, type Size } from '../protocol/protocol.ts';
 
 const embedder = window.parent;
 const { width, height, address } = JSON.parse(decodeURIComponent(location.hash.slice(1))) as Size & {
@@ -35,7 +35,7 @@ const loaded = new Promise<void>((resolve) => {
 
 window.addEventListener('message', ({ source, data, ports }: MessageEvent<unknown>) => {
   const size = data as Partial<Size> | null;
-  if (source === frame.contentWindow && data === REST) mayRest = true;
+  if (source === frame.contentWindow && data === FRAME_CAN_REST) mayRest = true;
   if (source !== embedder) return;
   const [port] = ports;
   if (data === CONNECT && port) void loaded.then(() => frame.contentWindow?.postMessage(CONNECT, '*', [port]));

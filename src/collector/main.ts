@@ -5,30 +5,30 @@
 import {
   CONNECT,
   GONE,
-  REST,
+  FRAME_CAN_REST,
   type Reply,
   type Request,
   type Requests,
   type Verb,
 } from '../protocol/protocol.ts';
 import { holdAnimations } from './document/animations.ts';
-import { bars } from './document/scrollbars.ts';
+import { setScrollbars } from './document/scrollbars.ts';
 import { defaultKeysOf, defaults } from './reading/defaults.ts';
-import { dress } from './document/apply-patch.ts';
+import { applyPatch } from './document/apply-patch.ts';
 import { failures, noteFailures } from './document/failures.ts';
-import { frames, within } from './nested-documents.ts';
-import { makePacker } from '../protocol/delta-encoder.ts';
+import { frames, forwardToFrame } from './nested-documents.ts';
+import { makeDeltaEncoder } from '../protocol/delta-encoder.ts';
 import { prepare, validity, type Prepared } from './reading/match.ts';
-import { intrinsic } from './reading/contents.ts';
+import { intrinsicSizes } from './reading/contents.ts';
 import { engine, mode, read } from './reading/read.ts';
-import { settle } from './document/wait-until-ready.ts';
+import { waitUntilReady } from './document/wait-until-ready.ts';
 import { sheetsOf } from './reading/sheets.ts';
-import { isStill } from './document/scripts-disabled.ts';
-import { lay } from './document/underlay.ts';
+import { areScriptsDisabled } from './document/scripts-disabled.ts';
+import { layUnderlay } from './document/underlay.ts';
 import { walk } from './reading/walk.ts';
 import { closeWebRtc } from './webrtc.ts';
 
-lay(document.currentScript);
+layUnderlay(document.currentScript);
 closeWebRtc();
 noteFailures();
 document.currentScript?.remove();
@@ -44,11 +44,11 @@ let plan: Prepared = prepare({
   rare: {},
 });
 
-const pack = makePacker();
+const pack = makeDeltaEncoder();
 
 type Answer<V extends Verb> = (ask: Requests[V]['ask']) => Requests[V]['reply'] | Promise<Requests[V]['reply']>;
 
-/** Whether the document is as it was opened: neither dressed otherwise nor scrolled. */
+/** Whether the document is as it was opened: neither patched otherwise nor scrolled. */
 let isAsOpened = true;
 
 /** Whether something besides what was asked for is another than in the last reading. */
@@ -62,15 +62,15 @@ function readNow(ask: Requests['read']['ask']): Requests['read']['reply'] {
   return reading;
 }
 
-function dressNow(ask: Requests['dress']['ask']): Promise<boolean> {
+function patchNow(ask: Requests['applyPatch']['ask']): Promise<boolean> {
   isAsOpened = false;
-  return dress(last, ask);
+  return applyPatch(last, ask);
 }
 
 const answers: { [V in Verb]: Answer<V> } = {
   describe: () => {
     // What moves is painted again and again until it is held, which takes time that readings could have.
-    if (isStill) holdAnimations();
+    if (areScriptsDisabled) holdAnimations();
     const tree = walk(Infinity);
     return {
       url: document.URL,
@@ -78,33 +78,33 @@ const answers: { [V in Verb]: Answer<V> } = {
       engine: engine(),
       sheets: sheetsOf(tree.roots),
       roots: tree.roots.length,
-      isHeld: isStill,
+      isHeld: areScriptsDisabled,
       defaultKeys: Array.from(new Set(tree.elements.flatMap(defaultKeysOf))),
     };
   },
   plan: (ask) => {
     plan = prepare(ask);
     // What is laid out only near the view must be seen, and what scripts do may wait for it (CSS Contain 2 §4).
-    if (isStill && !ask.declarations.some(([property]) => property === 'content-visibility'))
-      embedder.postMessage(REST, '*');
+    if (areScriptsDisabled && !ask.declarations.some(([property]) => property === 'content-visibility'))
+      embedder.postMessage(FRAME_CAN_REST, '*');
     return validity(ask);
   },
   read: readNow,
-  readPacked: ({ read: asked, since, at }) =>
-    at && settle(at).waited.length > 0 ? '' : pack(readNow(asked), since),
-  bars: ({ areOver }) => {
-    const isNew = bars(walk(Infinity).roots, areOver);
+  readDelta: ({ read: asked, since, at }) =>
+    at && waitUntilReady(at).waited.length > 0 ? '' : pack(readNow(asked), since),
+  setScrollbars: ({ areOver }) => {
+    const isNew = setScrollbars(walk(Infinity).roots, areOver);
     isOtherwise ||= isNew;
     return isNew;
   },
-  intrinsic: ({ batches }) => batches.flatMap((batch) => intrinsic(last, batch)),
+  intrinsicSizes: ({ batches }) => batches.flatMap((batch) => intrinsicSizes(last, batch)),
   defaults,
-  settle,
-  dress: dressNow,
-  dressed: async ({ dress: worn, read: asked }) => ((await dressNow(worn)) ? readNow(asked) : null),
+  waitUntilReady: waitUntilReady,
+  applyPatch: patchNow,
+  patchAndRead: async ({ patch, read: asked }) => ((await patchNow(patch)) ? readNow(asked) : null),
   failures,
   frames: () => frames(last),
-  within: (ask) => within(last, ask),
+  forward: (ask) => forwardToFrame(last, ask),
   find: ({ selector }) => {
     const found = new Set(document.querySelectorAll(selector));
     return last.flatMap((element, i) => (found.has(element) ? [i] : []));

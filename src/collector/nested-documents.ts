@@ -32,7 +32,7 @@ async function connect(element: HTMLIFrameElement): Promise<Ask | null> {
       port.postMessage({ id, verb, ask: asked });
     });
   element.contentWindow?.postMessage(CONNECT, '*', [port2]);
-  return ask('settle', { width: 0, height: 0 }, CONNECT_MS).then(
+  return ask('waitUntilReady', { width: 0, height: 0 }, CONNECT_MS).then(
     () => ask,
     () => null,
   );
@@ -52,7 +52,7 @@ export async function frames(elements: Element[]): Promise<number[]> {
   return found.filter((i) => i >= 0);
 }
 
-export async function within(
+export async function forwardToFrame(
   elements: Element[],
   { owner, verb, ask }: { owner: number; verb: Verb; ask: unknown },
 ): Promise<unknown> {

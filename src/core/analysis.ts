@@ -5,7 +5,7 @@ import { makeTree, type BoxTree } from './boxes/tree.ts';
 import { pathInFrame } from './css/syntax/addresses.ts';
 import { makeStyles, type Styles } from './css/cascade/styles.ts';
 import { parseDocument, type SourceDocument } from './html/document.ts';
-import { silentMedia } from './css/media/media-without-effect.ts';
+import { mediaWithoutEffect } from './css/media/media-without-effect.ts';
 import { scriptsIn, touchesOf, type Touch } from './html/scripts.ts';
 import { makePlan, patchedPlan, type Plan, type Validity } from './css/cascade/plan.ts';
 
@@ -67,7 +67,7 @@ export function intrinsicBatches(analysis: Analysis): number[][] {
 }
 
 /** Takes content widths over from an earlier reading of the same elements, until the engine is asked again. */
-export function carryIntrinsic(from: Analysis, to: Analysis): void {
+export function reuseIntrinsicSizes(from: Analysis, to: Analysis): void {
   if (from.reading.count !== to.reading.count || from.reading.document.url !== to.reading.document.url) return;
   for (const [element, sizes] of from.intrinsic) {
     to.intrinsic.set(element, sizes);
@@ -81,8 +81,12 @@ export function carryIntrinsic(from: Analysis, to: Analysis): void {
  * know. `pool`: of this page; `moving`: boxes in which a length depends on the viewport, and which learn theirs each time.
  */
 export type ContentWidths = Map<string, Analysis['intrinsic']>;
-export function shareIntrinsic(pool: ContentWidths, analysis: Analysis, moving: ReadonlySet<number>): void {
-  const silent = silentMedia(analysis.sources.plan, analysis.reading);
+export function shareIntrinsicSizes(
+  pool: ContentWidths,
+  analysis: Analysis,
+  moving: ReadonlySet<number>,
+): void {
+  const silent = mediaWithoutEffect(analysis.sources.plan, analysis.reading);
   const state = analysis.reading.media.map((holds, i) => (silent[i] ? '' : Number(holds))).join('');
   const previous = pool.get(state) ?? new Map<number, Intrinsic>();
   pool.set(state, previous);
@@ -111,7 +115,7 @@ class PartlyShared extends Map<number, Intrinsic> {
 }
 
 /** The boxes whose widths were taken over and used, in batches as `intrinsicBatches` makes them. */
-export function doubtful(analysis: Analysis): number[][] {
+export function staleIntrinsicSizes(analysis: Analysis): number[][] {
   for (const [element, isUsed] of analysis.carried) if (isUsed) analysis.wanting.add(element);
   return intrinsicBatches(analysis);
 }
@@ -129,7 +133,7 @@ function isFree({ reading }: Analysis, element: number): boolean {
 }
 
 /** Takes the collector's answer to `intrinsic`: element, min-content, max-content. What was made without it is made anew. */
-export function learn(analysis: Analysis, answer: readonly number[]): void {
+export function addIntrinsicSizes(analysis: Analysis, answer: readonly number[]): void {
   for (let i = 0; i + 2 < answer.length; i += 3) {
     analysis.intrinsic.set(answer[i]!, { min: answer[i + 1]!, max: answer[i + 2]! });
     analysis.carried.delete(answer[i]!);
@@ -142,7 +146,7 @@ export function learn(analysis: Analysis, answer: readonly number[]): void {
 const ROUNDS = 3;
 
 /** Runs what asks accounts, and again with the content widths that these lacked. `ask`: the collector's answer to `intrinsic`. */
-export async function completed<T>(
+export async function retryWithSizes<T>(
   analysis: Analysis,
   ask: (batches: number[][]) => Promise<readonly number[]>,
   run: () => T,
@@ -150,7 +154,7 @@ export async function completed<T>(
   for (let round = 0; round < ROUNDS; round++) {
     const result = run();
     if (analysis.wanting.size === 0) return result;
-    learn(analysis, await ask(intrinsicBatches(analysis)));
+    addIntrinsicSizes(analysis, await ask(intrinsicBatches(analysis)));
   }
   return run();
 }
@@ -213,7 +217,7 @@ function scriptedIn(page: string, html: string, texts: Readonly<Record<string, s
 }
 
 /**
- * The same page with other texts, for the document that was opened with `opened` as its own and dressed since; made from
+ * The same page with other texts, for the document that was opened with `opened` as its own and patched since; made from
  * what is known where little has changed.
  */
 export function readAgain(

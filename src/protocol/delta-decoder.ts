@@ -1,5 +1,5 @@
 /** Replies of a station as they were packed: see `makePacker`. */
-import { MARK, MORE, OTHERS, SAME, WHICH, type Other, type Packed } from './delta-encoder.ts';
+import { MARK, MORE, OTHERS, SAME, WHICH, type Other, type DeltaMessage } from './delta-encoder.ts';
 
 export interface Unpacker {
   /** The number of the last reply that is held; 0: none. */
@@ -44,11 +44,11 @@ function withPart(whole: Plain, part: Plain): Plain {
 }
 
 /** Reads the replies of one frame in the order in which they were packed. */
-export function makeUnpacker(): Unpacker {
+export function makeDeltaDecoder(): Unpacker {
   let last = new Map<string, unknown>();
   let number = 0;
   const unpacked = (text: string): unknown => {
-    const { since, number: replyNumber, reply } = JSON.parse(text) as Packed;
+    const { since, number: replyNumber, reply } = JSON.parse(text) as DeltaMessage;
     if (since > 0 && since !== number) throw new Error('The reply builds on one that is not the last.');
     const now = new Map<string, unknown>();
     const keep = <T>(path: string, value: T): T => {

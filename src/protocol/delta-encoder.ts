@@ -14,7 +14,7 @@ export const OTHERS = `${MARK}others`;
 export const WHICH = `${MARK}which`;
 
 /** A reply, by what it was told apart from; `since` 0: from nothing. */
-export interface Packed {
+export interface DeltaMessage {
   since: number;
   number: number;
   reply: unknown;
@@ -121,7 +121,7 @@ function base64({ buffer, byteOffset, byteLength }: Numbers | Float32Array | Uin
  * Packs the replies of one frame; `since`: the number of the last that whoever reads them has, 0: none. Arrays of numbers and
  * of objects are not changed once they have been packed.
  */
-export function makePacker(): (reply: unknown, since: number) => string {
+export function makeDeltaEncoder(): (reply: unknown, since: number) => string {
   /** Arrays of the last reply by where they stand in it. */
   let last = new Map<string, Numbers | (Numbers | null)[] | Listed | Objects>();
   let number = 0;
@@ -176,7 +176,7 @@ export function makePacker(): (reply: unknown, since: number) => string {
         Object.entries(value).map(([key, inner]) => [key, packed(inner, `${path}/${key}`)]),
       );
     };
-    const result: Packed = { since: isKnown ? since : 0, number: number + 1, reply: packed(reply, '') };
+    const result: DeltaMessage = { since: isKnown ? since : 0, number: number + 1, reply: packed(reply, '') };
     const text = JSON.stringify(result);
     [last, number] = [now, number + 1];
     return text;

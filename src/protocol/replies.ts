@@ -16,19 +16,19 @@ export const replySchemas: Record<Verb, z.ZodType> = {
   describe: describedSchema,
   plan: validitySchema,
   read: z.unknown(),
-  readPacked: z.string(),
+  readDelta: z.string(),
   defaults: defaultsSchema,
-  settle: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
-  bars: z.boolean(),
-  intrinsic: z.array(size).max(360_000),
-  dress: z.boolean(),
-  dressed: z.unknown(),
+  waitUntilReady: z.object({ width: size, height: size, waited: z.array(z.string().max(100)).max(10) }),
+  setScrollbars: z.boolean(),
+  intrinsicSizes: z.array(size).max(360_000),
+  applyPatch: z.boolean(),
+  patchAndRead: z.unknown(),
   failures: z
     .array(z.object({ address: z.string().max(300), line: z.number().int().min(0), why: z.string().max(300) }))
     .max(40),
   frames: z.array(z.number().int().min(0)).max(10_000),
   /** Checked by what the request was that was passed on. */
-  within: z.unknown(),
+  forward: z.unknown(),
   find: z.array(z.number().int().min(0)).max(200_000),
   scroll: z.object({ x: size, y: size, moved: z.boolean() }),
 };

@@ -18,10 +18,10 @@ const MOST = 20;
 const DEEPEST = 3;
 
 /** Passes requests on to the document in the frame `owner` of `holder`. */
-export function askerWithin(holder: Asker, owner: number): Asker {
+export function nestedAsker(holder: Asker, owner: number): Asker {
   return {
     ask: async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
-      const reply = await holder.ask('within', { owner, verb, ask });
+      const reply = await holder.ask('forward', { owner, verb, ask });
       return replySchemas[verb].parse(reply) as Requests[V]['reply'];
     },
   };
@@ -50,7 +50,7 @@ export async function readFramed(page: Asker, { plan, settle, bare }: FramedInpu
     for (const owner of await asker.ask('frames', null)) {
       if (framed.length >= MOST) return { framed, failed };
       try {
-        const inner = askerWithin(asker, owner);
+        const inner = nestedAsker(asker, owner);
         const document = framed.length + 1;
         const surveyed = await survey(inner, (described) => plan(document, described), bare);
         await settle(document, surveyed);

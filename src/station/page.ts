@@ -1,7 +1,7 @@
 /** The station in a page of its own, driven from outside: frames by number, each asked over its port. */
 import type { Requests, Size, Verb } from '../protocol/protocol.ts';
 import { openFrame, type Frame } from './frame.ts';
-import { makePacker } from '../protocol/delta-encoder.ts';
+import { makeDeltaEncoder } from '../protocol/delta-encoder.ts';
 import { patiently } from './survey.ts';
 
 const frames = new Map<number, Frame>();
@@ -28,11 +28,11 @@ function get(id: number): Frame {
 
 async function askPacked(frame: number, verb: Verb, ask: string): Promise<string> {
   const reply = await get(frame).ask(verb, JSON.parse(ask) as never);
-  return makePacker()(reply, 0);
+  return makeDeltaEncoder()(reply, 0);
 }
 
 const read = (frame: number, ask: string, since: number, at: Size | null): Promise<string> =>
-  get(frame).ask('readPacked', { read: JSON.parse(ask) as Requests['read']['ask'], since, at });
+  get(frame).ask('readDelta', { read: JSON.parse(ask) as Requests['read']['ask'], since, at });
 
 export const station: Station = {
   open: async (address, width, height, held) => {

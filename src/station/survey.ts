@@ -49,7 +49,7 @@ export async function settle(
   ms = SETTLE_MS,
 ): Promise<string[]> {
   const { waited } = await patiently(
-    () => ask('settle', { width, height }),
+    () => ask('waitUntilReady', { width, height }),
     (reply) => reply.waited.length === 0,
     ms,
   );

@@ -3,7 +3,7 @@
  * The answer false: rules alone will not do, and the request must come again with whole texts.
  */
 import type { Requests } from '../../protocol/protocol.ts';
-import { wear } from './forced-relayout.ts';
+import { markChanged } from './forced-relayout.ts';
 import { walk } from '../reading/walk.ts';
 import { isUnderlay } from './underlay.ts';
 
@@ -25,7 +25,7 @@ const replaced = new Map<Owner, Map<number, { text: string; at: number }>>();
  */
 const opened = new Map<Owner, Map<number, string> | null>();
 
-type Rules = NonNullable<Requests['dress']['ask']['sheets'][number]['rules']>;
+type Rules = NonNullable<Requests['applyPatch']['ask']['sheets'][number]['rules']>;
 
 const parsed = (text: string): CSSRule | undefined => {
   const sheet = new CSSStyleSheet();
@@ -146,8 +146,11 @@ function set(element: Element, name: string, value: string | null): void {
   else element.setAttribute(name, value);
 }
 
-export async function dress(last: readonly Element[], ask: Requests['dress']['ask']): Promise<boolean> {
-  wear();
+export async function applyPatch(
+  last: readonly Element[],
+  ask: Requests['applyPatch']['ask'],
+): Promise<boolean> {
+  markChanged();
   const wanted = new Map<Owner, { text: string | null; rules: Rules | null }>();
   for (const sheet of ask.sheets) {
     const owner = ownerOf(sheet);

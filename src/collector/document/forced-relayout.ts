@@ -1,5 +1,5 @@
 /** An element's style attribute as it was before something was measured with another one. */
-export function restyle(element: Element, written: string | null): void {
+export function restoreStyle(element: Element, written: string | null): void {
   if (written !== null) return element.setAttribute('style', written);
   // Set by script and not asked for since, the attribute is not there to be removed, and would come to be there later.
   element.getAttribute('style');
@@ -7,11 +7,11 @@ export function restyle(element: Element, written: string | null): void {
 }
 
 /** Whether engines may keep something of how the document was laid out before. */
-let isWorn = true;
+let mayKeepLayout = true;
 
 /** To be called where something was changed in the document. */
-export const wear = (): void => {
-  isWorn = true;
+export const markChanged = (): void => {
+  mayKeepLayout = true;
 };
 
 /**
@@ -19,15 +19,15 @@ export const wear = (): void => {
  * layout, such as how the letters of a line were shaped or where a box stood before its picture came, is gone then: it is
  * laid out as if it were opened so.
  */
-export function layAnew(): void {
-  if (!isWorn) return;
-  isWorn = false;
+export function forceRelayout(): void {
+  if (!mayKeepLayout) return;
+  mayKeepLayout = false;
   const root = document.documentElement as HTMLElement;
   const written = root.getAttribute('style');
   const { scrollX: left, scrollY: top } = window;
   root.style.setProperty('display', 'none', 'important');
   void getComputedStyle(root).display;
-  restyle(root, written);
+  restoreStyle(root, written);
   // Without a box the root forgets where it was scrolled to.
   if (left !== 0 || top !== 0) window.scrollTo({ left, top, behavior: 'instant' });
 }

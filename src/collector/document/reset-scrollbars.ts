@@ -3,7 +3,7 @@
  * so that one is left where a page has been narrower or lower before, and there would be none had it been opened so: `auto`
  * gives a box bars only where its contents are too large for it without (CSS Overflow 3 §3.1).
  */
-import { restyle } from './forced-relayout.ts';
+import { restoreStyle } from './forced-relayout.ts';
 
 type Axis = 'x' | 'y';
 
@@ -55,7 +55,7 @@ function layUnder(elements: readonly HTMLElement[], property: string, value: str
   }));
   for (const element of elements) element.style.setProperty(property, value, 'important');
   void document.documentElement.getBoundingClientRect();
-  elements.forEach((element, i) => restyle(element, written[i]!));
+  elements.forEach((element, i) => restoreStyle(element, written[i]!));
   void document.documentElement.getBoundingClientRect();
   for (const { element, left, top } of scrolled)
     if (element.scrollLeft !== left || element.scrollTop !== top)
@@ -74,7 +74,7 @@ function isBoxDoubted(box: HTMLElement): boolean {
 }
 
 /** `boxes`: all that may scroll, besides the viewport. */
-export function layBarsAfresh(boxes: readonly Element[]): void {
+export function resetScrollbars(boxes: readonly Element[]): void {
   const scroller = document.scrollingElement;
   if (!scroller) return;
   const root = document.documentElement as HTMLElement;

@@ -1,2 +1,2 @@
 /** Whether no script but the collector's runs: the server says so on it. */
-export const isStill = document.currentScript?.hasAttribute('data-still') ?? false;
+export const areScriptsDisabled = document.currentScript?.hasAttribute('data-still') ?? false;

@@ -4,7 +4,7 @@ import { mode } from '../reading/read.ts';
 let sheet: HTMLStyleElement | null = null;
 
 /** Puts the sheet, which the collector's script bears for each mode, before everything that the page has. */
-export function lay(script: HTMLOrSVGScriptElement | null): void {
+export function layUnderlay(script: HTMLOrSVGScriptElement | null): void {
   const text = script instanceof HTMLElement ? script.getAttribute(`data-${mode()}`) : null;
   if (!text) return;
   sheet = document.createElement('style');

@@ -2,8 +2,8 @@
  * What changes layout after a document has loaded, and is not there yet: the frame's new size, what scripts make of it, fonts,
  * images.
  */
-import { layAnew } from './forced-relayout.ts';
-import { isStill } from './scripts-disabled.ts';
+import { forceRelayout } from './forced-relayout.ts';
+import { areScriptsDisabled } from './scripts-disabled.ts';
 
 // Taken before the page can put its own in their place.
 const [nextFrame, later] = [window.requestAnimationFrame.bind(window), window.setTimeout.bind(window)];
@@ -21,7 +21,7 @@ let turn = 0;
  */
 function isHeard(): boolean {
   const size = `${innerWidth} ${innerHeight}`;
-  if (isStill || heard === size) return true;
+  if (areScriptsDisabled || heard === size) return true;
   if (text !== size) {
     text = size;
     const ownTurn = ++turn;
@@ -38,7 +38,7 @@ function isHeard(): boolean {
  * `waited` names what is not there. Whoever asks asks again: the engine wakes a frame that it takes for unimportant once in a
  * second.
  */
-export function settle({ width, height }: { width: number; height: number }): {
+export function waitUntilReady({ width, height }: { width: number; height: number }): {
   width: number;
   height: number;
   waited: string[];
@@ -53,6 +53,6 @@ export function settle({ width, height }: { width: number; height: number }): {
     const images = Array.from(document.images);
     if (!images.every((image) => image.complete || image.loading === 'lazy')) waited.push('images');
   }
-  if (waited.length === 0) layAnew();
+  if (waited.length === 0) forceRelayout();
   return { width: innerWidth, height: innerHeight, waited };
 }

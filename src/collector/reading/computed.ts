@@ -1,7 +1,7 @@
 /** Computed values of all elements, in one of two ways. */
 import type { Wanted } from '../../core/reading/reading.ts';
 import type { Ints } from './reused-values.ts';
-import { restyle } from '../document/forced-relayout.ts';
+import { restoreStyle } from '../document/forced-relayout.ts';
 
 type Each = (i: number, value: (property: string) => string) => void;
 
@@ -41,7 +41,7 @@ export function whileUnboxed(elements: Element[], which: Iterable<number>, each:
       each(i, (property) => style.getPropertyValue(property));
     }
   } finally {
-    restyle(root, written);
+    restoreStyle(root, written);
   }
 }
 

@@ -1,6 +1,6 @@
 /** What lies inside of boxes and has no element of its own: text in lines, fonts, generated boxes, natural sizes. */
 import { holdAnimations } from '../document/animations.ts';
-import { restyle } from '../document/forced-relayout.ts';
+import { restoreStyle } from '../document/forced-relayout.ts';
 import type { Pseudo } from '../../core/reading/reading.ts';
 import type { Prepared } from './match.ts';
 import type { Moves } from './unchanged-subtrees.ts';
@@ -267,7 +267,7 @@ function ownSize(element: Element): [width: number, height: number] | null {
  * Content widths of elements under no and under endless pressure (CSS Sizing 3 §5.1): element, min-content, max-content.
  * Their sizes are set for the time of two layouts. Cells leave their table for it, so tables are asked one after the other.
  */
-export function intrinsic(elements: Element[], asked: number[]): number[] {
+export function intrinsicSizes(elements: Element[], asked: number[]): number[] {
   const out: number[] = [];
   const tables = new Map<Element | null, number[]>();
   for (const i of asked) {
@@ -304,7 +304,7 @@ export function intrinsic(elements: Element[], asked: number[]): number[] {
       const most = measure('max-content');
       list.forEach((i, n) => out.push(i, least[n]!, most[n]!));
     } finally {
-      list.forEach((i, n) => restyle(elements[i]!, written[n] ?? null));
+      list.forEach((i, n) => restoreStyle(elements[i]!, written[n] ?? null));
     }
   }
   // On the way back to what they were, sizes may take their time.

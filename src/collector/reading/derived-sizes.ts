@@ -3,7 +3,7 @@
  * (CSS Sizing 3 §3.3), of boxes that are laid out without scrollbars and are neither turned nor scaled. Engines write them with
  * six digits (CSSOM §6.7.2), and Blink lays out in 1/64 px.
  */
-import { flagsOf, type Test } from '../../core/reading/column-predicates.ts';
+import { testColumn, type Test } from '../../core/reading/column-predicates.ts';
 import type { Ints, Last } from './reused-values.ts';
 
 const UNITS = 64;
@@ -38,7 +38,7 @@ function beyond(padding: string, border: string): [x: number, y: number] {
  * The number of a size's text, told by those of the last reading; −1 where the engine must be asked. Holds of elements whose
  * padding, border and `box-sizing` are as they were.
  */
-export function sizesOf(
+export function derivedSizes(
   { strings, used, displays }: Pick<Last, 'strings' | 'used' | 'displays'>,
   rects: Float64Array,
   lastRects: Float64Array,
@@ -47,7 +47,7 @@ export function sizesOf(
   const byKey = new Map<string, [x: number, y: number]>();
   const text = (property: string, i: number): string => strings[used[property]?.[i] ?? -1] ?? '';
   const columns: (Ints | undefined)[] = ['padding', 'border-width'].map((property) => used[property]);
-  const isWhole = flagsOf(used['box-sizing'], { strings, count: displays.length }, isBorderBox);
+  const isWhole = testColumn(used['box-sizing'], { strings, count: displays.length }, isBorderBox);
   const beyondOf = (i: number): [number, number] => {
     if (isWhole[i] === 1) return NOTHING;
     const key = columns.map((column) => column?.[i] ?? -1).join(' ');

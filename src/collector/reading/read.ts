@@ -1,9 +1,9 @@
 /** One reading: rectangles and used values as laid out, then computed values with the root out of layout. */
 import type { Changed, Pseudo, RawReading, Wanted } from '../../core/reading/reading.ts';
-import { layBarsAfresh } from '../document/reset-scrollbars.ts';
+import { resetScrollbars } from '../document/reset-scrollbars.ts';
 import { holdAnimations } from '../document/animations.ts';
 import { canTell, readComputed, whileLaidOut, whileUnboxed } from './computed.ts';
-import { copiesOf, type Ints, type Last } from './reused-values.ts';
+import { reusableValues, type Ints, type Last } from './reused-values.ts';
 import {
   FONT,
   fontKeysOf,
@@ -20,19 +20,19 @@ import {
 } from './contents.ts';
 import { match, type Matches, type Prepared } from './match.ts';
 import {
-  hasStirred,
-  insidesOf,
+  hasChanged,
+  subtreesOf,
   isPlain,
   movesOf,
-  type Insides,
+  type Subtrees,
   type Moves,
   type Offset,
 } from './unchanged-subtrees.ts';
 import { interner, readNames, type Interner, type Named } from './names.ts';
 import { isSame } from '../../protocol/delta-encoder.ts';
 import type { Requests } from '../../protocol/protocol.ts';
-import { layAnew } from '../document/forced-relayout.ts';
-import { isStill } from '../document/scripts-disabled.ts';
+import { forceRelayout } from '../document/forced-relayout.ts';
+import { areScriptsDisabled } from '../document/scripts-disabled.ts';
 import { walk, type Walk } from './walk.ts';
 
 export function engine(): { name: string; version: string } {
@@ -80,7 +80,7 @@ interface Memory {
   natural: number[];
   height: number;
   /** What lies in boxes by their own size alone, and of what that was said; null: not asked yet. */
-  inside: { changed: string; told: Insides | null } | null;
+  inside: { changed: string; told: Subtrees | null } | null;
 }
 let memory: Memory | null = null;
 
@@ -160,7 +160,7 @@ function insideOf(last: Memory, kept: Last, plan: Prepared, changed: Changed): M
   const isAnyFresh = changed.properties.length > 0;
   return {
     changed: name,
-    told: isSure ? insidesOf(last.elements, last.parent, floating, kept, isAnyFresh) : null,
+    told: isSure ? subtreesOf(last.elements, last.parent, floating, kept, isAnyFresh) : null,
   };
 }
 
@@ -177,14 +177,15 @@ export function read(
   const isAnimated = holdAnimations();
   if (texts.takeRecords().length > 0) areTouched = true;
   // Nobody has put elements anywhere, nor made a shadow tree, of which no observer would hear.
-  const isUntouched = isStill && !areTouched && memory?.limit === limit && memory.tree.roots.length === 1;
+  const isUntouched =
+    areScriptsDisabled && !areTouched && memory?.limit === limit && memory.tree.roots.length === 1;
   const tree = isUntouched ? memory!.tree : walk(limit);
   const { elements } = tree;
   const count = elements.length;
-  layBarsAfresh(scrollersOf(elements));
+  resetScrollbars(scrollersOf(elements));
   const media = plan.media.map((query) => matchMedia(query).matches);
   // Scripts can have changed whatever they like since.
-  const before = wish && isStill && depth === 'full' ? remembered(plan, elements) : null;
+  const before = wish && areScriptsDisabled && depth === 'full' ? remembered(plan, elements) : null;
   const changed = before && changedWith(wish!, before.matched.media, media);
   const last = changed && before;
   const fresh = changed && new Set(changed.properties);
@@ -221,7 +222,7 @@ export function read(
     canCopy: canTell && !fresh!.has('transform'),
     broken,
   };
-  const isCalm = full && !hasStirred();
+  const isCalm = full && !hasChanged();
   const isAsBefore = changed === wish && isUntouched && isCalm;
   const mayMove = isResized && isAsBefore && !broken && devicePixelRatio === 1;
   const inside =
@@ -236,7 +237,7 @@ export function read(
   } = readUsed(tree.parent, elements, still, of, column, out, scrollX, scrollY, broken, kept, moves);
   // Engines shape again only what they must: the lines are not those of a page that was opened so.
   if (last && fresh && partsAnew(last, asked, fresh)) {
-    layAnew();
+    forceRelayout();
     memory = null;
     return read(plan, { depth, wanted, limit, changed: null });
   }
@@ -433,7 +434,7 @@ function readUsed(
   const more = (properties: string[]) => {
     for (const property of properties) used[property]![at] = value(property);
   };
-  const copies = last && copiesOf(last, used, always, wanted.positioned, out.rects, value, of);
+  const copies = last && reusableValues(last, used, always, wanted.positioned, out.rects, value, of);
   const pieces = last && entriesAgain(last.fragments, (at) => 2 + last.fragments[at + 1]! * 4);
   const bars = last && entriesAgain(last.scrolls, () => 5);
   /** The same of an element that has but moved. */

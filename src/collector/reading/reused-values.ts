@@ -1,7 +1,7 @@
 /** Values of the last reading that a change of a few declarations cannot have made others: taken over, not asked for again. */
 
-import { flagsOf, type Test } from '../../core/reading/column-predicates.ts';
-import { sizesOf } from './derived-sizes.ts';
+import { testColumn, type Test } from '../../core/reading/column-predicates.ts';
+import { derivedSizes } from './derived-sizes.ts';
 
 export type Ints = Int32Array<ArrayBuffer>;
 
@@ -38,7 +38,7 @@ type Told = (i: number) => number;
  * Take over values of an element that nothing can have changed; false: the engine must be asked. `value`: what it says of the
  * element at hand. `whole`: of one that has no box and is in none.
  */
-export function copiesOf(
+export function reusableValues(
   last: Last,
   used: Record<string, Ints>,
   always: readonly (readonly [string, Ints])[],
@@ -49,13 +49,13 @@ export function copiesOf(
 ): Record<'whole' | 'sized' | 'placed', Copy> {
   const { strings, displays, computed, canCopy, isFresh, mayDiffer, broken } = last;
   const flagsIn = (column: Ints | undefined, test: Test): Uint8Array =>
-    flagsOf(column, { strings, count: displays.length }, test);
+    testColumn(column, { strings, count: displays.length }, test);
   const { overflow, transform, position } = last.used;
   const still = flagsIn(transform, isNone);
   const fixedPadding = flagsIn(computed['padding'], isFixed);
   // Used values follow from an element's size where paddings are lengths and no scrollbar is in the way.
   const barless = flagsIn(overflow, isBarless);
-  const sizes = sizesOf(last, rects, last.rects, of);
+  const sizes = derivedSizes(last, rects, last.rects, of);
   const sized = (property: 'width' | 'height'): Told => {
     if (broken) return () => value(property);
     return (i) => {

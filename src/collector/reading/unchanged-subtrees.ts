@@ -25,7 +25,7 @@ for (const event of ['load', 'error']) document.addEventListener(event, stir, tr
 for (const event of ['loading', 'loadingdone', 'loadingerror']) document.fonts.addEventListener(event, stir);
 
 /** Whether pictures or fonts have come since the last time that this was asked. */
-export function hasStirred(): boolean {
+export function hasChanged(): boolean {
   const had = isStirred;
   isStirred = false;
   return had;
@@ -37,7 +37,7 @@ export const isPlain = (declarations: readonly (readonly [string, string])[]): b
     ([property, value]) => (!OTHERWISE.test(property) || NO_MATTER.test(value.trim())) && !SUBGRID.test(value),
   );
 
-export interface Insides {
+export interface Subtrees {
   /** 1: a box that lays out by its own size alone what is in it. */
   isBox: Uint8Array;
   /** By element: the nearest such box around it that says where it lies; −1: none. */
@@ -50,13 +50,13 @@ export interface Insides {
  * By the values of the last reading; null: nothing can be said of this page. `floating`: elements in which something floats that
  * is no element itself.
  */
-export function insidesOf(
+export function subtreesOf(
   elements: readonly Element[],
   parent: ArrayLike<number>,
   floating: ReadonlySet<number>,
   { strings, used, displays, computed, mayDiffer }: Last,
   isAnyFresh: boolean,
-): Insides | null {
+): Subtrees | null {
   const count = displays.length;
   const text = (column: Ints | undefined, i: number): string => strings[column?.[i] ?? -1] ?? '';
   const { position, float, overflow, transform } = used;
@@ -120,7 +120,7 @@ export interface Moves {
 }
 
 /** `rects`, `last`: border boxes as readings hold them, those at hand and those of the last reading. */
-export function movesOf({ isBox, box, isDrawn }: Insides, rects: Float64Array, last: Float64Array): Moves {
+export function movesOf({ isBox, box, isDrawn }: Subtrees, rects: Float64Array, last: Float64Array): Moves {
   const count = isBox.length;
   const isSame = new Uint8Array(count);
   const by = new Float64Array(count * 2);

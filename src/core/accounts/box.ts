@@ -14,7 +14,7 @@ import { flowSides } from '../geometry/writing-modes.ts';
 import { distanceWords } from './distance.ts';
 import { gapsOf, type Gap } from './block/gaps.ts';
 import { inertOf, type Inert } from './inert.ts';
-import { hasPercent, ladder, ladderSentence, type Rung } from './sizing/percentage-definiteness.ts';
+import { hasPercent, heightLadder, ladderSentence, type Rung } from './sizing/percentage-definiteness.ts';
 import { positionAccount, type PositionAccount } from './position.ts';
 import { innerSentence, sumSentence } from './model/words.ts';
 import { declaredOf, declaredPx, fontWords, placeOf, type Declared } from './sizing/declared.ts';
@@ -267,7 +267,7 @@ const LAYOUT_WORDS: Record<Layout, string> = {
 function ladderOf(analysis: Analysis, element: number): BoxAccount['ladder'] {
   const { value, source } = declaredOf(analysis, element, 'height');
   if (!hasPercent(value) || source.origin === 'browser') return null;
-  const rungs = ladder(analysis, element);
+  const rungs = heightLadder(analysis, element);
   return { rungs, sentence: ladderSentence(rungs) };
 }
 

@@ -9,7 +9,13 @@ import { candidates } from '../css/cascade/candidates.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { declaredOf } from './sizing/declared.ts';
-import { hasPercent, isAuto, isIndefinite, ladder, ladderSentence } from './sizing/percentage-definiteness.ts';
+import {
+  hasPercent,
+  isAuto,
+  isIndefinite,
+  heightLadder,
+  ladderSentence,
+} from './sizing/percentage-definiteness.ts';
 import { sizeAccount } from './sizing/size.ts';
 import { neverSticks } from './positioned/sticky.ts';
 
@@ -115,7 +121,7 @@ const RULES: Rule[] = [
       if (!hasPercent(value) || !isIndefinite(analysis, element, size === 'width' ? 'x' : 'y', value))
         return null;
       return property === 'height'
-        ? ladderSentence(ladder(analysis, element))
+        ? ladderSentence(heightLadder(analysis, element))
         : 'a percentage of a height that is not known counts for nothing (CSS 2.2 §10.7)';
     },
   },

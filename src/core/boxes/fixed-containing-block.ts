@@ -14,7 +14,7 @@ const HOLDING: readonly (readonly [property: string, none: string])[] = [
 ];
 
 /** 1 for elements that say something of it: most do not. */
-export function holding({ used, strings, count }: RawReading): Uint8Array {
+export function fixedContainingBlocks({ used, strings, count }: RawReading): Uint8Array {
   const out = new Uint8Array(count);
   for (const [property, none] of HOLDING) {
     const column = used[property];

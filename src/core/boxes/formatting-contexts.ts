@@ -1,5 +1,5 @@
 /** Which boxes make formatting contexts and containing blocks for others, and why. */
-import { holding, TRANSFORMS } from './fixed-containing-block.ts';
+import { fixedContainingBlocks, TRANSFORMS } from './fixed-containing-block.ts';
 import { isReplaced } from './kinds.ts';
 import { labelOf } from '../reading/labels.ts';
 import type { RawReading } from '../reading/reading.ts';
@@ -10,7 +10,7 @@ const set = (value: string, ...none: string[]): boolean => value !== '' && !none
 /** Why transforms, filters, containment and the like make a box the containing block of fixed ones too; null: they do not. */
 export function holdsFixed(tree: BoxTree, element: number): string | null {
   const { reading, kinds, late } = tree;
-  late.holding ??= holding(reading);
+  late.holding ??= fixedContainingBlocks(reading);
   if (kinds[element] === 'inline' || !late.holding[element]) return null;
   const text = (property: string) => usedText(reading, property, element);
   for (const property of TRANSFORMS)
@@ -144,6 +144,6 @@ export const isColumn = ({ reading }: BoxTree, container: number): boolean =>
   usedText(reading, 'flex-direction', container).startsWith('column');
 
 /** Whether the items of a flex container stand beside each other, and may not go on in a second line (Flexbox 1 §5.2). */
-export const isOneRow = ({ reading }: BoxTree, container: number): boolean =>
+export const isSingleLineRow = ({ reading }: BoxTree, container: number): boolean =>
   usedText(reading, 'flex-direction', container).startsWith('row') &&
   usedText(reading, 'flex-wrap', container) === 'nowrap';

@@ -2,7 +2,7 @@
 import { inside, type BoxTree } from './tree.ts';
 
 /** Lines that the text of an element itself is broken into, without what lies in its children. */
-export function ownLines(tree: BoxTree, element: number): number {
+export function textLines(tree: BoxTree, element: number): number {
   const runs = inside(tree).texts.get(element);
   if (!runs) return 0;
   const bottoms: number[] = [];

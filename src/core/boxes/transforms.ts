@@ -1,6 +1,6 @@
 /** Boxes as they were laid out, with the transforms undone that they are painted with (CSS Transforms 1 §6). */
 import type { Rect } from '../geometry/rect.ts';
-import { flags, ofReading, spread, type Test } from '../reading/column-predicates.ts';
+import { columnTest, oncePerReading, spread, type Test } from '../reading/column-predicates.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { edgesOf, inside, pxOf, rectOf, usedText, type BoxTree } from './tree.ts';
 
@@ -114,17 +114,17 @@ export const TRANSFORMS = ['transform', 'translate', 'rotate', 'scale'];
 const moves: Test = (text) => text !== 'none' && text !== '';
 
 /** 1 for each element that a transform paints elsewhere than it was laid out. */
-export const transformed = ofReading((reading) => {
+export const transformed = oncePerReading((reading) => {
   const out = new Uint8Array(reading.count);
   for (const property of TRANSFORMS)
-    flags(reading, property, moves).forEach((moved, i) => {
+    columnTest(reading, property, moves).forEach((moved, i) => {
       if (moved === 1) out[i] = 1;
     });
   return out;
 });
 
 /** 1 for each element that is transformed or lies in one that is. */
-export const inTransformed = ofReading((reading) => spread(reading, transformed(reading)));
+export const inTransformed = oncePerReading((reading) => spread(reading, transformed(reading)));
 
 /**
  * Whether an element's own transforms turn it out of the plane of the page, or see it in perspective (CSS Transforms 2 §4):

@@ -1,6 +1,6 @@
 /** Whose overflow is the viewport's, and how far a user can scroll the page (CSS Overflow 3 §3.3). */
 import type { Axis } from '../geometry/rect.ts';
-import { ofReading } from '../reading/column-predicates.ts';
+import { oncePerReading } from '../reading/column-predicates.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { usedText } from './tree.ts';
 
@@ -15,7 +15,7 @@ const bodyIn = (reading: RawReading): number => {
 const isContained = (value: string): boolean => value !== '' && value !== 'none';
 
 /** The element whose overflow is the viewport's: the root, or body where the root's is visible. */
-export const viewportOverflowFrom = ofReading((reading): number => {
+export const viewportOverflowFrom = oncePerReading((reading): number => {
   const body = bodyIn(reading);
   const isVisible = /^(visible|)( visible)?$/.test(usedText(reading, 'overflow', 0));
   const mayPass = [0, body].every((element) => !isContained(usedText(reading, 'contain', element)));

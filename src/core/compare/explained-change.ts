@@ -6,7 +6,7 @@ import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../reading/labels.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import type { Axis } from '../geometry/rect.ts';
-import { matched, type Difference } from './reading-diff.ts';
+import { matchBoxes, type Difference } from './reading-diff.ts';
 
 export interface Change {
   /** CSS px that the term gives the number in either reading; 0 where it has no such term. */
@@ -43,7 +43,7 @@ function numberOf({ dx, dy, dw, dh }: Difference): Reason['number'] {
 }
 
 /** null: the box is not in both readings, so that there are no two sums. */
-export function reasonOf(before: Analysis, after: Analysis, difference: Difference): Reason | null {
+export function explainChange(before: Analysis, after: Analysis, difference: Difference): Reason | null {
   const { what, before: a, after: b } = difference;
   if (a < 0 || b < 0 || what === 'appeared' || what === 'vanished') return null;
   const number = numberOf(difference);
@@ -53,7 +53,7 @@ export function reasonOf(before: Analysis, after: Analysis, difference: Differen
       ? sizeAccount(analysis, element, axis)
       : positionAccount(analysis, element, axis);
   const [was, is] = [sum(before, a), sum(after, b)];
-  const boxes = new Map(matched(before.reading, after.reading));
+  const boxes = new Map(matchBoxes(before.reading, after.reading));
   const groups = new Map<string, { was: Term[]; is: Term[] }>();
   const put = (side: 'was' | 'is', key: string, term: Term) => {
     const group = groups.get(key) ?? { was: [], is: [] };

@@ -36,7 +36,7 @@ export interface Moved {
 const NEAR = 0.05;
 
 /** Elements of two readings that are the same one: by their places among children that are alike. `[before, after]` pairs. */
-export function matched(before: RawReading, after: RawReading): [number, number][] {
+export function matchBoxes(before: RawReading, after: RawReading): [number, number][] {
   const [was, is] = [childLists(before), childLists(after)];
   const out: [number, number][] = [];
   const stack: [number, number][] = [[0, 0]];
@@ -94,7 +94,7 @@ function linesOf(tree: BoxTree, element: number): number {
 
 /** `along`: pairs that are known to belong together; where not given, they are found. */
 export function differences(before: BoxTree, after: BoxTree): Moved {
-  const pairs = matched(before.reading, after.reading);
+  const pairs = matchBoxes(before.reading, after.reading);
   const found: Difference[] = [];
   const byAfter = new Map<number, Difference>();
   const [seenBefore, seenAfter] = [new Set<number>(), new Set<number>()];

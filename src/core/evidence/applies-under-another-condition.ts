@@ -49,7 +49,7 @@ const keyOf = (conditions: readonly { kind: string; text: string }[]): string =>
  * not hold says something of what keeps it from its effect; and where a rule under one that holds does, if the declaration
  * stands in one block with the value that would let it have its effect.
  */
-export function servesOtherwise(analysis: Analysis, element: number, property: string): boolean {
+export function appliesUnderAnotherCondition(analysis: Analysis, element: number, property: string): boolean {
   const keepers = KEEPERS.find(({ properties }) => properties.test(property));
   if (!keepers) return false;
   const winner = candidates(analysis.styles, element).get(property)?.[0];

@@ -76,7 +76,7 @@ function touchOf({ reading }: Analysis, element: number, tag: string, named: Nam
 const OF_DECLARATIONS = new Set(['dropped', 'viewport']);
 
 /** Judges what was found of boxes that scripts would touch, or of what lies in them or around them beside them, as doubtful. */
-export function doubtScripted(analysis: Analysis, found: readonly Observation[]): Observation[] {
+export function judgeScriptedDoubtful(analysis: Analysis, found: readonly Observation[]): Observation[] {
   const boxes = scriptedBoxes(analysis);
   if (boxes.size === 0) return [...found];
   const { parent } = analysis.reading;

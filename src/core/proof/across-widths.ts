@@ -3,7 +3,7 @@ import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { keyOf, type Blame } from './prover.ts';
 
-export interface Seen {
+export interface FindingAcrossWidths {
   key: string;
   /** By width in CSS px. */
   at: Map<number, Observation>;
@@ -13,10 +13,10 @@ export interface Seen {
 }
 
 /** In the order in which a visitor would notice them; what is probably meant comes last. */
-export function together(
+export function acrossWidths(
   readings: ReadonlyMap<number, { analysis: Analysis; found: readonly Observation[] }>,
-): Seen[] {
-  const out = new Map<string, Seen>();
+): FindingAcrossWidths[] {
+  const out = new Map<string, FindingAcrossWidths>();
   for (const [width, { analysis, found }] of readings)
     for (const suspect of found) {
       const key = keyOf(analysis, suspect);
@@ -32,14 +32,16 @@ export function together(
       }
     }
   // What is meant at one width is meant at the others.
-  const isMeant = ({ at }: Seen) => [...at.values()].every(({ meant }) => meant !== '');
-  const weight = ({ suspect, at }: Seen) => suspect.weight * (1 + 0.25 * (at.size - 1));
+  const isMeant = ({ at }: FindingAcrossWidths) => [...at.values()].every(({ meant }) => meant !== '');
+  const weight = ({ suspect, at }: FindingAcrossWidths) => suspect.weight * (1 + 0.25 * (at.size - 1));
   return [...out.values()].sort((a, b) => Number(isMeant(a)) - Number(isMeant(b)) || weight(b) - weight(a));
 }
 
 /** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */
-export function folded<T extends { seen: Seen; blame: Pick<Blame, 'also'> }>(list: readonly T[]): T[] {
-  const into = intoOf(list.map(({ seen, blame }) => ({ ...seen, also: blame.also })));
+export function foldedByCause<T extends { seen: FindingAcrossWidths; blame: Pick<Blame, 'also'> }>(
+  list: readonly T[],
+): T[] {
+  const into = foldTargets(list.map(({ seen, blame }) => ({ ...seen, also: blame.also })));
   return list.flatMap((entry) => {
     if (into.has(entry.seen.key)) return [];
     const more = list.filter(({ seen }) => into.get(seen.key) === entry.seen.key);
@@ -55,7 +57,7 @@ export function folded<T extends { seen: Seen; blame: Pick<Blame, 'also'> }>(lis
 }
 
 /** The key of the finding that each of those that have another's cause goes with. `list`: the most noticeable first. */
-export function intoOf(
+export function foldTargets(
   list: readonly { key: string; at?: ReadonlyMap<number, unknown>; also: readonly string[] }[],
 ): Map<string, string> {
   const place = new Map(list.map(({ key }, n) => [key, n]));

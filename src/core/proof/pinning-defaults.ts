@@ -7,7 +7,7 @@ import { entryText } from '../css/defaults/profile.ts';
 import type { SheetTarget } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import { byPx, isPinned, offOf, pinning, type Dependence } from '../rules/defaults/dependence.ts';
-import { detectAll } from '../rules/index.ts';
+import { observeAll } from '../rules/index.ts';
 import { keyOf, type Blame, type Culprit, type Measure, type ProvedRemedy } from './prover.ts';
 
 export interface Pinning {
@@ -49,7 +49,7 @@ function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }:
 const cache = new WeakMap<Analysis, Set<string>>();
 /** What is found on a page, looked for once for all of its pins. */
 function foundOn(analysis: Analysis): Set<string> {
-  const keys = cache.get(analysis) ?? new Set(detectAll(analysis).map((found) => keyOf(analysis, found)));
+  const keys = cache.get(analysis) ?? new Set(observeAll(analysis).map((found) => keyOf(analysis, found)));
   cache.set(analysis, keys);
   return keys;
 }
@@ -105,7 +105,7 @@ async function pinnedIn(
   // What helps must bring nothing that neither of the two had.
   const had = [foundOn(rendered), foundOn(under)];
   const isNew = (key: string) => !had.some((keys) => keys.has(key));
-  if (detectAll(after).some((found) => found.meant === '' && isNew(keyOf(after, found)))) return null;
+  if (observeAll(after).some((found) => found.meant === '' && isNew(keyOf(after, found)))) return null;
   const { counts, largest } = differences(under.tree, after.tree);
   const { selector, declarations } = edit.change;
   return {

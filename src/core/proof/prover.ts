@@ -10,8 +10,8 @@ import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Files } from '../trials/targets.ts';
-import { detectAll } from '../rules/index.ts';
-import { holds } from '../visibility/visibility.ts';
+import { observeAll } from '../rules/index.ts';
+import { isSelfOrAncestor } from '../visibility/visibility.ts';
 
 export interface Culprit {
   element: number;
@@ -44,7 +44,7 @@ export interface Blame {
   also: string[];
 }
 
-export type Bearing = 'helps' | 'leaves' | 'brings';
+export type EffectAtWidth = 'helps' | 'leaves' | 'brings';
 
 /** What a page comes to under edits; null: it could not be laid over. */
 export type Measure = (edits: readonly Edit[]) => Promise<Analysis | null>;
@@ -84,7 +84,7 @@ export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Ob
 const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
 
 /** A culprit with what its change came to. */
-interface Accused extends Culprit {
+interface CulpritCandidate extends Culprit {
   gone: boolean;
   rank: number;
   isAround: boolean;
@@ -105,7 +105,7 @@ interface Attempt extends Attempted {
 }
 
 /** A change that takes all of a finding away and brings another. */
-interface Trade extends Attempted {
+interface FixWithRegression extends Attempted {
   fresh: Observation[];
 }
 
@@ -126,8 +126,8 @@ export function makeProver({
   asWritten = (result) => result,
 }: Proving) {
   const byKey = new Map<string, Promise<Outcome | null>>();
-  const had = new Set(
-    [...before, ...detectAll(analysis, VISIBLE, true)].flatMap((observation) =>
+  const keysBefore = new Set(
+    [...before, ...observeAll(analysis, VISIBLE, true)].flatMap((observation) =>
       observation.places.map((subject) => keyOf(analysis, { ...observation, subject })),
     ),
   );
@@ -135,13 +135,13 @@ export function makeProver({
   async function outcome(edits: readonly Edit[], kind: FindingKind): Promise<Outcome | null> {
     const after = await measure(edits);
     if (!after) return null;
-    const found = detectAll(after, [...new Set([kind, ...VISIBLE])]);
+    const found = observeAll(after, [...new Set([kind, ...VISIBLE])]);
     const left = new Map(found.map((observation) => [keyOf(after, observation), observation]));
     const fresh = found.filter(
       (observation) =>
         observation.meant === '' &&
         (observation.px === 0 || observation.px >= 1) &&
-        !had.has(keyOf(after, observation)) &&
+        !keysBefore.has(keyOf(after, observation)) &&
         !stuckOut(analysis, observation),
     );
     return { left, fresh, after };
@@ -175,7 +175,7 @@ export function makeProver({
     );
     return Math.max(
       0,
-      ...beside.filter(({ subject }) => holds(analysis, element, subject)).map(({ px }) => px),
+      ...beside.filter(({ subject }) => isSelfOrAncestor(analysis, element, subject)).map(({ px }) => px),
     );
   };
 
@@ -203,13 +203,13 @@ export function makeProver({
           .map((proposal) => ({ ...proposal, rank: proposal.rank - 4 }));
 
   async function blame(suspect: Observation): Promise<Blame> {
-    const culprits: Accused[] = [];
+    const culprits: CulpritCandidate[] = [];
     const remedies: (ProvedRemedy & { rank: number; made?: Outcome })[] = [];
     const proposals = asWritten(
       [...proposalsFor(analysis, suspect), ...ofOthers(suspect)].sort((a, b) => b.rank - a.rank),
     );
     const partial: Attempt[] = [];
-    const trades: Trade[] = [];
+    const trades: FixWithRegression[] = [];
     let tries = 0;
     for (const proposal of proposals) {
       if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;
@@ -242,8 +242,8 @@ export function makeProver({
         });
     }
     for (const some of [partial.filter(({ brings }) => !brings), partial])
-      if (remedies.length === 0 && !isStopped()) remedies.push(...(await together(suspect, some)));
-    if (remedies.length === 0 && !isStopped()) remedies.push(...(await inTurn(suspect, trades)));
+      if (remedies.length === 0 && !isStopped()) remedies.push(...(await tryTogether(suspect, some)));
+    if (remedies.length === 0 && !isStopped()) remedies.push(...(await tryWithFollowUp(suspect, trades)));
     const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= suspect.px * NEARLY;
     culprits.sort(
       (a, b) =>
@@ -286,7 +286,7 @@ export function makeProver({
   };
 
   /** Where no change is enough, the two or three that take most away, at once. */
-  async function together(
+  async function tryTogether(
     suspect: Observation,
     partial: readonly Attempt[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
@@ -307,9 +307,9 @@ export function makeProver({
   }
 
   /** Where every change that helps brings another finding, such a change with one that takes that away, or two of them. */
-  async function inTurn(
+  async function tryWithFollowUp(
     suspect: Observation,
-    trades: readonly Trade[],
+    trades: readonly FixWithRegression[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
     const both = async (
       attempted: Attempted,
@@ -344,14 +344,14 @@ export function makeProver({
   }
 
   /** What a change that takes a finding away elsewhere does here: it helps, leaves it, or brings another. */
-  async function bearing(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<Bearing> {
+  async function effectAtWidth(key: string, kind: FindingKind, edits: readonly Edit[]): Promise<EffectAtWidth> {
     const outcome = await tried(kind, edits);
     if (!outcome || outcome.fresh.length > 0) return 'brings';
     const here = before.find((observation) => keyOf(analysis, observation) === key);
     return !here || here.meant !== '' || leftOf(here, outcome) === 0 ? 'helps' : 'leaves';
   }
 
-  return { blame, bearing };
+  return { blame, bearing: effectAtWidth };
 }
 
 const joined = (puts: readonly Put[]): Put => ({

@@ -10,7 +10,7 @@ const cache = new WeakMap<Int32Array, Map<Test, Uint8Array>>();
  * 1 for each element of which a column holds a text that passes a test; what was not asked for counts as ''. `test`: one that is
  * made once, since answers are kept by it.
  */
-export function flagsOf(
+export function testColumn(
   column: Int32Array | undefined,
   { strings, count }: { strings: readonly string[]; count: number },
   test: Test,
@@ -33,11 +33,11 @@ export function flagsOf(
 }
 
 /** The same of the used value of a property. */
-export const flags = (reading: RawReading, property: string, test: Test): Uint8Array =>
-  flagsOf(reading.used[property], reading, test);
+export const columnTest = (reading: RawReading, property: string, test: Test): Uint8Array =>
+  testColumn(reading.used[property], reading, test);
 
 /** What is worked out of a reading when it is first asked for, and kept as long as the reading is. */
-export function ofReading<T>(make: (reading: RawReading) => T): (reading: RawReading) => T {
+export function oncePerReading<T>(make: (reading: RawReading) => T): (reading: RawReading) => T {
   const all = new WeakMap<RawReading, T>();
   return (reading) => {
     let cached = all.get(reading);
@@ -49,7 +49,7 @@ export function ofReading<T>(make: (reading: RawReading) => T): (reading: RawRea
 const isFixed: Test = (text) => text === 'fixed';
 
 /** 1 for each element that is fixed or lies in one that is. */
-export const inFixed = ofReading((reading) => spread(reading, flags(reading, 'position', isFixed)));
+export const inFixed = oncePerReading((reading) => spread(reading, columnTest(reading, 'position', isFixed)));
 
 /** Flags of elements handed on to all that lies in them. */
 export function spread({ parent, count }: RawReading, bytes: Uint8Array): Uint8Array {

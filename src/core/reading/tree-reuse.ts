@@ -1,5 +1,5 @@
 /** What boxes are does not depend on where they lie: most readings of one page have it in common. */
-import { flags, type Test } from './column-predicates.ts';
+import { columnTest, type Test } from './column-predicates.ts';
 import { TRANSFORMS } from '../boxes/fixed-containing-block.ts';
 import type { RawReading } from './reading.ts';
 
@@ -48,11 +48,12 @@ export function isBuiltAlike(was: RawReading, is: RawReading): boolean {
   const isSameIn = (group: 'parent' | 'tag' | 'attributes'): boolean => isSameList(was[group], is[group]);
   if (!isSameIn('parent') || !isSameIn('tag') || !isSameIn('attributes')) return false;
   if (!DECIDING.every((property) => isSameList(was.used[property], is.used[property]))) return false;
-  const transforms = (reading: RawReading) => TRANSFORMING.map((property) => flags(reading, property, isNone));
+  const transforms = (reading: RawReading) =>
+    TRANSFORMING.map((property) => columnTest(reading, property, isNone));
   const nowTransforms = transforms(is);
   if (!transforms(was).every((list, i) => isSameList(list, nowTransforms[i]))) return false;
   // What is not rendered says so by a size of its own (`isUnrendered`).
-  const [autoThen, autoNow] = [flags(was, 'width', isAuto), flags(is, 'width', isAuto)];
+  const [autoThen, autoNow] = [columnTest(was, 'width', isAuto), columnTest(is, 'width', isAuto)];
   const isEmpty = ({ rects }: RawReading, i: number): boolean =>
     rects[i * 4 + 2] === 0 && rects[i * 4 + 3] === 0;
   return autoThen.every((auto, i) => auto === autoNow[i] && (auto === 0 || isEmpty(was, i) === isEmpty(is, i)));

@@ -2,7 +2,7 @@
 import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
-import { name as labelOf } from '../visibility/visibility.ts';
+import { boxName as labelOf } from '../visibility/visibility.ts';
 import { put, type Proposal } from './model.ts';
 
 export const name = 'align';

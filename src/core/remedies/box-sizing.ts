@@ -3,7 +3,7 @@ import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { name as labelOf } from '../visibility/visibility.ts';
+import { boxName as labelOf } from '../visibility/visibility.ts';
 import { alter, put, used, type Proposal } from './model.ts';
 
 export const name = 'box-sizing';

@@ -4,7 +4,7 @@ import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { matchesSyntax, propertyNames } from '../css/syntax/property-syntax.ts';
-import { name as labelOf } from '../visibility/visibility.ts';
+import { boxName as labelOf } from '../visibility/visibility.ts';
 import { neverSticks } from '../accounts/positioned/sticky.ts';
 import { alter, put, type Proposal } from './model.ts';
 

@@ -2,9 +2,9 @@
 import { cite, isLength, authorDeclaration } from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
-import { isOneRow } from '../boxes/formatting-contexts.ts';
+import { isSingleLineRow } from '../boxes/formatting-contexts.ts';
 import { childrenOf, rectOf } from '../boxes/tree.ts';
-import { holds, name as labelOf } from '../visibility/visibility.ts';
+import { isSelfOrAncestor, boxName as labelOf } from '../visibility/visibility.ts';
 import * as loosen from './size-limits.ts';
 import { put, type Proposal } from './model.ts';
 import * as wrap from './wrapping.ts';
@@ -21,7 +21,7 @@ export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
   if (kind !== 'overflow' || axis !== 'x') return [];
   const line = reading.parent[subject]!;
   if (tree.kinds[subject] !== 'flex-item') return [];
-  if (!isOneRow(tree, line)) return [];
+  if (!isSingleLineRow(tree, line)) return [];
   const declaration = authorDeclaration(analysis, line, 'flex-wrap');
   const oneLine: Proposal = {
     element: line,
@@ -65,7 +65,7 @@ function widest(analysis: Analysis, box: number): number[] {
   const { tree, reading } = analysis;
   const width = (element: number): number => rectOf(reading, element).width;
   const out: number[] = [];
-  for (let i = box + 1; i < tree.count && holds(analysis, box, i); i++)
+  for (let i = box + 1; i < tree.count && isSelfOrAncestor(analysis, box, i); i++)
     if (width(i) >= width(box) / 2) out.push(i);
   return out.sort((a, b) => width(b) - width(a)).slice(0, BESIDE);
 }

@@ -5,7 +5,7 @@ import type { Analysis } from '../analysis.ts';
 import { TRANSFORMS } from '../boxes/transforms.ts';
 import { inside } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade/cascade.ts';
-import { name as labelOf } from '../visibility/visibility.ts';
+import { boxName as labelOf } from '../visibility/visibility.ts';
 import { alter, type Proposal } from './model.ts';
 
 export const name = 'generated';

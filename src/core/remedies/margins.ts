@@ -5,7 +5,7 @@ import type { Analysis } from '../analysis.ts';
 import { TRANSFORMS } from '../boxes/transforms.ts';
 import { usedPx } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { name as labelOf } from '../visibility/visibility.ts';
+import { boxName as labelOf } from '../visibility/visibility.ts';
 import { SIDES } from '../geometry/rect.ts';
 import { put, used, type Proposal } from './model.ts';
 

@@ -6,14 +6,14 @@ import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kinds.ts';
 import { matchesSyntax } from '../css/syntax/property-syntax.ts';
 import { isColumn } from '../boxes/formatting-contexts.ts';
-import { name as labelOf, tagOf, upward } from '../visibility/visibility.ts';
+import { boxName as labelOf, tagOf, selfAndAncestors } from '../visibility/visibility.ts';
 import { alter, put, type Proposal, type Step } from './model.ts';
 
 export const name = 'loosen';
 
 /** What lets the flex and grid items around a box shrink, up to the box that a finding is about. */
 const itemsAround = (analysis: Analysis, element: number, subject: number): Step[] =>
-  upward(analysis, analysis.reading.parent[element]!, analysis.reading.parent[subject]!)
+  selfAndAncestors(analysis, analysis.reading.parent[element]!, analysis.reading.parent[subject]!)
     .filter((at) => /flex-item|grid-item/.test(analysis.tree.kinds[at]!))
     .map((at) => put(analysis, at, 'min-width', '0'));
 

@@ -5,7 +5,7 @@ import type { Analysis } from '../analysis.ts';
 import { laidAreas, outerWidth } from '../boxes/areas.ts';
 import { layoutOf } from '../boxes/formatting-contexts.ts';
 import { usedPx } from '../boxes/tree.ts';
-import { name as labelOf } from '../visibility/visibility.ts';
+import { boxName as labelOf } from '../visibility/visibility.ts';
 import { px } from '../geometry/rect.ts';
 import { columnPlacement } from '../accounts/grid/column-placement.ts';
 import { alter, put, used, type Proposal } from './model.ts';

@@ -5,7 +5,7 @@ import { declaredPx } from '../accounts/sizing/declared.ts';
 import type { Analysis } from '../analysis.ts';
 import { inside, rectOf, usedPx, usedText } from '../boxes/tree.ts';
 import { px } from '../geometry/rect.ts';
-import { clips, name as labelOf, scrollsOn, upward } from '../visibility/visibility.ts';
+import { clips, boxName as labelOf, scrollsOn, selfAndAncestors } from '../visibility/visibility.ts';
 import { alter, put, used, type Proposal } from './model.ts';
 
 export const name = 'wrap';
@@ -22,7 +22,7 @@ export function propose(analysis: Analysis, { kind, boxes, axis, subject }: Obse
     if (texts.length === 0) continue;
     const label = labelOf(analysis, element);
     // Text that may scroll in a box of its own is not what should wrap.
-    const scrolls = upward(analysis, element, subject).some((at) => scrollsOn(tree, at, 'x'));
+    const scrolls = selfAndAncestors(analysis, element, subject).some((at) => scrollsOn(tree, at, 'x'));
     const less = scrolls && kind === 'overflow' ? 50 : 0;
     const indent = authorDeclaration(analysis, element, 'text-indent');
     const indented = indent ? declaredPx(analysis, element, 'text-indent', indent.value) : 0;

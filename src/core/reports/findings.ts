@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
 import { engineSchema } from '../reading/reading.ts';
 import { pathOf } from '../reading/labels.ts';
-import { runsOf, type Seen } from '../proof/across-widths.ts';
+import { runsOf, type FindingAcrossWidths } from '../proof/across-widths.ts';
 import type { Blame } from '../proof/prover.ts';
 import type { Reliance } from '../rules/defaults/reliance.ts';
 import { differences } from '../compare/reading-diff.ts';
@@ -131,7 +131,7 @@ export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
 const rounded = (px: number): number => Math.round(px * 10_000) / 10_000;
 
 /** The whole sentence: what is wrong, and because of what. */
-export function sentenceOf({ suspect }: Seen, { culprits }: Blame): string {
+export function sentenceOf({ suspect }: FindingAcrossWidths, { culprits }: Blame): string {
   const first = culprits[0];
   return `${suspect.what}${first ? ` because ${first.because}` : ''}.`;
 }
@@ -139,7 +139,7 @@ export function sentenceOf({ suspect }: Seen, { culprits }: Blame): string {
 /** `diffs`: of each remedy, in their order. */
 export function findingDocument(
   rank: number,
-  seen: Seen,
+  seen: FindingAcrossWidths,
   blame: Blame,
   { analysis, widths, diffs }: { analysis: Analysis; widths: readonly number[]; diffs: readonly string[] },
 ): FindingDocument {

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { rectOf } from '../boxes/tree.ts';
 import type { Observation } from '../finding.ts';
 import { endOf, startOf } from '../geometry/rect.ts';
-import { cut, goesLeft } from '../visibility/visibility.ts';
+import { intersection, overflowsLeft } from '../visibility/visibility.ts';
 import { laidAreas } from '../boxes/areas.ts';
 
 type Stretch = readonly [from: number, to: number];
@@ -47,7 +47,7 @@ export const fromZero = ({ reading }: Analysis, { subject, axis }: Observation):
 /** Beyond the end of the page, on the side to which it scrolls. */
 export const pastPage = (analysis: Analysis, { axis, px }: Observation): Stretch => {
   const { clientWidth } = analysis.reading.document;
-  return axis === 'x' && goesLeft(analysis, 0) ? [-px, 0] : [clientWidth, clientWidth + px];
+  return axis === 'x' && overflowsLeft(analysis, 0) ? [-px, 0] : [clientWidth, clientWidth + px];
 };
 
 /** Before the start of another box; null: of the page. */
@@ -58,7 +58,7 @@ export const beforeOther = ({ reading }: Analysis, other: number | null, px: num
 
 /** Beyond the end of the other box, on the side to which what is in it goes. */
 export const pastOther = (analysis: Analysis, { axis, px, other }: Observation): Stretch => {
-  if (axis === 'x' && goesLeft(analysis, other ?? 0)) return beforeOther(analysis, other, px);
+  if (axis === 'x' && overflowsLeft(analysis, other ?? 0)) return beforeOther(analysis, other, px);
   const end = endOf(rectOf(analysis.reading, other ?? 0), axis);
   return [end, end + px];
 };
@@ -72,7 +72,7 @@ export const belowEnd = ({ reading, tree }: Analysis, { subject, px }: Observati
 /** What two boxes have in common. Where only letters are counted, they end where the boxes do. */
 export const common = ({ reading }: Analysis, { subject, other, axis, px }: Observation): Stretch => {
   const [rect, covered] = [rectOf(reading, subject), rectOf(reading, other ?? subject)];
-  const both = cut(rect, covered) ?? covered;
+  const both = intersection(rect, covered) ?? covered;
   const [low, high] = [startOf(both, axis), endOf(both, axis)];
   return startOf(covered, axis) >= startOf(rect, axis) ? [low, low + px] : [high - px, high];
 };

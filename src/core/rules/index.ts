@@ -1,10 +1,10 @@
 /** The rules, and all that they tell of a reading. Adding a rule is adding its file and its line here. */
 import type { Analysis } from '../analysis.ts';
 import { isTurned } from '../boxes/transforms.ts';
-import { doubtScripted } from '../evidence/held-scripts.ts';
+import { judgeScriptedDoubtful } from '../evidence/held-scripts.ts';
 import type { Observation } from '../finding.ts';
 import { labelOf } from '../reading/labels.ts';
-import { upward } from '../visibility/visibility.ts';
+import { selfAndAncestors } from '../visibility/visibility.ts';
 import { rule as clipClipPath } from './clip/clip-path.ts';
 import { rule as clipCutOff } from './clip/cut-off.ts';
 import { rule as declarationDropped } from './declaration/dropped.ts';
@@ -122,12 +122,12 @@ export const ruleById = (id: RuleId): Rule => byId.get(id)!;
  * All that looks wrong, what a visitor would notice most first; what is probably meant comes last. `isWhole`: also what
  * is told as part of something else.
  */
-export function detectAll(
+export function observeAll(
   analysis: Analysis,
   kinds: readonly string[] | null = null,
   isWhole = false,
 ): Observation[] {
-  const looking = detecting(analysis, kinds, isWhole);
+  const looking = observing(analysis, kinds, isWhole);
   for (;;) {
     const step = looking.next();
     if (step.done) return step.value;
@@ -135,7 +135,7 @@ export function detectAll(
 }
 
 /** The same rule by rule, for whoever has other things to do in between. */
-export function* detecting(
+export function* observing(
   analysis: Analysis,
   kinds: readonly string[] | null = null,
   isWhole = false,
@@ -146,7 +146,7 @@ export function* detecting(
     for (const observed of observe(analysis)) all.push({ ...observed, rule: id, kind });
     yield;
   }
-  const seen = doubtScripted(
+  const seen = judgeScriptedDoubtful(
     analysis,
     withoutPairsTwice(all).filter((observation) => !isTurnedAway(analysis, observation)),
   );
@@ -161,7 +161,8 @@ const standing = ({ meant, isDoubtful }: Observation): number => (meant === '' ?
 /** Whether a relation of boxes is told that are seen from the side, so that their rectangles say nothing of it. */
 function isTurnedAway(analysis: Analysis, { kind, subject, other }: Observation): boolean {
   if (/^(inert|dropped|viewport|percent-height)$/.test(kind)) return false;
-  const isIn = (element: number) => upward(analysis, element).some((at) => isTurned(analysis.reading, at));
+  const isIn = (element: number) =>
+    selfAndAncestors(analysis, element).some((at) => isTurned(analysis.reading, at));
   return isIn(subject) && (other === null ? !/^(overflow|stray-scroll)$/.test(kind) : isIn(other));
 }
 

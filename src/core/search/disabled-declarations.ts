@@ -4,12 +4,16 @@ import type { Plan } from '../css/cascade/plan.ts';
 import { editSchema, type Edit } from '../trials/edit.ts';
 import { targetOf, type Files } from '../trials/targets.ts';
 
-export interface Mute {
+export interface DisabledDeclaration {
   edit: Edit;
   words: string;
 }
 
-export function mutesOf({ sheets, rules }: Plan, { matches }: RawReading, files: Files): Mute[] {
+export function disabledDeclarations(
+  { sheets, rules }: Plan,
+  { matches }: RawReading,
+  files: Files,
+): DisabledDeclaration[] {
   const planned = new Map(rules.map((rule) => [`${rule.sheet} ${rule.rule.start}`, rule]));
   const styles = new Map<string, number>();
   return sheets.flatMap((sheet, index) => {
@@ -21,7 +25,7 @@ export function mutesOf({ sheets, rules }: Plan, { matches }: RawReading, files:
       const selectors = planned.get(`${index} ${rule.start}`)?.selectors ?? [];
       if (!selectors.some(({ query }) => (matches[query]?.length ?? 0) > 0)) return [];
       const at = targetOf(placed!, rule);
-      return rule.declarations.map(({ property, value }, n): Mute => {
+      return rule.declarations.map(({ property, value }, n): DisabledDeclaration => {
         const nth = rule.declarations
           .slice(0, n)
           .filter((declaration) => declaration.property === property).length;

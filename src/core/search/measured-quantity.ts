@@ -36,7 +36,7 @@ export type Target = z.infer<typeof targetSchema>;
 const NEAR = 0.05;
 
 /** The number in CSS px, or the count; null: the box is not there. */
-export function quantityOf(tree: BoxTree, quantity: Quantity): number | null {
+export function measureQuantity(tree: BoxTree, quantity: Quantity): number | null {
   const { reading } = tree;
   const { document } = reading;
   const box = (path: string): number | null => {
@@ -97,11 +97,15 @@ export function quantityWithout(
   if (quantity.of === 'distance') {
     const [a, b] = [now(quantity.a.path), now(quantity.b.path)];
     if (a === '' || b === '') return null;
-    return quantityOf(after, { ...quantity, a: { ...quantity.a, path: a }, b: { ...quantity.b, path: b } });
+    return measureQuantity(after, {
+      ...quantity,
+      a: { ...quantity.a, path: a },
+      b: { ...quantity.b, path: b },
+    });
   }
-  if (!('path' in quantity)) return quantityOf(after, quantity);
+  if (!('path' in quantity)) return measureQuantity(after, quantity);
   const path = now(quantity.path);
-  return path === '' ? null : quantityOf(after, { ...quantity, path });
+  return path === '' ? null : measureQuantity(after, { ...quantity, path });
 }
 
 /** Lines of the text in a box and in what lies in it. */

@@ -2,11 +2,11 @@
 import type { Analysis } from '../analysis.ts';
 import { labelOf } from '../reading/labels.ts';
 import { breakpointsOf, type Breakpoint } from '../css/media/breakpoints.ts';
-import { silentMedia } from '../css/media/media-without-effect.ts';
+import { mediaWithoutEffect } from '../css/media/media-without-effect.ts';
 import { makeStyles, type Source } from '../css/cascade/styles.ts';
 import { runsOf } from '../proof/across-widths.ts';
 import type { Axis } from '../geometry/rect.ts';
-import type { FoundAt, Look } from './snapshot.ts';
+import type { FoundAt, Snapshot } from './snapshot.ts';
 import { causeOf, type Turned } from './cause.ts';
 import { keyOfPart, partOfKey, type Part } from './layout-signature.ts';
 
@@ -53,14 +53,14 @@ export interface Across {
 
 /** Breakpoints of which anything comes (`silentMedia`). */
 export function telling({ sources: { plan }, reading }: Analysis): Breakpoint[] {
-  const silent = silentMedia(plan, reading);
+  const silent = mediaWithoutEffect(plan, reading);
   return breakpointsOf(plan, reading.viewport.height).filter(
     ({ text }) => !silent[plan.request.media.indexOf(text)],
   );
 }
 
 /** `analysis`: of any width, for names and sources. */
-export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Across {
+export function across(analysis: Analysis, looks: ReadonlyMap<number, Snapshot>): Across {
   const list = [...looks.values()].sort((a, b) => a.width - b.width);
   const widths = list.map(({ width }) => width);
   const [from, to] = [widths[0] ?? 0, widths.at(-1) ?? 0];
@@ -98,7 +98,7 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Look>): Ac
   };
 }
 
-function bandsOf(list: readonly Look[], widths: readonly number[]): Band[] {
+function bandsOf(list: readonly Snapshot[], widths: readonly number[]): Band[] {
   const keys = new Set(list.flatMap(({ found }) => [...found.keys()]));
   const holds = new Map(list.map((look) => [look.width, look]));
   const bands: Band[] = [];
@@ -115,7 +115,7 @@ function bandsOf(list: readonly Look[], widths: readonly number[]): Band[] {
 const JUMP = 2;
 
 /** Boxes of which the size jumps between two looks at neighbouring widths. */
-function jumped(a: Look, b: Look): number[] {
+function jumped(a: Snapshot, b: Snapshot): number[] {
   const out: number[] = [];
   const count = Math.min(a.rects.length, b.rects.length) / 4;
   for (let i = 0; i < count; i++)
@@ -128,12 +128,12 @@ function jumped(a: Look, b: Look): number[] {
 }
 
 /** Whether nothing of the layout changes where a condition turns; null: it was not looked at on both sides. */
-function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean | null {
+function isIdle(looks: ReadonlyMap<number, Snapshot>, width: number): boolean | null {
   const [a, b] = [looks.get(width - 1), looks.get(width)];
   if (!a || !b) return null;
   const isShapeless = [...b.shape].every(([key, word]) => key.startsWith('media') || a.shape.get(key) === word);
   if (!isShapeless || a.shape.size !== b.shape.size || jumped(a, b).length > 0) return false;
-  const places = (look: Look) => look.rects.filter((_, i) => i % 4 < 2);
+  const places = (look: Snapshot) => look.rects.filter((_, i) => i % 4 < 2);
   const [before, after] = [places(a), places(b)];
   return before.every((value, i) => Math.abs(value - after[i]!) <= JUMP);
 }
@@ -141,7 +141,7 @@ function isIdle(looks: ReadonlyMap<number, Look>, width: number): boolean | null
 const states = new WeakMap<Analysis, Map<string, Analysis>>();
 
 /** What rules say under the conditions of a look: layout stays that of the analysis. */
-function stateAt(analysis: Analysis, { shape }: Look): Analysis {
+function stateAt(analysis: Analysis, { shape }: Snapshot): Analysis {
   const { reading: readingHere, styles } = analysis;
   const media = readingHere.media.map((_, i) => shape.get(keyOfPart('media', i)) === 'holds');
   if (media.every((holds, i) => holds === readingHere.media[i])) return analysis;
@@ -157,10 +157,10 @@ function stateAt(analysis: Analysis, { shape }: Look): Analysis {
   return previous;
 }
 
-function flipsBetween(analysis: Analysis, before: Look, after: Look): WidthFlip[] {
+function flipsBetween(analysis: Analysis, before: Snapshot, after: Snapshot): WidthFlip[] {
   if (before.sign === after.sign) return [];
   const { width } = after;
-  const silent = silentMedia(analysis.sources.plan, analysis.reading);
+  const silent = mediaWithoutEffect(analysis.sources.plan, analysis.reading);
   const turned: Turned = { media: [], containers: [] };
   const changed: { part: Part; of: number; was: string; is: string }[] = [];
   for (const [key, is] of after.shape) {

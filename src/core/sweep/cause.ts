@@ -6,7 +6,7 @@ import { placeIn } from '../css/syntax/source-positions.ts';
 import type { PlannedRule } from '../css/cascade/plan.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { childrenOf, pxOf } from '../boxes/tree.ts';
-import type { Look } from './snapshot.ts';
+import type { Snapshot } from './snapshot.ts';
 import type { Part } from './layout-signature.ts';
 
 /** Conditions that hold on one side of a flip alone, by their index in the plan. */
@@ -45,7 +45,7 @@ export function causeOf(
   turned: Turned,
   element: number | null,
   part: Part | null,
-  rects: Look['rects'] | null,
+  rects: Snapshot['rects'] | null,
 ): { condition: string | null; source: Source | null } {
   const none = { condition: null, source: null };
   const { media, containers } = analysis.sources.plan.request;
@@ -124,7 +124,7 @@ function standing(
   analysis: Analysis,
   element: number | null,
   part: Part | null,
-  rects: Look['rects'] | null,
+  rects: Snapshot['rects'] | null,
 ): Source | null {
   if (element === null) return null;
   const inner = part === 'rows' ? childrenOf(analysis.tree, element) : [];
@@ -144,7 +144,7 @@ function standing(
 const LEFT_OPEN = /^(auto|none|100%|0(px|%)?|(min|max|fit)-content|initial|inherit|unset)$/;
 
 /** The declaration that says how wide a box is, or the nearest one around it of which something does. */
-function roomOf(analysis: Analysis, element: number, rects: Look['rects']): Source | null {
+function roomOf(analysis: Analysis, element: number, rects: Snapshot['rects']): Source | null {
   const { reading, tree } = analysis;
   let inside = -1;
   for (let at = element; at > 0; inside = at, at = reading.parent[at]!) {

@@ -90,7 +90,7 @@ export function linedOf(tree: BoxTree, element: number): Lined {
  * two ends where a word does: as at the lower width, or, at best by what the higher one shows, as there. `high`: null, it
  * takes one line there.
  */
-export function shortOfALine(low: Lined, high: Lined | null): number {
+export function widthToLoseLine(low: Lined, high: Lined | null): number {
   if (!high) return low.all - low.room;
   return Math.min(low.all - low.first, Math.max(high.first, high.all - high.first)) - low.room;
 }
@@ -108,7 +108,7 @@ interface Span {
 }
 
 /** Px by which a box must be wider for a row in it to take a box of the next as well, with the texts before that. */
-export function shortOfOneMore(
+export function widthToGainItem(
   tree: BoxTree,
   element: number,
   row: readonly Span[],

@@ -1,7 +1,7 @@
 /** Where between two looks something changes, as far as it can be told from them: a good guess saves the halving. */
-import type { FoundAt, Look } from './snapshot.ts';
+import type { FoundAt, Snapshot } from './snapshot.ts';
 import { keyOfPart, partOfKey } from './layout-signature.ts';
-import { shortOfALine } from './distance-to-change.ts';
+import { widthToLoseLine } from './distance-to-change.ts';
 
 /** Px of a finding below which it is none. */
 const LEAST = 1;
@@ -14,10 +14,10 @@ const STILL = 0.001;
  */
 export function guessBetween(
   parent: ArrayLike<number>,
-  low: Look,
-  high: Look,
-  below?: Look,
-  above?: Look,
+  low: Snapshot,
+  high: Snapshot,
+  below?: Snapshot,
+  above?: Snapshot,
 ): number | null {
   const guesses: number[] = [];
   const put = (width: number): void => {
@@ -39,17 +39,17 @@ export function guessBetween(
     if (!(lines < Number(low.shape.get(key)))) continue;
     const then = lines > 1 ? (high.lined.get(element) ?? null) : null;
     const before = below && isSame(key, below, low) ? below.lined.get(element) : undefined;
-    putShort(element, shortOfALine(lined, then), before && shortOfALine(before, then));
+    putShort(element, widthToLoseLine(lined, then), before && widthToLoseLine(before, then));
   }
 
   // Where a finding goes or comes, and where some of its places do, is told by the one of them that is least wrong.
   /** `steep`: px by which it is larger with each px nearer to the look that has more of it. */
-  const putEnd = (foundAt: FoundAt, from: Look, steep: number): void => {
+  const putEnd = (foundAt: FoundAt, from: Snapshot, steep: number): void => {
     const around = foundAt.axis === 'x' ? growth(parent, low, high, parent[foundAt.subject] ?? 0, 1) : 0;
     const px = (foundAt.least - LEAST) / (steep > STILL ? steep : around || 1);
     put(from === low ? Math.floor(low.width + px) + 1 : Math.ceil(high.width - px));
   };
-  const steepness = (key: string, more: Look | undefined, less: Look): number => {
+  const steepness = (key: string, more: Snapshot | undefined, less: Snapshot): number => {
     const px = more ? (more.found.get(key)?.px ?? 0) - less.found.get(key)!.px : 0;
     return more ? px / Math.abs(more.width - less.width) : 0;
   };
@@ -66,10 +66,17 @@ export function guessBetween(
   return guesses[guesses.length >> 1] ?? null;
 }
 
-const isSame = (key: string, look: Look, other: Look): boolean => look.shape.get(key) === other.shape.get(key);
+const isSame = (key: string, look: Snapshot, other: Snapshot): boolean =>
+  look.shape.get(key) === other.shape.get(key);
 
 /** Px by which a box grows with each of the page, or the first around it that goes on growing. */
-function growth(parent: ArrayLike<number>, low: Look, high: Look, element: number, short: number): number {
+function growth(
+  parent: ArrayLike<number>,
+  low: Snapshot,
+  high: Snapshot,
+  element: number,
+  short: number,
+): number {
   const by = high.width - low.width;
   for (let at = element; at >= 0; at = parent[at]!) {
     const grown = high.rects[at * 4 + 2]! - low.rects[at * 4 + 2]!;

@@ -4,12 +4,12 @@
  */
 import type { Analysis } from '../analysis.ts';
 import { scrollableBy } from '../boxes/viewport-overflow.ts';
-import { ownLines } from '../boxes/text-lines.ts';
-import { flags, type Test } from '../reading/column-predicates.ts';
+import { textLines } from '../boxes/text-lines.ts';
+import { columnTest, type Test } from '../reading/column-predicates.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { scrollsOn, tagOf } from '../visibility/visibility.ts';
-import { linedOf, shortOfOneMore, textItems, type Lined } from './distance-to-change.ts';
+import { linedOf, widthToGainItem, textItems, type Lined } from './distance-to-change.ts';
 
 /** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
 export const PARTS = ['page', 'media', 'container', 'shown', 'flow', 'rows', 'lines', 'scroll'] as const;
@@ -41,7 +41,7 @@ const MOST_BOXES = 12;
  * `short`: px by which what a key is of must be wider, or about so many, for its word to be another; `lined`: by element,
  * texts of several lines.
  */
-export function shapeOf({ reading, tree }: Analysis): {
+export function layoutSignature({ reading, tree }: Analysis): {
   shape: Map<string, string>;
   short: Map<string, number>;
   lined: Map<number, Lined>;
@@ -61,7 +61,7 @@ export function shapeOf({ reading, tree }: Analysis): {
   reading.containers.forEach((list, i) => put('container', i, String(list.length)));
   for (let i = 0; i < tree.count; i++) {
     if (!shown[i] || !hasOneLine(tree, i) || UNSEEN.has(tagOf(tree, i))) continue;
-    const lines = ownLines(tree, i);
+    const lines = textLines(tree, i);
     if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
     if (lines > 1) lined.set(i, linedOf(tree, i));
   }
@@ -92,7 +92,7 @@ interface Standing {
 const cache = new WeakMap<BoxTree['kinds'], { hidden: Uint8Array; standing: Standing }>();
 
 function standingOf(reading: RawReading, tree: BoxTree): Standing {
-  const hidden = flags(reading, 'visibility', isHidden);
+  const hidden = columnTest(reading, 'visibility', isHidden);
   const cached = cache.get(tree.kinds);
   if (cached?.hidden === hidden) return cached.standing;
   const words = new Map<string, string>();
@@ -120,7 +120,7 @@ function hasOneLine(tree: BoxTree, element: number): boolean {
   const kind = tree.kinds[element]!;
   if (kind === 'inline-block' || kind === 'flex-item') return true;
   const parent = tree.reading.parent[element]!;
-  return tag === 'a' && parent >= 0 && ownLines(tree, parent) === 0;
+  return tag === 'a' && parent >= 0 && textLines(tree, parent) === 0;
 }
 
 /** Boxes that can stand beside each other. */
@@ -171,7 +171,7 @@ function rowsOf(tree: BoxTree, element: number, shown: Uint8Array): { words: str
     row.sort((a, b) => a.x - b.x);
   }
   const short = Math.min(
-    ...rows.map((row, i) => shortOfOneMore(tree, element, row, rows[i + 1] ?? [])).filter((px) => px > 0),
+    ...rows.map((row, i) => widthToGainItem(tree, element, row, rows[i + 1] ?? [])).filter((px) => px > 0),
   );
   const words =
     boxes.length > MOST_BOXES

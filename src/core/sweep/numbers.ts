@@ -5,12 +5,12 @@ import type { Point } from '../search/seek.ts';
 import type { Quantity } from '../search/measured-quantity.ts';
 import type { Side } from '../geometry/rect.ts';
 import { keyOfPart } from './layout-signature.ts';
-import type { Look } from './snapshot.ts';
+import type { Snapshot } from './snapshot.ts';
 
-type Reader = (look: Look) => number | null;
+type Reader = (look: Snapshot) => number | null;
 
 /** In ascending order of width; `number` null: there is no such box at that width. CSS px, or a count of lines. */
-export function numbersOf(analysis: Analysis, looks: Iterable<Look>, quantity: Quantity): Point[] {
+export function numbersOf(analysis: Analysis, looks: Iterable<Snapshot>, quantity: Quantity): Point[] {
   const read = readerOf(analysis, quantity);
   return [...looks]
     .sort((a, b) => a.width - b.width)
@@ -19,11 +19,11 @@ export function numbersOf(analysis: Analysis, looks: Iterable<Look>, quantity: Q
 
 function readerOf({ reading }: Analysis, quantity: Quantity): Reader {
   const find = (path: string): number => elementAt(reading, path);
-  const rect = (look: Look, element: number): Float32Array | null =>
+  const rect = (look: Snapshot, element: number): Float32Array | null =>
     element >= 0 && look.shape.get(keyOfPart('shown', element)) === 'shown'
       ? look.rects.subarray(element * 4, element * 4 + 4)
       : null;
-  const edge = (look: Look, element: number, side: Side): number | null => {
+  const edge = (look: Snapshot, element: number, side: Side): number | null => {
     const [x, y, width, height] = rect(look, element) ?? [];
     return x === undefined ? null : { left: x, right: x + width!, top: y!, bottom: y! + height! }[side];
   };

@@ -4,10 +4,10 @@ import type { Analysis } from '../analysis.ts';
 import { scrollableBy } from '../boxes/viewport-overflow.ts';
 import { labelOf } from '../reading/labels.ts';
 import { linesOfEach } from '../boxes/text-lines.ts';
-import { silentMedia } from '../css/media/media-without-effect.ts';
-import { detectAll, type RuleId } from '../rules/index.ts';
+import { mediaWithoutEffect } from '../css/media/media-without-effect.ts';
+import { observeAll, type RuleId } from '../rules/index.ts';
 import type { Axis } from '../geometry/rect.ts';
-import { keyOfPart, shapeOf } from './layout-signature.ts';
+import { keyOfPart, layoutSignature } from './layout-signature.ts';
 import type { Lined } from './distance-to-change.ts';
 
 /** A finding as it is at one width. */
@@ -25,7 +25,7 @@ export interface FoundAt {
   variant: Variant | null;
 }
 
-export interface Look {
+export interface Snapshot {
   width: number;
   /** CSS px over which a user can scroll the page. */
   scrollableX: number;
@@ -62,10 +62,10 @@ const LEAST = 1;
 /** The same where a page scrolls by its last px: for half of one it does. */
 const LAST = 0.4;
 
-export function lookAt(analysis: Analysis, found: readonly Observation[] = detectAll(analysis)): Look {
+export function snapshotOf(analysis: Analysis, found: readonly Observation[] = observeAll(analysis)): Snapshot {
   const { reading, tree, sources } = analysis;
   const { document, viewport } = reading;
-  const { shape, short, lined } = shapeOf(analysis);
+  const { shape, short, lined } = layoutSignature(analysis);
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   for (const observation of found) {
@@ -96,7 +96,9 @@ export function lookAt(analysis: Analysis, found: readonly Observation[] = detec
     // better, it may go through something else on the way.
     sign: signOf(
       shape,
-      new Set(silentMedia(sources.plan, reading).flatMap((is, i) => (is ? [keyOfPart('media', i)] : []))),
+      new Set(
+        mediaWithoutEffect(sources.plan, reading).flatMap((is, i) => (is ? [keyOfPart('media', i)] : [])),
+      ),
       [...bands].map(([key, { rule, variant, places }]) => `${key} ${rule} ${variant ?? ''} ${places}`),
     ),
     rects: Float32Array.from(reading.rects),
@@ -110,4 +112,4 @@ function signOf(shape: ReadonlyMap<string, string>, silent: ReadonlySet<string>,
   return parts.join('\n');
 }
 
-export const isSameLook = (a: Look, b: Look): boolean => a.sign === b.sign;
+export const isSameSnapshot = (a: Snapshot, b: Snapshot): boolean => a.sign === b.sign;

@@ -1,15 +1,15 @@
 /** A page at every width that matters: where it is measured, and what is kept of that. */
-import { shareIntrinsic, type Analysis, type ContentWidths } from '../analysis.ts';
+import { shareIntrinsicSizes, type Analysis, type ContentWidths } from '../analysis.ts';
 import type { Changed } from '../reading/reading.ts';
 import { telling } from './across.ts';
-import { detectAll } from '../rules/index.ts';
+import { observeAll } from '../rules/index.ts';
 import { scan, type Scanning } from '../search/scan.ts';
 import { guessBetween } from './guess.ts';
-import { isSameLook, lookAt, type Look } from './snapshot.ts';
+import { isSameSnapshot, snapshotOf, type Snapshot } from './snapshot.ts';
 import { leastLooks, stepAt } from './step.ts';
 import { movingBoxes, varying } from './width-dependent.ts';
 
-export interface Sweeping extends Pick<Scanning<Look>, 'signal' | 'progress'> {
+export interface Sweeping extends Pick<Scanning<Snapshot>, 'signal' | 'progress'> {
   /** CSS px, both included. */
   from: number;
   to: number;
@@ -38,7 +38,7 @@ export async function sweep({
   complete,
   signal,
   progress,
-}: Sweeping): Promise<{ analysis: Analysis; looks: Map<number, Look> }> {
+}: Sweeping): Promise<{ analysis: Analysis; looks: Map<number, Snapshot> }> {
   // One begins where the range does, all others where it ends.
   const firsts = await Promise.all(
     Array.from({ length: frames }, (_, frame) => measure(frame, frame === 0 ? from : to, null)),
@@ -48,13 +48,13 @@ export async function sweep({
   const moving = isStill ? movingBoxes(analysis) : null;
   const { parent, count } = analysis.reading;
   const pool: ContentWidths = new Map();
-  const looks = await scan<Look>({
+  const looks = await scan<Snapshot>({
     from,
     to,
     step: stepAt,
     edges: telling(analysis).map(({ width }) => Math.ceil(width)),
     parallel: frames,
-    isSame: isSameLook,
+    isSame: isSameSnapshot,
     guess: (low, high, below, above) => guessBetween(parent, low, high, below, above),
     least: leastLooks(count, from, to),
     ...(signal && { signal }),
@@ -62,8 +62,8 @@ export async function sweep({
     look: async (width, frame) => {
       const first = firsts[frame]!;
       const at = first.reading.viewport.width === width ? first : await measure(frame, width, changed);
-      if (moving) shareIntrinsic(pool, at, moving);
-      return lookAt(at, await complete(frame, at, () => detectAll(at)));
+      if (moving) shareIntrinsicSizes(pool, at, moving);
+      return snapshotOf(at, await complete(frame, at, () => observeAll(at)));
     },
   });
   return { analysis, looks };

@@ -2,7 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import type { Changed } from '../reading/reading.ts';
 import type { Plan } from '../css/cascade/plan.ts';
-import { isReaching, silentMedia } from '../css/media/media-without-effect.ts';
+import { isReaching, mediaWithoutEffect } from '../css/media/media-without-effect.ts';
 import { namesOf } from '../trials/affected-properties.ts';
 
 /** Lengths that depend on the width of the viewport or of a container (CSS Values 4 §6.1.2, Conditional 5 §3.6). */
@@ -84,7 +84,7 @@ export function varying(analysis: Analysis): Changed | null {
 
 /** By media condition, what changes with it (`Changed`). */
 function flips({ sources: { plan }, reading }: Analysis): (string[] | null)[] {
-  const silent = silentMedia(plan, reading);
+  const silent = mediaWithoutEffect(plan, reading);
   const out: (Set<string> | null)[] = silent.map(() => new Set());
   const put = (conditions: Plan['others'][number], names: readonly string[] | null): void => {
     for (const { kind, index } of conditions) {

@@ -35,7 +35,7 @@ for (const name of (
 export const namesOf = (property: string): readonly string[] | null => NARROW[property] ?? null;
 
 /** What a reading can hold other values of by these edits in the place of those; null: anything can be another. */
-export function changedBy(before: readonly Edit[], after: readonly Edit[]): Changed | null {
+export function affectedProperties(before: readonly Edit[], after: readonly Edit[]): Changed | null {
   const out = new Set<string>();
   for (const [some, others] of [
     [before, after],

@@ -9,14 +9,14 @@ import { rebased } from '../css/syntax/references.ts';
 import { ruleChanges, topLevelRules } from '../css/syntax/top-level-rules.ts';
 import type { Edit } from './edit.ts';
 
-export interface Dressing {
+export interface DocumentPatch {
   /** By index in `described.sheets`. All others are as the document came. */
-  sheets: Dressed[];
+  sheets: PatchedSheet[];
   /** Of elements of the last reading; null: the attribute is not there. */
   attributes: { element: number; name: string; value: string | null }[];
 }
 
-export interface Dressed {
+export interface PatchedSheet {
   sheet: number;
   /** As the document came, and as it is now. */
   was: string;
@@ -42,11 +42,11 @@ export interface Loaded {
 }
 
 /** `wanted`: texts that differ from those loaded. null: the document must be opened anew for them. */
-export function dressing(
+export function documentPatch(
   { page, texts, described, frameBase, sources }: Loaded,
   wanted: Readonly<Record<string, string>>,
-): Dressing | null {
-  const out: Dressing = { sheets: [], attributes: [] };
+): DocumentPatch | null {
+  const out: DocumentPatch = { sheets: [], attributes: [] };
   const open = new Set(Object.keys(wanted).filter((file) => wanted[file] !== texts[file]));
   const before = open.has(page) ? parseDocument(page, texts[page] ?? '') : null;
   const after = open.has(page) ? parseDocument(page, wanted[page]!) : null;
@@ -78,7 +78,7 @@ function compare(
   before: SourceElement,
   after: SourceElement,
   numbers: Map<SourceElement, number>,
-  out: Dressing,
+  out: DocumentPatch,
 ): boolean {
   const stack: [SourceElement, SourceElement, SourceElement][] = [[sourceElement, before, after]];
   for (let next = stack.pop(); next; next = stack.pop()) {
@@ -108,7 +108,7 @@ export const sameTexts = (a: Readonly<Record<string, string>>, b: Readonly<Recor
   Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((file) => a[file] === b[file]);
 
 /** What a frame is asked to show. */
-export interface DressAsk {
+export interface PatchRequest {
   sheets: {
     root: number;
     owner: number;
@@ -121,14 +121,14 @@ export interface DressAsk {
      */
     rules: { count: number; list: { index: number; text: string; was: string }[] } | null;
   }[];
-  attributes: Dressing['attributes'];
+  attributes: DocumentPatch['attributes'];
 }
 
 /**
  * Turns dressings of one open document into what its frame is asked, which depends on what it was asked before. `isWhole`:
  * sheets are told as whole texts too.
  */
-export function makeTailor(described: Described): (dressing: Dressing, isWhole: boolean) => DressAsk {
+export function makePatcher(described: Described): (patch: DocumentPatch, isWhole: boolean) => PatchRequest {
   const touched = new Map<number, { was: string; address: string | null; rules: Set<number> }>();
   return ({ sheets, attributes }, isWhole) => {
     const bySheet = new Map(sheets.map((sheet) => [sheet.sheet, sheet]));

@@ -1,7 +1,7 @@
 /** Other sizes for box sides, said where the author said them: in the same unit, and as short as it can be said. */
 import { dimensionOf } from '../css/values/lengths.ts';
 import { expand } from '../css/cascade/shorthands.ts';
-import { shortest, shortSides, type Written } from '../css/cascade/collapse-shorthands.ts';
+import { collapseShorthands, collapseSides, type Written } from '../css/cascade/collapse-shorthands.ts';
 import { components } from '../css/syntax/tokens.ts';
 
 /** One side as it is: `padding-left`, its used px, and the declaration that has the say; null: nobody declared it. */
@@ -47,7 +47,7 @@ export function withLonghands(
   const four = FOUR[property];
   if (four) {
     const result = four.map((name) => wanted[name] ?? parts[name] ?? '0');
-    return shortSides(result as [string, string, string, string]);
+    return collapseSides(result as [string, string, string, string]);
   }
   const widths = Object.keys(parts).filter((name) => /^border-.*-width$/.test(name));
   const [first] = widths;
@@ -87,9 +87,9 @@ export function sideEdits(sides: readonly Side[], px: number): SideEdit[] {
         value: text,
         important: winner.important,
       }));
-      out.push({ do: 'add', beside: key, list: shortest(list) });
+      out.push({ do: 'add', beside: key, list: collapseShorthands(list) });
     }
   }
-  if (longhands.length > 0) out.push({ do: 'add', beside: null, list: shortest(longhands) });
+  if (longhands.length > 0) out.push({ do: 'add', beside: null, list: collapseShorthands(longhands) });
   return out;
 }

@@ -4,7 +4,7 @@ import type { Overlay } from './overlay.ts';
 import { mapBack, offsetOf, placeOf } from './text-patch.ts';
 
 /** The same with every source in it at its place in `texts`; what an edit put there has the origin `trial`. */
-export function writtenBack<T>(result: T, over: Overlay, texts: Readonly<Record<string, string>>): T {
+export function mapToSource<T>(result: T, over: Overlay, texts: Readonly<Record<string, string>>): T {
   if (Object.keys(over.texts).length === 0) return result;
   const byKey = new Map<string, Pick<Source, 'origin' | 'line' | 'column'>>();
   const place = (source: Source): Source => {

@@ -1,6 +1,6 @@
 /** A trial written out: as a patch of the specimen's files, as rules alone, and in words for whoever owns the sheet. */
 import { createTwoFilesPatch } from 'diff';
-import { shortest } from '../css/cascade/collapse-shorthands.ts';
+import { collapseShorthands } from '../css/cascade/collapse-shorthands.ts';
 import type { Change, Edit, NewDeclaration } from './edit.ts';
 import { declarationText, ofFiles, overlay, ruleText, widthCondition } from './overlay.ts';
 import { placeOf } from './text-patch.ts';
@@ -52,7 +52,7 @@ export function changedRules(edits: readonly Edit[]): string {
   }
   return [...rules.values()]
     .map(({ head, conditions, list, out }) => {
-      const inner = ruleText(head, shortest(list));
+      const inner = ruleText(head, collapseShorthands(list));
       const noted = out.map((text) => `  /* taken out: ${text} */\n`).join('');
       const body = inner.replace(/\}\n$/, `${noted}}\n`);
       return conditions.reduceRight(

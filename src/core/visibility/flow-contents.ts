@@ -5,7 +5,7 @@ import { childrenOf, hasBox, inside } from '../boxes/tree.ts';
 const cache = new WeakMap<Analysis, (readonly number[] | null | undefined)[]>();
 
 /** Boxes in the flow of a container; null: text that is not blank stands beside them. */
-export function contents(analysis: Analysis, container: number): readonly number[] | null {
+export function flowContents(analysis: Analysis, container: number): readonly number[] | null {
   let all = cache.get(analysis);
   if (!all) cache.set(analysis, (all = []));
   let result = all[container];

@@ -2,13 +2,13 @@
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
 import { rectOf, usedPx, usedText, type BoxTree } from '../boxes/tree.ts';
-import { hasGround, inkOf, isTransformed } from './visibility.ts';
+import { hasBackground, inkOf, isTransformed } from './visibility.ts';
 
 export const isBlock = ({ kinds }: BoxTree, element: number): boolean =>
   /^(block|list-item|flex-item|grid-item|float|table)$/.test(kinds[element]!);
 
 /** Whether two boxes follow each other down the page, wherever they have come to lie (CSS 2.2 §9.4.1). */
-export const isStacked = ({ tree }: Analysis, a: number, b: number): boolean =>
+export const followVertically = ({ tree }: Analysis, a: number, b: number): boolean =>
   [a, b].every((element) => /^(block|list-item)$/.test(tree.kinds[element]!));
 
 /** Whether a box is drawn away from its place in the flow, or sticks to an edge. */
@@ -31,14 +31,14 @@ export function isSolid(analysis: Analysis, element: number): boolean {
   const { tree } = analysis;
   const { border } = laidAreas(tree, element);
   return (
-    hasGround(analysis, element) ||
+    hasBackground(analysis, element) ||
     border.top + border.bottom + border.left + border.right > 0 ||
     inkOf(analysis, element).length > 0
   );
 }
 
 /** Whether a box stays at an edge of the view and goes along most of it. */
-export function isBar({ tree, reading }: Analysis, element: number): boolean {
+export function isBarOfView({ tree, reading }: Analysis, element: number): boolean {
   const { clientWidth, clientHeight } = reading.document;
   const { width, height } = rectOf(reading, element);
   return tree.kinds[element] === 'fixed' && width >= clientWidth * 0.5 && height <= clientHeight * 0.5;

@@ -1,6 +1,6 @@
 /** What of a page can be seen: which boxes, where they are clipped, and where their ink is. */
 import type { Analysis } from '../analysis.ts';
-import { flags, ofReading, type Test } from '../reading/column-predicates.ts';
+import { columnTest, oncePerReading, type Test } from '../reading/column-predicates.ts';
 import { isReplaced } from '../boxes/kinds.ts';
 import { labelOf } from '../reading/labels.ts';
 import { transformed } from '../boxes/transforms.ts';
@@ -9,7 +9,7 @@ import { laidAreas } from '../boxes/areas.ts';
 import { inset, type Rect } from '../geometry/rect.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 
-export interface Sight {
+export interface Visibility {
   /** Whether a box shows at all. */
   visible: boolean[];
   /** The box that clips another on either axis, −1: none but the page. */
@@ -18,7 +18,7 @@ export interface Sight {
   clipping: Uint8Array;
 }
 
-const cache = new WeakMap<Analysis, Sight>();
+const cache = new WeakMap<Analysis, Visibility>();
 
 const onX = (text: string): string => text.split(' ')[0]!;
 const onY = (text: string): string => text.split(' ').at(-1)!;
@@ -27,9 +27,9 @@ const clipsOnY: Test = (text) => text !== '' && onY(text) !== 'visible';
 const scrollsOnX: Test = (text) => /auto|scroll/.test(onX(text));
 const scrollsOnY: Test = (text) => /auto|scroll/.test(onY(text));
 
-const clippings = ofReading((reading) => ({
-  x: flags(reading, 'overflow', clipsOnX),
-  y: flags(reading, 'overflow', clipsOnY),
+const clippings = oncePerReading((reading) => ({
+  x: columnTest(reading, 'overflow', clipsOnX),
+  y: columnTest(reading, 'overflow', clipsOnY),
 }));
 
 export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
@@ -38,14 +38,14 @@ export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean 
   !/^(html|body)$/.test(tagOf(tree, element));
 
 export const scrollsOn = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
-  flags(tree.reading, 'overflow', axis === 'x' ? scrollsOnX : scrollsOnY)[element] === 1;
+  columnTest(tree.reading, 'overflow', axis === 'x' ? scrollsOnX : scrollsOnY)[element] === 1;
 
 export const tagOf = ({ reading }: BoxTree, element: number): string =>
   reading.strings[reading.tag[element]!] ?? '';
 
 const CONTROLS = /^(button|input|select|textarea|meter|progress|img|svg|video|canvas|picture|object|iframe)$/;
 /** Whether a box shows something by itself: a picture or a control. */
-export const isThing = (tree: BoxTree, element: number): boolean =>
+export const isReplacedOrControl = (tree: BoxTree, element: number): boolean =>
   isReplaced(tree.reading, element) || CONTROLS.test(tagOf(tree, element));
 
 /** A box that is kept for those who hear the page, and hidden from those who see it. */
@@ -82,7 +82,7 @@ const isHidden: Test = (text) => text === 'hidden';
 const isCollapsed: Test = (text) => text === 'collapse';
 const isFaded: Test = (text) => !(Number(text || '1') > 0.01);
 
-export function sightOf(analysis: Analysis): Sight {
+export function visibilityOf(analysis: Analysis): Visibility {
   const cached = cache.get(analysis);
   if (cached) return cached;
   const { tree, reading } = analysis;
@@ -90,10 +90,10 @@ export function sightOf(analysis: Analysis): Sight {
   const clipper = new Int32Array(tree.count).fill(-1);
   const clipping = clippingOf(tree);
   const [hidden, collapsed] = [
-    flags(reading, 'visibility', isHidden),
-    flags(reading, 'visibility', isCollapsed),
+    columnTest(reading, 'visibility', isHidden),
+    columnTest(reading, 'visibility', isCollapsed),
   ];
-  const faded = flags(reading, 'opacity', isFaded);
+  const faded = columnTest(reading, 'opacity', isFaded);
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
     const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree, parent));
@@ -128,7 +128,7 @@ export function inkOf(analysis: Analysis, element: number): readonly Rect[] {
 }
 
 function ownInk({ tree, reading }: Analysis, element: number): Rect[] {
-  return isThing(tree, element) ? [rectOf(reading, element)] : piecesOf(tree, element);
+  return isReplacedOrControl(tree, element) ? [rectOf(reading, element)] : piecesOf(tree, element);
 }
 
 const NOTHING: Rect[] = [];
@@ -143,12 +143,12 @@ export const labelInk = ({ tree }: Analysis, element: number): Rect[] =>
   tagOf(tree, element) === 'button' ? piecesOf(tree, element) : [];
 
 /** The part of a line in which its letters stand: lines set close overlap in what is above and below. */
-export function letters({ x, y, width, height }: Rect): Rect {
+export function letterBand({ x, y, width, height }: Rect): Rect {
   return { x: x + 0.5, y: y + height * 0.22, width: width - 1, height: height * 0.56 };
 }
 
 /** Whether the text of two boxes is as large as the other's and in its place: the same is written over itself. */
-export function isAgain(analysis: Analysis, element: number, other: number): boolean {
+export function isSameInk(analysis: Analysis, element: number, other: number): boolean {
   const [a, b] = [inkOf(analysis, element)[0], inkOf(analysis, other)[0]];
   return (
     element !== other &&
@@ -165,24 +165,24 @@ export function paddingBox({ tree }: Analysis, element: number): Rect {
 }
 
 /** A rectangle as far as what clips a box lets it be seen; null: nothing of it. */
-export function seenOf(analysis: Analysis, element: number, rect: Rect): Rect | null {
-  return seenWithin(analysis, sightOf(analysis).clipper[element]!, rect);
+export function visiblePart(analysis: Analysis, element: number, rect: Rect): Rect | null {
+  return seenWithin(analysis, visibilityOf(analysis).clipper[element]!, rect);
 }
 
 /** The same for ink of a box: its text is clipped by the box itself as well (CSS Overflow 3 §3). */
-export function seenInk(analysis: Analysis, element: number, ink: Rect): Rect | null {
-  const { clipper, clipping } = sightOf(analysis);
-  const isClipped = clipping[element]! > 0 && !isThing(analysis.tree, element);
+export function visibleInk(analysis: Analysis, element: number, ink: Rect): Rect | null {
+  const { clipper, clipping } = visibilityOf(analysis);
+  const isClipped = clipping[element]! > 0 && !isReplacedOrControl(analysis.tree, element);
   return seenWithin(analysis, isClipped ? element : clipper[element]!, ink);
 }
 
 function seenWithin(analysis: Analysis, first: number, rect: Rect): Rect | null {
-  const { clipper, clipping } = sightOf(analysis);
+  const { clipper, clipping } = visibilityOf(analysis);
   let out: Rect | null = rect;
   for (let at = first; at >= 0 && out; at = clipper[at]!) {
     const { x, y, width, height } = paddingBox(analysis, at);
     const [onX, onY] = [(clipping[at]! & 1) > 0, (clipping[at]! & 2) > 0];
-    out = cut(out, {
+    out = intersection(out, {
       x: onX ? x : out.x,
       y: onY ? y : out.y,
       width: onX ? width : out.width,
@@ -192,7 +192,7 @@ function seenWithin(analysis: Analysis, first: number, rect: Rect): Rect | null 
   return out;
 }
 
-export function cut(a: Rect, b: Rect): Rect | null {
+export function intersection(a: Rect, b: Rect): Rect | null {
   const x = Math.max(a.x, b.x);
   const y = Math.max(a.y, b.y);
   const width = Math.min(a.x + a.width, b.x + b.width) - x;
@@ -201,13 +201,14 @@ export function cut(a: Rect, b: Rect): Rect | null {
 }
 
 const isGround: Test = (ground) => ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
-const grounds = ofReading((reading) => flags(reading, 'background-color', isGround));
+const grounds = oncePerReading((reading) => columnTest(reading, 'background-color', isGround));
 
 /** Whether a box has a ground of its own to be seen by. */
-export const hasGround = ({ reading }: Analysis, element: number): boolean => grounds(reading)[element] === 1;
+export const hasBackground = ({ reading }: Analysis, element: number): boolean =>
+  grounds(reading)[element] === 1;
 
 /** Whether what does not fit in a box goes out of it on the left. */
-export const goesLeft = ({ reading }: Analysis, element: number): boolean =>
+export const overflowsLeft = ({ reading }: Analysis, element: number): boolean =>
   usedText(reading, 'direction', element) === 'rtl';
 
 /** Whether a transform paints a box elsewhere than it was laid out. */
@@ -215,7 +216,7 @@ export const isTransformed = ({ reading }: Analysis, element: number): boolean =
   transformed(reading)[element] === 1;
 
 /** Whether `above` is an element or lies around it. */
-export function holds({ reading }: Analysis, above: number, element: number): boolean {
+export function isSelfOrAncestor({ reading }: Analysis, above: number, element: number): boolean {
   for (let at = element; at >= above; at = reading.parent[at]!) if (at === above) return true;
   return false;
 }
@@ -223,23 +224,23 @@ export function holds({ reading }: Analysis, above: number, element: number): bo
 const shownBoxes = new WeakMap<Analysis, (readonly number[] | undefined)[]>();
 
 /** The children of a box that have boxes and can be seen. */
-export function shownIn(analysis: Analysis, container: number): readonly number[] {
+export function visibleChildren(analysis: Analysis, container: number): readonly number[] {
   let all = shownBoxes.get(analysis);
   if (!all) shownBoxes.set(analysis, (all = []));
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   return (all[container] ??= childrenOf(analysis.tree, container).filter(
     (child) => visible[child] && hasBox(analysis.tree, child),
   ));
 }
 
 /** Elements from a box upward, itself first, up to and without `end`. */
-export function upward({ reading }: Analysis, element: number, end = -1): number[] {
+export function selfAndAncestors({ reading }: Analysis, element: number, end = -1): number[] {
   const out: number[] = [];
   for (let at = element; at >= 0 && at !== end; at = reading.parent[at]!) out.push(at);
   return out;
 }
 
-export const name = ({ reading }: Analysis, element: number): string => labelOf(reading, element);
+export const boxName = ({ reading }: Analysis, element: number): string => labelOf(reading, element);
 
 /** Boxes that are looked at for what a box cannot become narrower than. */
 const MOST = 40;
@@ -248,8 +249,9 @@ const MOST = 40;
 export function widestIn(analysis: Analysis, element: number): number[] {
   const { tree, reading } = analysis;
   const out: number[] = [];
-  for (let i = element + 1; i < tree.count && holds(analysis, element, i); i++)
-    if (tree.kinds[i] === 'table-cell' || isThing(tree, i) || inkOf(analysis, i).length > 0) out.push(i);
+  for (let i = element + 1; i < tree.count && isSelfOrAncestor(analysis, element, i); i++)
+    if (tree.kinds[i] === 'table-cell' || isReplacedOrControl(tree, i) || inkOf(analysis, i).length > 0)
+      out.push(i);
   const width = (element: number): number => rectOf(reading, element).width;
   return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
 }

@@ -88,7 +88,7 @@ function frameOfReferer(referer: string | undefined, host: string): string | nul
 }
 
 /** Answers or rewrites a request; true: it has been answered. */
-export function passGuard(req: IncomingMessage, res: ServerResponse, guard: Guard): boolean {
+export function guardRequest(req: IncomingMessage, res: ServerResponse, guard: Guard): boolean {
   const { token = null } = guard;
   const host = req.headers.host ?? '';
   const target = targetOf(req.url ?? '/');

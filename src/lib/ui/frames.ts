@@ -1,4 +1,4 @@
-import { HOLDER } from '$protocol/protocol.ts';
+import { FRAME_HOST } from '$protocol/protocol.ts';
 
 /** Frames of different rooms are of different sites: where the engine can, each has a process of its own. */
 export type Room = '' | 'lab' | 'left' | 'right';
@@ -18,7 +18,7 @@ export const frameAddress = (host: string, key: string, path: string, room: Room
 
 /** The document that holds a frame of a specimen's. */
 export const holderAddress = (host: string, key: string, room: Room = ''): string =>
-  frameBase(host, key, room) + HOLDER;
+  frameBase(host, key, room) + FRAME_HOST;
 
 /** The name under which the server has the empty documents. */
 let bareName = 'bare';

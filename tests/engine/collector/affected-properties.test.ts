@@ -6,16 +6,16 @@ import {
   analyse,
   readAgain,
   readSources,
-  shareIntrinsic,
+  shareIntrinsicSizes,
   type Analysis,
   type ContentWidths,
 } from '../../../src/core/analysis.ts';
 import { candidates } from '../../../src/core/css/cascade/candidates.ts';
-import { detectAll } from '../../../src/core/rules/index.ts';
+import { observeAll } from '../../../src/core/rules/index.ts';
 import { movingBoxes, varying } from '../../../src/core/sweep/width-dependent.ts';
-import { dressing, makeTailor } from '../../../src/core/trials/document-patch.ts';
+import { documentPatch, makePatcher } from '../../../src/core/trials/document-patch.ts';
 import { editSchema, type Edit } from '../../../src/core/trials/edit.ts';
-import { changedBy } from '../../../src/core/trials/affected-properties.ts';
+import { affectedProperties } from '../../../src/core/trials/affected-properties.ts';
 import { overlay } from '../../../src/core/trials/overlay.ts';
 import { readFiles, targetOf } from '../../../src/core/trials/targets.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
@@ -354,7 +354,7 @@ describe('a narrow reading', () => {
       const described = await opened.ask('describe', null);
       const frameBase = opened.address.slice(0, opened.address.length - page.entry.length);
       const loaded = { page: page.entry, texts, described, frameBase, sources: analysis.styles.sources };
-      const tailor = makeTailor(described);
+      const patcher = makePatcher(described);
       let last: Edit[] = [];
       for (let n = 0; n < 6; n++) {
         const placed = files.sheet(pick(sheets).file, -1)!;
@@ -368,10 +368,10 @@ describe('a narrow reading', () => {
           });
         });
         const wanted = overlay(texts, edits, page.entry, files).texts;
-        const result = dressing(loaded, wanted)!;
-        if (!(await opened.ask('dress', tailor(result, false))))
-          await opened.ask('dress', tailor(result, true));
-        const changed = changedBy(last, edits);
+        const result = documentPatch(loaded, wanted)!;
+        if (!(await opened.ask('applyPatch', patcher(result, false))))
+          await opened.ask('applyPatch', patcher(result, true));
+        const changed = affectedProperties(last, edits);
         assert.ok(changed);
         const narrow = asTexts(await opened.ask('read', { ...ask, changed }));
         assert.deepEqual(narrow, asTexts(await opened.ask('read', ask)), JSON.stringify(edits));
@@ -466,7 +466,7 @@ describe('a narrow reading', () => {
       const [changed, moving] = [varying(first), movingBoxes(first)];
       const pool: ContentWidths = new Map();
       const found = async (analysis: Analysis) =>
-        (await opened.complete(analysis, () => detectAll(analysis))).map(({ kind, px, subject, what }) => ({
+        (await opened.complete(analysis, () => observeAll(analysis))).map(({ kind, px, subject, what }) => ({
           kind,
           px,
           subject,
@@ -475,7 +475,7 @@ describe('a narrow reading', () => {
       if (changed)
         for (const width of [360, 700, 701, 1400]) {
           const analysis = await opened.measureAt({ width, height: SIZE.height }, changed);
-          if (moving) shareIntrinsic(pool, analysis, moving);
+          if (moving) shareIntrinsicSizes(pool, analysis, moving);
           const narrow = asTexts(analysis.reading);
           const reported = await found(analysis);
           const whole = await opened.measure();

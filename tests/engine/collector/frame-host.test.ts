@@ -1,7 +1,7 @@
 /** Pages in a document that holds them: at their size at once, out of sight only where nothing is missed for it. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { detectAll } from '../../../src/core/rules/index.ts';
+import { observeAll } from '../../../src/core/rules/index.ts';
 import { corpusPages } from '../../support/corpus.ts';
 import { openHeadless, type Headless, type Opened } from '../../../src/lib/server/engines/headless.ts';
 
@@ -83,7 +83,7 @@ describe('a page in a document that holds it', () => {
       const at = await opened.measureAt({ width, height: 800 }, null);
       const { clientHeight, clientWidth, scrollWidth } = at.reading.document;
       assert.equal(clientHeight < 800, scrollWidth > clientWidth, `${width}: ${scrollWidth} in ${clientWidth}`);
-      const found = await opened.complete(at, () => detectAll(at, ['clip']));
+      const found = await opened.complete(at, () => observeAll(at, ['clip']));
       assert.deepEqual(
         found.filter(({ what }) => what.includes('avatar')),
         [],

@@ -58,10 +58,10 @@ describe('scrollbars', () => {
         return analysis.reading.rects[classed(analysis, 't') * 4 + 2];
       };
       assert.equal(await width(), beside);
-      assert.equal(await opened.ask('bars', { areOver: true }), true);
+      assert.equal(await opened.ask('setScrollbars', { areOver: true }), true);
       assert.equal(await width(), over);
-      assert.equal(await opened.ask('bars', { areOver: true }), false, 'they were so already');
-      assert.equal(await opened.ask('bars', { areOver: false }), true);
+      assert.equal(await opened.ask('setScrollbars', { areOver: true }), false, 'they were so already');
+      assert.equal(await opened.ask('setScrollbars', { areOver: false }), true);
       assert.equal(await width(), beside);
       await opened.close();
     });

@@ -2,8 +2,8 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { elementAt } from '../../../src/core/reading/labels.ts';
-import { quantityOf, type Quantity } from '../../../src/core/search/measured-quantity.ts';
-import { differences, matched } from '../../../src/core/compare/reading-diff.ts';
+import { measureQuantity, type Quantity } from '../../../src/core/search/measured-quantity.ts';
+import { differences, matchBoxes } from '../../../src/core/compare/reading-diff.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
 import { measureHtml } from '../../support/measure.ts';
 
@@ -96,7 +96,7 @@ describe('what moved', () => {
       await measureHtml(headless, page('', '<ul><li>a<li>b<li class=x>c</ul><p>d</p>')),
       await measureHtml(headless, page('', '<h1>new</h1><ul><li>b<li class=x>c</ul><p>d</p>')),
     ];
-    const pairs = matched(was.reading, is.reading);
+    const pairs = matchBoxes(was.reading, is.reading);
     const path = (reading: typeof was.reading, wanted: string) => elementAt(reading, wanted);
     const of = (element: number) => pairs.find(([a]) => a === element)?.[1];
     assert.equal(of(path(was.reading, 'body > p')), path(is.reading, 'body > p'));
@@ -123,6 +123,6 @@ describe('what moved', () => {
   for (const [name, body, quantity, wanted] of QUANTITIES)
     test(`a number: ${name}`, async () => {
       const { tree } = await measureHtml(headless, page('', body));
-      assert.equal(quantityOf(tree, quantity), wanted);
+      assert.equal(measureQuantity(tree, quantity), wanted);
     });
 });

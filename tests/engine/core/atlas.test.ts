@@ -6,7 +6,7 @@ import { after, before, describe, test } from 'node:test';
 import { z } from 'zod';
 import { pathOf } from '../../../src/core/reading/labels.ts';
 import { GEOMETRY } from '../../../src/core/css/cascade/properties.ts';
-import { detectAll } from '../../../src/core/rules/index.ts';
+import { observeAll } from '../../../src/core/rules/index.ts';
 import { dependence } from '../../../src/core/rules/defaults/dependence.ts';
 import { ATLAS_KEYS, keyName } from '../../../src/core/css/defaults/keys.ts';
 import { findingsDocumentSchema, findingsText } from '../../../src/core/reports/findings.ts';
@@ -312,7 +312,7 @@ describe('default styles', () => {
         const other = under === 'as-rendered' ? null : readProfile(under);
         const opened = await headless.open(files, entry, { width: at, height: 800 }, 'hold', other);
         const analysis = await opened.measure();
-        const list = await opened.complete(analysis, () => detectAll(analysis, [kind]));
+        const list = await opened.complete(analysis, () => observeAll(analysis, [kind]));
         await opened.close();
         return list.find((observation) => pathOf(analysis.reading, observation.subject) === subject);
       };

@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { guessBetween } from '../../../src/core/sweep/guess.ts';
-import { isSameLook, lookAt, type Look } from '../../../src/core/sweep/snapshot.ts';
+import { isSameSnapshot, snapshotOf, type Snapshot } from '../../../src/core/sweep/snapshot.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
 
 const HEAD =
@@ -117,18 +117,18 @@ describe('where between two looks a page changes', () => {
       const text = `${HEAD} ${css}</style><body>${html}`;
       const files = [{ path: 'index.html', bytes: Buffer.from(text), type: 'text/html' }];
       const opened = await headless.open(files, 'index.html', { width: between[0], height: 600 });
-      const look = async (width: number): Promise<Look> => {
+      const look = async (width: number): Promise<Snapshot> => {
         await opened.resize({ width, height: 600 });
         const analysis = await opened.measure();
-        return isFinding ? lookAt(analysis) : lookAt(analysis, []);
+        return isFinding ? snapshotOf(analysis) : snapshotOf(analysis, []);
       };
       const { parent } = (await opened.measure()).reading;
       const [low, high] = [await look(between[0]), await look(between[1])];
       let [same, other] = between;
-      assert.ok(!isSameLook(low, high), 'nothing changes between the two');
+      assert.ok(!isSameSnapshot(low, high), 'nothing changes between the two');
       while (other - same > 1) {
         const middle = (same + other) >> 1;
-        if (isSameLook(await look(middle), low)) same = middle;
+        if (isSameSnapshot(await look(middle), low)) same = middle;
         else other = middle;
       }
       const guess = guessBetween(parent, low, high);

@@ -4,7 +4,7 @@ import { after, before, describe, test } from 'node:test';
 import { elementAt, labelOf, pathOf } from '../../../src/core/reading/labels.ts';
 import { hasBox } from '../../../src/core/boxes/tree.ts';
 import { isolate } from '../../../src/core/search/isolate.ts';
-import { quantityOf, type Quantity } from '../../../src/core/search/measured-quantity.ts';
+import { measureQuantity, type Quantity } from '../../../src/core/search/measured-quantity.ts';
 import { editSchema, type Edit } from '../../../src/core/trials/edit.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
 import { withText } from '../../../src/lib/server/ingest/files.ts';
@@ -70,7 +70,7 @@ describe('a stray element among real pages', () => {
       const opened = await headless.open(files, page.entry, SIZE);
       const first = await opened.measure();
       const { reading, tree } = first;
-      const number = quantityOf(tree, wide)!;
+      const number = measureQuantity(tree, wide)!;
       if (number < 3000) {
         t.diagnostic('what it lies in hides it: the page does not scroll');
         await opened.close();
@@ -106,7 +106,7 @@ describe('a stray element among real pages', () => {
           isThere: async (left) => {
             measured++;
             await opened.lay(hide([...kept, ...now.filter((value) => !left.includes(value))]));
-            return quantityOf((await opened.measure()).tree, wide)! > 3000;
+            return measureQuantity((await opened.measure()).tree, wide)! > 3000;
           },
         });
         if (found.needs.length === 0) break;

@@ -8,7 +8,7 @@ import type { Frame, Page } from 'playwright-core';
 import { analyse, readSources, type Sources } from '../../../src/core/analysis.ts';
 import { boxAccount } from '../../../src/core/accounts/box.ts';
 import { declaredProperties } from '../../../src/core/accounts/property.ts';
-import { detectAll } from '../../../src/core/rules/index.ts';
+import { observeAll } from '../../../src/core/rules/index.ts';
 import { FULL, MAX_ELEMENTS, readingSchema, type RawReading } from '../../../src/core/reading/reading.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
 import type { StoredFile } from '../../../src/lib/server/ingest/files.ts';
@@ -138,7 +138,7 @@ function analysisTime(sources: Sources, surveyed: Survey, raw: unknown): { ms: n
 function detectionTime(sources: Sources, surveyed: Survey, reading: RawReading): number {
   const analysis = analyse(sources, surveyed.validity, surveyed.defaults, reading);
   const start = performance.now();
-  detectAll(analysis);
+  observeAll(analysis);
   return performance.now() - start;
 }
 

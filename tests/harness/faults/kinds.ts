@@ -3,7 +3,7 @@ import type { Analysis } from '../../../src/core/analysis.ts';
 import { laidAreas } from '../../../src/core/boxes/areas.ts';
 import { pathOf } from '../../../src/core/reading/labels.ts';
 import { childrenOf, hasBox, inside, rectOf, usedText } from '../../../src/core/boxes/tree.ts';
-import { sightOf, tagOf } from '../../../src/core/visibility/visibility.ts';
+import { visibilityOf, tagOf } from '../../../src/core/visibility/visibility.ts';
 import type { Draw } from '../conformance/families.ts';
 
 export interface Fault {
@@ -245,7 +245,7 @@ export const FAULTS: Fault[] = [
 
 /** Elements that can have a fault, in the viewport's first screens so that they are likely to be seen. */
 export function placesFor(analysis: Analysis, fault: Fault): number[] {
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: number[] = [];
   for (let i = 1; i < analysis.tree.count; i++)
     if (

@@ -5,9 +5,9 @@
  * loop, which sets every width of the engine's own window and reads the page's scroll width; `EVERY=10` runs that at one width
  * in ten and takes ten times its time. `random` among the parts asks for pages made at random (`PAGES`, from `SEED` on) as well.
  */
-import { detectAll } from '../../../src/core/rules/index.ts';
+import { observeAll } from '../../../src/core/rules/index.ts';
 import { across } from '../../../src/core/sweep/across.ts';
-import { lookAt, type Look } from '../../../src/core/sweep/snapshot.ts';
+import { snapshotOf, type Snapshot } from '../../../src/core/sweep/snapshot.ts';
 import { openHeadless, type Headless, type Opened } from '../../../src/lib/server/engines/headless.ts';
 import { sweepOn } from '../../../src/lib/server/engines/sweep.ts';
 import { corpusPages, demoPages, type CorpusPage } from '../../support/corpus.ts';
@@ -43,13 +43,13 @@ export const randomPages = (seed: number, count: number): CorpusPage[] =>
   }));
 
 /** Looks at widths, each by a whole reading. */
-async function looksAt(frames: readonly Opened[], widths: readonly number[]): Promise<Map<number, Look>> {
-  const looks = new Map<number, Look>();
+async function looksAt(frames: readonly Opened[], widths: readonly number[]): Promise<Map<number, Snapshot>> {
+  const looks = new Map<number, Snapshot>();
   const waiting = [...widths];
   const work = async (frame: Opened): Promise<void> => {
     for (let width = waiting.pop(); width !== undefined; width = waiting.pop()) {
       const at = await frame.measureAt({ width, height: HEIGHT }, null);
-      looks.set(width, lookAt(at, await frame.complete(at, () => detectAll(at))));
+      looks.set(width, snapshotOf(at, await frame.complete(at, () => observeAll(at))));
     }
   };
   await Promise.all(frames.map(work));
@@ -65,7 +65,7 @@ function difference(width: number, sweep: string, scan: string): string {
 }
 
 /** The look of a sweep that tells of a width: its own, or that of the next below, with which the next above agrees. */
-function toldOf(looks: ReadonlyMap<number, Look>, width: number): Look {
+function toldOf(looks: ReadonlyMap<number, Snapshot>, width: number): Snapshot {
   let at = width;
   while (!looks.has(at)) at--;
   return looks.get(at)!;

@@ -1,7 +1,7 @@
 /** Used sizes that follow from border boxes, as the engine would write them. */
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { sizesOf } from '../../../src/collector/reading/derived-sizes.ts';
+import { derivedSizes } from '../../../src/collector/reading/derived-sizes.ts';
 
 interface Case {
   sizing?: string;
@@ -68,7 +68,12 @@ describe('a used width', () => {
       };
       const of = (text: string) => (strings.includes(text) ? strings.indexOf(text) : strings.push(text) - 1);
       const rect = (width: number) => Float64Array.from([0, 0, width, 10]);
-      const at = sizesOf({ strings, used: columns, displays: ['block'] }, rect(is), rect(was), of)('width', 0);
+      const at = derivedSizes(
+        { strings, used: columns, displays: ['block'] },
+        rect(is),
+        rect(was),
+        of,
+      )('width', 0);
       assert.equal(at < 0 ? null : strings[at], told);
     });
 });

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { contrastOf, parseColor } from '../../../src/core/visibility/contrast.ts';
 import { drawingOf, drawingSchema } from '../../../src/core/reports/drawing.ts';
-import { flags, inFixed } from '../../../src/core/reading/column-predicates.ts';
+import { columnTest, inFixed } from '../../../src/core/reading/column-predicates.ts';
 import { hit, makeHitIndex } from '../../../src/core/boxes/hit-test.ts';
 import { kindOf, refusal } from '../../../src/core/boxes/kinds.ts';
 import { elementAt, labelOf, pathOf } from '../../../src/core/reading/labels.ts';
@@ -11,7 +11,7 @@ import { paintOrder } from '../../../src/core/boxes/paint-order.ts';
 import { fromStored, readingSchema, toStored, type RawReading } from '../../../src/core/reading/reading.ts';
 import {
   linesIn,
-  quantityOf,
+  measureQuantity,
   quantityWithout,
   type Quantity,
 } from '../../../src/core/search/measured-quantity.ts';
@@ -388,7 +388,7 @@ describe('numbers of a page out of which elements were taken', () => {
     test(name, () => {
       const taken = [elementAt(before, 'body > p:nth-child(1)')];
       assert.equal(quantityWithout(before, taken, after, quantity), wanted);
-      assert.notEqual(quantityOf(makeTree(before), quantity), null);
+      assert.notEqual(measureQuantity(makeTree(before), quantity), null);
     });
 });
 
@@ -549,14 +549,17 @@ describe('questions to a whole column', () => {
   const isHidden = (text: string) => text === 'hidden';
 
   test('are answered for each element, and once for readings that share the column', () => {
-    const bytes = flags(reading, 'overflow', isHidden);
+    const bytes = columnTest(reading, 'overflow', isHidden);
     assert.deepEqual([...bytes], [0, 0, 0, 1]);
-    assert.equal(flags({ ...reading, strings: [...reading.strings, 'more'] }, 'overflow', isHidden), bytes);
+    assert.equal(
+      columnTest({ ...reading, strings: [...reading.strings, 'more'] }, 'overflow', isHidden),
+      bytes,
+    );
   });
 
   test('of what was not asked for are answered as of nothing', () => {
-    assert.deepEqual([...flags(reading, 'rotate', (text) => text === '')], [1, 1, 1, 1]);
-    assert.deepEqual([...flags(reading, 'rotate', isHidden)], [0, 0, 0, 0]);
+    assert.deepEqual([...columnTest(reading, 'rotate', (text) => text === '')], [1, 1, 1, 1]);
+    assert.deepEqual([...columnTest(reading, 'rotate', isHidden)], [0, 0, 0, 0]);
   });
 
   test('go down to what lies in an element', () => assert.deepEqual([...inFixed(reading)], [0, 1, 1, 0]));

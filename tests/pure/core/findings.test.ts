@@ -8,7 +8,7 @@ import { findingsText, type FindingsDocument } from '../../../src/core/reports/f
 import { junitDocument } from '../../../src/core/reports/junit.ts';
 import { sarifDocument } from '../../../src/core/reports/sarif.ts';
 import { isSarif } from '../../support/schemas/sarif.ts';
-import { intoOf, runsOf } from '../../../src/core/proof/across-widths.ts';
+import { foldTargets, runsOf } from '../../../src/core/proof/across-widths.ts';
 import { shapeOf } from '../../../src/core/rules/clip/clip-path.ts';
 
 describe('runs of the widths asked for', () => {
@@ -102,7 +102,7 @@ describe('which finding goes with which', () => {
     test(name, () =>
       assert.deepEqual(
         [
-          ...intoOf(
+          ...foldTargets(
             list.map(([key, also, widths]) => ({
               key,
               also,

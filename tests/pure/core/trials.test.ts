@@ -1,7 +1,7 @@
 /** Edits laid over files, table by table: what the files come to, and what is written out of them. */
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { shortest, shortSides } from '../../../src/core/css/cascade/collapse-shorthands.ts';
+import { collapseShorthands, collapseSides } from '../../../src/core/css/cascade/collapse-shorthands.ts';
 import { editSchema, laidAt, type BlockTarget, type Change, type Edit } from '../../../src/core/trials/edit.ts';
 import { overlay } from '../../../src/core/trials/overlay.ts';
 import {
@@ -360,18 +360,18 @@ describe('shorthands', () => {
     ['three', ['1px', '2px', '3px', '2px'], '1px 2px 3px'],
     ['four', ['1px', '2px', '1px', '4px'], '1px 2px 1px 4px'],
   ];
-  for (const [name, values, wanted] of cases) test(name, () => assert.equal(shortSides(values), wanted));
+  for (const [name, values, wanted] of cases) test(name, () => assert.equal(collapseSides(values), wanted));
 
   test('what a shorthand cannot say stays in longhands', () => {
     const entry = (property: string, value: string, important = false) => ({ property, value, important });
     const mixed = [entry('row-gap', 'inherit'), entry('column-gap', '1px')];
-    assert.deepEqual(shortest(mixed), mixed);
+    assert.deepEqual(collapseShorthands(mixed), mixed);
     const loud = [entry('row-gap', '2px', true), entry('column-gap', '1px')];
-    assert.deepEqual(shortest(loud), loud);
-    assert.deepEqual(shortest([entry('row-gap', '2px'), entry('color', 'red'), entry('column-gap', '1px')]), [
-      entry('gap', '2px 1px'),
-      entry('color', 'red'),
-    ]);
+    assert.deepEqual(collapseShorthands(loud), loud);
+    assert.deepEqual(
+      collapseShorthands([entry('row-gap', '2px'), entry('color', 'red'), entry('column-gap', '1px')]),
+      [entry('gap', '2px 1px'), entry('color', 'red')],
+    );
   });
 });
 

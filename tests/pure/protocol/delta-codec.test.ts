@@ -1,8 +1,8 @@
 /** Replies as text, there and back: whole, and told apart from the last. */
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { makeUnpacker } from '../../../src/protocol/delta-decoder.ts';
-import { makePacker, MARK, MORE, SAME, WHICH } from '../../../src/protocol/delta-encoder.ts';
+import { makeDeltaDecoder } from '../../../src/protocol/delta-decoder.ts';
+import { makeDeltaEncoder, MARK, MORE, SAME, WHICH } from '../../../src/protocol/delta-encoder.ts';
 
 const reading = (width: number, more: string[] = []) => ({
   viewport: { width, height: 800 },
@@ -19,7 +19,7 @@ const reading = (width: number, more: string[] = []) => ({
 
 describe('readings as text', () => {
   test('come out as they were, one after another', () => {
-    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
     for (const entry of [
       reading(320),
       reading(320),
@@ -31,7 +31,7 @@ describe('readings as text', () => {
   });
 
   test('arrays that are as before are not written again, and are the same ones', () => {
-    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
     const first = unpack(pack(reading(320), since())) as ReturnType<typeof reading>;
     const text = pack(reading(321), since());
     assert.equal(text.split(JSON.stringify(SAME)).length - 1, 6);
@@ -47,17 +47,17 @@ describe('readings as text', () => {
     ['another reply than the last', 1],
   ] as const)
     test(`to whoever has ${name}, all is written`, () => {
-      const pack = makePacker();
+      const pack = makeDeltaEncoder();
       pack(reading(320), 0);
       pack(reading(321), 1);
-      const reader = makeUnpacker();
+      const reader = makeDeltaDecoder();
       assert.deepEqual(reader.unpack(pack(reading(322), since)), reading(322));
     });
 
   test('a reply that builds on one that is not held is refused', () => {
-    const pack = makePacker();
+    const pack = makeDeltaEncoder();
     pack(reading(320), 0);
-    assert.throws(() => makeUnpacker().unpack(pack(reading(321), 1)), /not the last/);
+    assert.throws(() => makeDeltaDecoder().unpack(pack(reading(321), 1)), /not the last/);
   });
 
   for (const [name, text] of [
@@ -76,11 +76,11 @@ describe('readings as text', () => {
     ],
   ] as const)
     test(`${name} is refused with what to do about it`, () => {
-      assert.throws(() => makeUnpacker().unpack(text), /not one that can be read .*Hold its scripts/);
+      assert.throws(() => makeDeltaDecoder().unpack(text), /not one that can be read .*Hold its scripts/);
     });
 
   test('of a list of objects those alone are written that are others', () => {
-    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
     const boxes = (...widths: number[]) => ({ pseudos: widths.map((width, i) => ({ element: i, width })) });
     const all = [boxes(10, 20, 30), boxes(10, 21, 30), boxes(10, 21, 30), boxes(11, 21, 31), boxes(11)];
     const texts = all.map((entry) => {
@@ -107,7 +107,7 @@ describe('readings as text', () => {
   for (const { name, lists, told } of NUMBERS)
     for (const kind of [Float64Array, Int32Array])
       test(`of ${kind.name}s that are others those alone are written: ${name}`, () => {
-        const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+        const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
         const texts = lists.map((list) => {
           const entry = { numbers: kind.from(list) };
           const text = pack(entry, since());
@@ -118,7 +118,7 @@ describe('readings as text', () => {
       });
 
   test('of objects in a list their values alone are written that are others', () => {
-    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
     const box = (values: Record<string, unknown>, name: string | null = 'before') => ({
       name,
       values,
@@ -142,7 +142,7 @@ describe('readings as text', () => {
   });
 
   test('numbers come out to the last bit, whether half of their bytes are enough or not', () => {
-    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
     for (const numbers of [[0.5, -0, 1e6 + 1 / 64], [0.1, 0.5], [Infinity, 2 ** 24 + 1], [NaN]]) {
       const list = { rects: Float64Array.from(numbers) };
       assert.deepEqual(unpack(pack(list, since())), list);
@@ -150,7 +150,7 @@ describe('readings as text', () => {
   });
 
   test('another list of the same length, another kind of numbers, fewer strings', () => {
-    const [pack, { since, unpack }] = [makePacker(), makeUnpacker()];
+    const [pack, { since, unpack }] = [makeDeltaEncoder(), makeDeltaDecoder()];
     for (const entry of [
       { list: ['a', 'b', 'c'], n: Int32Array.from([1, 2]) },
       { list: ['a', 'b'], n: Float64Array.from([1, 2]) },

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { describe, test } from 'node:test';
-import { frameBase, passGuard } from '../../../src/lib/server/request-guard.ts';
+import { frameBase, guardRequest } from '../../../src/lib/server/request-guard.ts';
 
 interface Seen {
   status: number;
@@ -28,7 +28,7 @@ function knock(
       seen.body = body;
     },
   } as unknown as ServerResponse;
-  passGuard(req, res, { hosts });
+  guardRequest(req, res, { hosts });
   seen.url = req.url ?? '';
   return seen;
 }

@@ -26,7 +26,7 @@ function answer(fake: Fake, verb: Verb, ask: unknown): unknown {
   if (verb === 'describe') return DESCRIBED;
   if (verb === 'plan') return { supports: [], declarations: [] };
   if (verb === 'defaults') return {};
-  if (verb === 'within') {
+  if (verb === 'forward') {
     const { owner, verb: inner, ask: asked } = ask as { owner: number; verb: Verb; ask: unknown };
     return answer(fake.frames[owner]!, inner, asked);
   }

@@ -8,7 +8,7 @@ import { ahead, edgeOf, sizeOf, type FlowSides } from '../../geometry/writing-mo
 import { frames, hasBox, inside, rectOf, usedText } from '../../boxes/tree.ts';
 import { tagOf } from '../../css/cascade/styles.ts';
 import { px, same, type Axis } from '../../geometry/rect.ts';
-import { betweenTerms, contentOf, floatsContained, itemTerms } from '../sizing/auto-block-size.ts';
+import { betweenTerms, autoBlockSize, floatsContained, itemTerms } from '../sizing/auto-block-size.ts';
 import { declaredOf } from '../sizing/declared.ts';
 import { columnOf, type Column } from './margins.ts';
 import { lengthTerm, once } from '../model/term-builders.ts';
@@ -171,7 +171,7 @@ export function shiftTerms(analysis: Analysis, { container, sides }: Column): Te
 /** Room along the block axis that a box has beyond what is in it. */
 function freeIn(analysis: Analysis, container: number, sides: FlowSides): number {
   const size = sizeOf(laidAreas(analysis.tree, container).content, sides.block);
-  return size - sumOf(contentOf(analysis, container).terms);
+  return size - sumOf(autoBlockSize(analysis, container).terms);
 }
 
 /** What lies below the last box: floats that are contained, and what a size from elsewhere leaves. */

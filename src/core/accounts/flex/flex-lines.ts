@@ -25,7 +25,7 @@ import { lineTerms } from '../inline/line-heights.ts';
 import { declaredTerms } from '../sizing/size.ts';
 import { contentWidth, naturalTerms, ratioTerms } from '../sizing/intrinsic-sizing.ts';
 import { sumOf, term, type Term } from '../model/term.ts';
-import { unresolvedContent } from '../sizing/indefinite-height.ts';
+import { indefiniteContentHeight } from '../sizing/indefinite-height.ts';
 
 export interface Item {
   /** −1: an anonymous item of text, or a generated box. */
@@ -199,7 +199,7 @@ function contentBase(analysis: Analysis, element: number, main: Axis): Term[] {
   const ratio = ratioTerms(analysis, element, main);
   if (ratio) return ratio;
   if (flowSides(analysis.reading, element).block === main)
-    return around(analysis, element, main, unresolvedContent(analysis, element));
+    return around(analysis, element, main, indefiniteContentHeight(analysis, element));
   return contentWidth(analysis, element, main, 'max');
 }
 
@@ -329,7 +329,7 @@ function automatic(analysis: Analysis, element: number, main: Axis, most: number
   const least = isReplaced(reading, element)
     ? naturalTerms(analysis, element, main)
     : flowSides(reading, element).block === main
-      ? around(analysis, element, main, unresolvedContent(analysis, element))
+      ? around(analysis, element, main, indefiniteContentHeight(analysis, element))
       : contentWidth(analysis, element, main, 'min');
   const content = sumOf(least);
   const declared =

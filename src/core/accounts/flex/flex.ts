@@ -22,7 +22,7 @@ import {
   sizeProperty,
 } from '../model/term-builders.ts';
 import { blockStart } from '../block/margins.ts';
-import { contentOf, type Content } from '../sizing/auto-block-size.ts';
+import { autoBlockSize, type Content } from '../sizing/auto-block-size.ts';
 import { declaredTerms, withSilent } from '../sizing/size.ts';
 import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from '../sizing/intrinsic-sizing.ts';
 import {
@@ -37,7 +37,7 @@ import {
   type Rival,
   type Term,
 } from '../model/term.ts';
-import { atLeast, unresolvedContent } from '../sizing/indefinite-height.ts';
+import { atLeast, indefiniteContentHeight } from '../sizing/indefinite-height.ts';
 import { type Item, type FlexLine, type FlexBox, flexOf } from './flex-lines.ts';
 
 /** The main size of a flex item. */
@@ -194,7 +194,7 @@ function naturalCross(analysis: Analysis, element: number, cross: Axis): Term[] 
   const ratio = ratioTerms(analysis, element, cross);
   if (ratio) return ratio;
   if (flowSides(analysis.reading, element).block === cross)
-    return around(analysis, element, cross, unresolvedContent(analysis, element));
+    return around(analysis, element, cross, indefiniteContentHeight(analysis, element));
   return contentWidth(analysis, element, cross, 'max');
 }
 
@@ -326,10 +326,10 @@ export function flexCross(analysis: Analysis, element: number): Sum {
     return inline
       ? fitTerms(analysis, element, box.cross, laidAreas(tree, container).content[sizeProperty(box.cross)])
       : {
-          terms: around(analysis, element, box.cross, contentOf(analysis, element).terms),
-          lost: contentOf(analysis, element).lost,
+          terms: around(analysis, element, box.cross, autoBlockSize(analysis, element).terms),
+          lost: autoBlockSize(analysis, element).lost,
         };
-  const content = inline ? [] : around(analysis, element, box.cross, contentOf(analysis, element).terms);
+  const content = inline ? [] : around(analysis, element, box.cross, autoBlockSize(analysis, element).terms);
   const used = laidAreas(tree, element).rect[sizeProperty(box.cross)];
   const line = box.lines.findIndex(({ items }) => items.some((item) => item.element === element));
   const lines = crossLines(analysis, box);
@@ -339,7 +339,7 @@ export function flexCross(analysis: Analysis, element: number): Sum {
   if (makes && !inline && same(sumOf(content), used))
     return {
       terms: withRivals(content, lines[line]!.rivals, groundsOf([...content, ...negated(taken)])),
-      lost: contentOf(analysis, element).lost,
+      lost: autoBlockSize(analysis, element).lost,
     };
   // Nothing is smaller than its edges.
   const edges = bothEdges(analysis, element, box.cross);

@@ -8,7 +8,7 @@ import { labelOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { childrenOf, usedText } from '../../boxes/tree.ts';
 import { px, same, sidesOf, type Axis } from '../../geometry/rect.ts';
-import { contentOf } from '../sizing/auto-block-size.ts';
+import { autoBlockSize } from '../sizing/auto-block-size.ts';
 import { declaredOf, lengthContext } from '../sizing/declared.ts';
 import { hasDefiniteHeight, hasPercent, isAuto } from '../sizing/percentage-definiteness.ts';
 import { lengthPx } from '../../css/values/lengths.ts';
@@ -16,7 +16,7 @@ import { around, isAutoMargin, marginTerms, once, roomTerm, sizeProperty } from 
 import { declaredTerms } from '../sizing/size.ts';
 import { contentWidth, fitTerms, naturalTerms, ratioTerms, type Sum } from '../sizing/intrinsic-sizing.ts';
 import { groundsOf, sumOf, term, type Grounds, type Link, type Rival, type Term } from '../model/term.ts';
-import { unresolvedContent } from '../sizing/indefinite-height.ts';
+import { indefiniteContentHeight } from '../sizing/indefinite-height.ts';
 
 type Which = 'columns' | 'rows';
 
@@ -151,7 +151,7 @@ function natural(
     pressure === 'automatic' && scrolls
       ? around(analysis, element, axis, [])
       : flowSides(analysis.reading, element).block === axis
-        ? around(analysis, element, axis, unresolvedContent(analysis, element))
+        ? around(analysis, element, axis, indefiniteContentHeight(analysis, element))
         : contentWidth(analysis, element, axis, pressure === 'max' ? 'max' : 'min');
   const minimum = declaredOf(analysis, element, `min-${property}`);
   const least =
@@ -501,8 +501,8 @@ export function gridAuto(analysis: Analysis, element: number, axis: Axis): Sum {
       return replaced
         ? { terms: naturalTerms(analysis, element, axis), lost: [] }
         : {
-            terms: around(analysis, element, axis, contentOf(analysis, element).terms),
-            lost: contentOf(analysis, element).lost,
+            terms: around(analysis, element, axis, autoBlockSize(analysis, element).terms),
+            lost: autoBlockSize(analysis, element).lost,
           };
     return fitTerms(analysis, element, axis, areaOf(tree, element)?.rect[sizeProperty(axis)] ?? NaN);
   }

@@ -34,7 +34,7 @@ export interface Content {
 }
 
 /** Height of what is in a box, without its own edges. */
-export function contentOf(analysis: Analysis, element: number): Content {
+export function autoBlockSize(analysis: Analysis, element: number): Content {
   return once(analysis, `content ${element}`, () => {
     const { tree } = analysis;
     const layout = layoutOf(tree, element);
@@ -323,4 +323,4 @@ export const betweenPx = ({ clearance, escapes, margins, spent }: Between): numb
 
 /** From the content edge at the start to where the last thing in flow ends, as items and margins say. */
 const inFlow = (analysis: Analysis, element: number): Term[] =>
-  contentOf(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats');
+  autoBlockSize(analysis, element).terms.filter(({ rule }) => rule !== 'contains-floats');

@@ -10,7 +10,7 @@ import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, usedPx, usedText } from '../../boxes/tree.ts';
 import { same, sidesOf, type Axis } from '../../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
-import { hasPercent, isAuto, isColumn } from './percentage-definiteness.ts';
+import { hasPercent, isAuto, isColumnContainer } from './percentage-definiteness.ts';
 import { bothEdges, inheritedCauses, marginTerms, once, sizeProperty } from '../model/term-builders.ts';
 import { trackTerms } from '../grid/grid.ts';
 import { allColumns } from '../table/table-columns.ts';
@@ -48,7 +48,7 @@ const asTerm = ({ px, box, causes, links, rivals }: Extent): Term =>
   term({ px, what: 'content', rule: 'content', box, causes, links, rivals });
 
 /** Extent of what is in a box along its inline axis, as it lies; without the box's own edges. */
-export function innerExtent(analysis: Analysis, element: number): Extent {
+export function contentExtent(analysis: Analysis, element: number): Extent {
   return once(analysis, `extent ${element}`, () => makeInner(analysis, element));
 }
 
@@ -62,18 +62,20 @@ function makeInner(analysis: Analysis, element: number): Extent {
   if (layout !== 'flow' && layout !== 'lines' && layout !== 'flex') return none;
   const { items, floats } = flowOf(tree, element);
   const list = items.map((item): Extent => {
-    if (item.what === 'block') return outerExtent(analysis, item.element, axis);
+    if (item.what === 'block') return outerContribution(analysis, item.element, axis);
     if (item.what === 'generated') return none;
     return widest(lineExtents(analysis, element, item.nodes, axis), none);
   });
-  if (layout === 'flex' && !isColumn(analysis, element)) {
+  if (layout === 'flex' && !isColumnContainer(analysis, element)) {
     const gap = gapOf(tree, element, 'column-gap', laidAreas(tree, element).content[sizeProperty(axis)]);
     const gaps = Math.max(0, list.length - 1);
     const sum = list.reduce(add, none);
     const causes = gap ? [{ box: element, property: 'column-gap', rate: gaps }] : [];
     return { ...sum, px: sum.px + gap * gaps, causes: [...sum.causes, ...causes] };
   }
-  const floating = floats.map(({ element: float }) => outerExtent(analysis, float, axis)).reduce(add, none);
+  const floating = floats
+    .map(({ element: float }) => outerContribution(analysis, float, axis))
+    .reduce(add, none);
   return widest([...list, floating], none);
 }
 
@@ -123,7 +125,7 @@ function lineExtents(analysis: Analysis, container: number, nodes: InlineNode[],
 }
 
 /** What a box with its margins asks of the one around it: its declared size, or its edges and what is in it. */
-export function outerExtent(analysis: Analysis, element: number, axis: Axis): Extent {
+export function outerContribution(analysis: Analysis, element: number, axis: Axis): Extent {
   const { tree, reading } = analysis;
   const { rect } = laidAreas(tree, element);
   const property = sizeProperty(axis);
@@ -149,7 +151,7 @@ export function outerExtent(analysis: Analysis, element: number, axis: Axis): Ex
           rivals: [],
         };
   const edges = bothEdges(analysis, element, axis);
-  const inner = innerExtent(analysis, element);
+  const inner = contentExtent(analysis, element);
   return {
     px: inner.px + sumOf(edges) + spread,
     box: element,

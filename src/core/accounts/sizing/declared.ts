@@ -1,6 +1,6 @@
 /** What stands behind one used value: the declaration or default, and where a relative length comes from. */
 import type { Analysis } from '../../analysis.ts';
-import { flags, type Test } from '../../reading/column-predicates.ts';
+import { columnTest, type Test } from '../../reading/column-predicates.ts';
 import { labelOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { areaOf } from '../../boxes/grid-tracks.ts';
@@ -49,7 +49,7 @@ const isSet: Test = (text) => text !== '' && text !== 'auto';
 export function columnRoom(tree: BoxTree, element: number): number | null {
   const { reading } = tree;
   const isInColumns = ['column-count', 'column-width'].some(
-    (property) => flags(reading, property, isSet)[element] === 1,
+    (property) => columnTest(reading, property, isSet)[element] === 1,
   );
   if (!isInColumns) return null;
   const [count, width] = [usedText(reading, 'column-count', element), usedPx(reading, 'column-width', element)];

@@ -10,7 +10,7 @@ import { flowSides } from '../../geometry/writing-modes.ts';
 import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { sidesOf, type Axis } from '../../geometry/rect.ts';
-import { betweenTerms, contentOf, floatsContained, itemTerms } from './auto-block-size.ts';
+import { betweenTerms, autoBlockSize, floatsContained, itemTerms } from './auto-block-size.ts';
 import { declaredOf } from './declared.ts';
 import { flexOf } from '../flex/flex-lines.ts';
 import { gapTerm } from '../flex/flex.ts';
@@ -41,9 +41,9 @@ function holdsPercent(analysis: Analysis, element: number): boolean {
 }
 
 /** Height of what is in a box, percentages of its height taken as auto. */
-export function unresolvedContent(analysis: Analysis, element: number): Term[] {
+export function indefiniteContentHeight(analysis: Analysis, element: number): Term[] {
   const { tree, reading } = analysis;
-  const previous = () => contentOf(analysis, element).terms;
+  const previous = () => autoBlockSize(analysis, element).terms;
   if (flowSides(reading, element).block !== 'y' || !holdsPercent(analysis, element)) return previous();
   const layout = layoutOf(tree, element);
   if (layout === 'flow') {
@@ -98,7 +98,7 @@ function unresolvedChild(analysis: Analysis, element: number): Term[] {
     !(asksPercent(analysis, element) || holdsPercent(analysis, element) || isStretched(analysis, element));
   if (stays)
     return size === 0 ? [] : [boxTerm(element, 'y', size, 'child', 'in-flow', labelOf(reading, element))];
-  const contentTerms = around(analysis, element, 'y', unresolvedContent(analysis, element));
+  const contentTerms = around(analysis, element, 'y', indefiniteContentHeight(analysis, element));
   return atLeast(analysis, element, 'y', contentTerms, (bound) => !hasPercent(bound));
 }
 

@@ -8,9 +8,9 @@ import { isTable } from '../../boxes/table-grid.ts';
 import { inside, usedPx, usedText } from '../../boxes/tree.ts';
 import { tagOf } from '../../css/cascade/styles.ts';
 import { px, same, sidesOf, type Axis, type Side } from '../../geometry/rect.ts';
-import { contentOf } from './auto-block-size.ts';
+import { autoBlockSize } from './auto-block-size.ts';
 import { containingSize, declaredOf, declaredPx } from './declared.ts';
-import { innerExtent } from './content-contribution.ts';
+import { contentExtent } from './content-contribution.ts';
 import { isAuto, isIndefinite } from './percentage-definiteness.ts';
 import { blockEnd, blockStart, floatsBefore } from '../block/margins.ts';
 import {
@@ -166,7 +166,7 @@ export function contentWidth(analysis: Analysis, element: number, axis: Axis, pr
   const { tree, reading } = analysis;
   const intrinsic =
     axis === 'x' && layoutOf(tree, element) !== 'replaced' ? intrinsicOf(analysis, element) : null;
-  const extent = innerExtent(analysis, element);
+  const extent = contentExtent(analysis, element);
   const size = intrinsic?.[pressure] ?? extent.px;
   const words =
     pressure === 'min'
@@ -252,7 +252,7 @@ export function absoluteAuto(analysis: Analysis, element: number, axis: Axis): S
     };
   }
   if (flowSides(reading, element).block === axis) {
-    const content = contentOf(analysis, element);
+    const content = autoBlockSize(analysis, element);
     return { terms: around(analysis, element, axis, content.terms), lost: content.lost };
   }
   if (insets.length > 0) return fitTerms(analysis, element, axis, roomFor(analysis, element, axis), insets);

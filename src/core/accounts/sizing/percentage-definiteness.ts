@@ -37,7 +37,7 @@ export function alignSelf(analysis: Analysis, element: number): string {
   return text === 'auto' || text === '' ? usedText(reading, 'align-items', boxAbove(tree, element)) : text;
 }
 
-export const isColumn = ({ reading }: Analysis, container: number): boolean =>
+export const isColumnContainer = ({ reading }: Analysis, container: number): boolean =>
   usedText(reading, 'flex-direction', container).startsWith('column') ===
   (flowSides(reading, container).block === 'y');
 
@@ -86,7 +86,7 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
   if (ratio !== '' && ratio !== 'auto')
     return result(true, `aspect-ratio ${ratio} gives it a height from its width`);
   if (kind === 'flex-item') {
-    const column = isColumn(analysis, above);
+    const column = isColumnContainer(analysis, above);
     const align = alignSelf(analysis, element);
     if (column) return result(true, 'its height is what the column of flex items gives it', true);
     if (!isStretched(align))
@@ -144,7 +144,7 @@ const VIEWPORT: Rung = {
 };
 
 /** From the box itself upwards. The last rung is the one that settles it: one with a height, or the one that breaks. */
-export function ladder(analysis: Analysis, element: number): Rung[] {
+export function heightLadder(analysis: Analysis, element: number): Rung[] {
   const out: Rung[] = [];
   let at = element;
   for (;;) {
@@ -161,7 +161,7 @@ export function ladder(analysis: Analysis, element: number): Rung[] {
 
 /** Whether percentages of this box's height mean something; −1 is the viewport. */
 export function hasDefiniteHeight(analysis: Analysis, element: number): boolean {
-  return element < 0 || (ladder(analysis, element).at(-1)?.definite ?? false);
+  return element < 0 || (heightLadder(analysis, element).at(-1)?.definite ?? false);
 }
 
 /** The box that a percentage height of this one is taken of, and whether it has a height at all. */

@@ -11,13 +11,13 @@ import { painted } from '../../boxes/transforms.ts';
 import { frames, inside, laidOut, rectOf, usedText } from '../../boxes/tree.ts';
 import { isSvg, tagOf } from '../../css/cascade/styles.ts';
 import { px, sidesOf, type Axis, type Rect } from '../../geometry/rect.ts';
-import { betweenTerms, contentOf } from './auto-block-size.ts';
+import { betweenTerms, autoBlockSize } from './auto-block-size.ts';
 import { containingSize, declaredOf, declaredPx } from './declared.ts';
 import { flexCross, flexMain } from '../flex/flex.ts';
 import { mainSides } from '../flex/flex-lines.ts';
 import { areaTerms, gridAuto } from '../grid/grid.ts';
 import { inlineTerms } from '../inline/inline-boxes.ts';
-import { isAuto, ladder, ladderSentence, isIndefinite } from './percentage-definiteness.ts';
+import { isAuto, heightLadder, ladderSentence, isIndefinite } from './percentage-definiteness.ts';
 import {
   around,
   bothEdges,
@@ -148,7 +148,7 @@ function tableLeast(analysis: Analysis, element: number, axis: Axis, sum: Sum): 
   const least =
     axis === 'x'
       ? contentWidth(analysis, element, axis, 'min')
-      : around(analysis, element, axis, contentOf(analysis, element).terms);
+      : around(analysis, element, axis, autoBlockSize(analysis, element).terms);
   if (sumOf(least) <= size) return sum;
   const property = sizeProperty(axis);
   return {
@@ -162,7 +162,7 @@ function tableLeast(analysis: Analysis, element: number, axis: Axis, sum: Sum): 
 
 /** A block that is broken over columns is as tall as its pieces reach (Multi-column 1 §8). */
 function brokenHeight(analysis: Analysis, element: number, pieces: Rect[]): Sum {
-  const whole = sumOf(around(analysis, element, 'y', contentOf(analysis, element).terms));
+  const whole = sumOf(around(analysis, element, 'y', autoBlockSize(analysis, element).terms));
   const top = Math.min(...pieces.map(({ y }) => y));
   const bottom = Math.max(...pieces.map(({ y, height }) => y + height));
   const note = `${pieces.length} pieces in as many columns; all of it would be ${px(whole)} tall`;
@@ -196,7 +196,7 @@ export function preferred(analysis: Analysis, element: number, axis: Axis): Sum 
   if (STRETCH.test(value)) return fillTerms(analysis, element, axis);
   if (isIndefinite(analysis, element, axis, value)) {
     const auto = autoSize(analysis, element, axis);
-    const why = ladderSentence(ladder(analysis, element));
+    const why = ladderSentence(heightLadder(analysis, element));
     return { terms: auto.terms, lost: [...auto.lost, lostTo(analysis, element, property, NaN, why)] };
   }
   if (Number.isNaN(declaredPx(analysis, element, property, value))) return autoSize(analysis, element, axis);
@@ -306,7 +306,7 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
     // Its content is the least that a ratio leaves it (Sizing 4 §5.1.1).
     const preferredSum =
       isBlockAxis && usedText(reading, 'overflow', element) === 'visible'
-        ? around(analysis, element, axis, contentOf(analysis, element).terms)
+        ? around(analysis, element, axis, autoBlockSize(analysis, element).terms)
         : [];
     const minimum = declaredOf(analysis, element, `min-${sizeProperty(axis)}`);
     const least = minimum.source.origin === 'browser' && sumOf(preferredSum) > sumOf(ratio) + 0.005;
@@ -316,7 +316,7 @@ function autoSize(analysis: Analysis, element: number, axis: Axis): Sum {
   if (kind === 'grid-item') return gridAuto(analysis, element, axis);
   if (kind === 'absolute' || kind === 'fixed') return absoluteAuto(analysis, element, axis);
   if (isBlockAxis) {
-    const content = contentOf(analysis, element);
+    const content = autoBlockSize(analysis, element);
     const filling =
       axis === 'y' ? quirkFill(analysis, element, sumOf(around(analysis, element, axis, content.terms))) : null;
     if (filling) return { terms: filling, lost: content.lost };
@@ -377,7 +377,7 @@ function legendTerms(analysis: Analysis, element: number): Term[] | null {
   if (legend < 0) return null;
   const { rect, margin } = laidAreas(tree, legend);
   const { border } = laidAreas(tree, element);
-  const terms = around(analysis, element, 'y', contentOf(analysis, element).terms);
+  const terms = around(analysis, element, 'y', autoBlockSize(analysis, element).terms);
   const height = rect.height + margin.top + margin.bottom;
   if (height <= border.top) return terms;
   const ownTerm = term({

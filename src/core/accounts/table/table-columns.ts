@@ -6,7 +6,7 @@ import { collapsedTableBorder, tableGrid, type Cell, type TableGrid } from '../.
 import { usedText } from '../../boxes/tree.ts';
 import { px, same, type Axis } from '../../geometry/rect.ts';
 import { declaredOf, declaredPx } from '../sizing/declared.ts';
-import { innerExtent } from '../sizing/content-contribution.ts';
+import { contentExtent } from '../sizing/content-contribution.ts';
 import { hasPercent, isAuto } from '../sizing/percentage-definiteness.ts';
 import { around, bothEdges, edgesSize, lengthTerm, once } from '../model/term-builders.ts';
 import { contentWidth, intrinsicOf } from '../sizing/intrinsic-sizing.ts';
@@ -113,7 +113,7 @@ function autoColumns(analysis: Analysis, grid: TableGrid): Column[] {
   const { reading } = analysis;
   const out = Array.from({ length: grid.columns }, blank);
   const sizes = (cell: Cell) => {
-    const lies = innerExtent(analysis, cell.element).px;
+    const lies = contentExtent(analysis, cell.element).px;
     const intrinsic = intrinsicOf(analysis, cell.element) ?? { min: lies, max: lies };
     const edges = edgesSize(analysis, cell.element, 'x');
     const { px: size, percent } = declaredWidth(analysis, cell.element, false);

@@ -6,7 +6,7 @@ import { labelOf } from '../../reading/labels.ts';
 import { cellOf, tableAbove, tableGrid, type TableGrid } from '../../boxes/table-grid.ts';
 import { usedText } from '../../boxes/tree.ts';
 import { px, same } from '../../geometry/rect.ts';
-import { betweenPx, contentOf, type Content } from '../sizing/auto-block-size.ts';
+import { betweenPx, autoBlockSize, type Content } from '../sizing/auto-block-size.ts';
 import { declaredOf, declaredPx } from '../sizing/declared.ts';
 import { hasPercent, isAuto } from '../sizing/percentage-definiteness.ts';
 import { columnOf } from '../block/margins.ts';
@@ -34,7 +34,7 @@ export function tablePartWidth(analysis: Analysis, element: number): Sum {
 
 /** Height that a cell takes by itself: what is in it, or its declared height if that is more. */
 function naturalHeight(analysis: Analysis, element: number): Term[] {
-  const contentTerms = around(analysis, element, 'y', contentOf(analysis, element).terms);
+  const contentTerms = around(analysis, element, 'y', autoBlockSize(analysis, element).terms);
   const { value } = declaredOf(analysis, element, 'height');
   if (isAuto(value) || hasPercent(value)) return contentTerms;
   const size = declaredPx(analysis, element, 'height', value);

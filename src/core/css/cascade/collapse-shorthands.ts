@@ -9,7 +9,7 @@ export interface Written {
 const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 
 /** One to four values for top, right, bottom and left. */
-export function shortSides([top, right, bottom, left]: readonly [string, string, string, string]): string {
+export function collapseSides([top, right, bottom, left]: readonly [string, string, string, string]): string {
   if (left !== right) return `${top} ${right} ${bottom} ${left}`;
   if (top !== bottom) return `${top} ${right} ${bottom}`;
   return top === right ? top : `${top} ${right}`;
@@ -27,7 +27,7 @@ interface Group {
 const sides = (shorthand: string, name: (side: string) => string): Group => ({
   shorthand,
   longhands: SIDES.map(name),
-  write: (values) => shortSides(values as [string, string, string, string]),
+  write: (values) => collapseSides(values as [string, string, string, string]),
 });
 
 const GROUPS: Group[] = [
@@ -51,7 +51,7 @@ const GROUPS: Group[] = [
 const WHOLE = /^(initial|inherit|unset|revert|revert-layer)$|var\(/i;
 
 /** Declarations with all longhands of a group in them, alike in importance, made one; the others stay as they are. */
-export function shortest(list: readonly Written[]): Written[] {
+export function collapseShorthands(list: readonly Written[]): Written[] {
   let out = [...list];
   for (const { shorthand, longhands, write } of GROUPS) {
     const winners = longhands.map((name) => out.findLast(({ property }) => property === name));

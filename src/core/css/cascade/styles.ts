@@ -9,7 +9,7 @@ import type { SourceDocument, SourceElement } from '../../html/document.ts';
 import type { Plan, PlannedCondition, PlannedRule, Validity } from './plan.ts';
 import type { Flow } from './properties.ts';
 import type { Specificity } from '../syntax/selectors.ts';
-import { silentMedia } from '../media/media-without-effect.ts';
+import { mediaWithoutEffect } from '../media/media-without-effect.ts';
 import type { Declaration } from '../syntax/style-sheets.ts';
 
 export type Origin = 'author' | 'inline' | 'attribute' | 'browser' | 'trial';
@@ -168,7 +168,7 @@ function saysTheSame(last: Styles, { plan, validity, reading, defaults, document
 /** Whether the same conditions hold, but for such as change nothing. */
 function isSameButSilent(was: RawReading, plan: Plan, reading: RawReading): boolean {
   if (isSameList(was.media, reading.media)) return true;
-  const silent = silentMedia(plan, reading);
+  const silent = mediaWithoutEffect(plan, reading);
   return (
     was.media.length === reading.media.length &&
     was.media.every((held, i) => held === reading.media[i] || silent[i])

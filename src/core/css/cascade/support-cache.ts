@@ -3,7 +3,7 @@ import type { PlanRequest, Validity } from './plan.ts';
 
 type Pair = PlanRequest['declarations'][number];
 
-export interface Taken {
+export interface SupportCache {
   /** `answers`: by the place of each pair; what is not answered is not taken. */
   learn: (pairs: readonly Pair[], answers: readonly boolean[]) => void;
   /** The declarations of a plan that the engine was not asked about yet. */
@@ -12,7 +12,7 @@ export interface Taken {
   validity: (request: PlanRequest, supports: boolean[]) => Validity;
 }
 
-export function makeTaken(): Taken {
+export function makeSupportCache(): SupportCache {
   const byKey = new Map<string, boolean>();
   const keyOf = ([property, value]: Pair) => `${property}:${value}`;
   return {

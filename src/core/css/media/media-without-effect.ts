@@ -13,7 +13,7 @@ const cache = new WeakMap<RawReading['matches'], { plan: Plan; silent: boolean[]
  * By media condition, whether nothing comes of it: no rule under it matches an element, and it decides neither the order of
  * layers nor what else sheets say of the whole document.
  */
-export function silentMedia(plan: Plan, reading: RawReading): readonly boolean[] {
+export function mediaWithoutEffect(plan: Plan, reading: RawReading): readonly boolean[] {
   const { matches } = reading;
   const cached = cache.get(matches);
   if (cached?.plan === plan) return cached.silent;

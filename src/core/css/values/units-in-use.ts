@@ -11,7 +11,7 @@ export interface InUse {
 const DIMENSION = /(?:^|[\s,(+*/-])[-+]?(?:\d+\.?\d*|\.\d+)(%|[a-z]{1,5})(?![\w(-])/gi;
 const NOT_LENGTHS = new Set(['s', 'ms', 'deg', 'rad', 'grad', 'turn', 'fr', 'dpi', 'dpcm', 'dppx', 'x', 'hz']);
 
-export function inUseOf({ sheets }: Plan): InUse {
+export function unitsInUse({ sheets }: Plan): InUse {
   const variables = new Map<string, string>();
   const counts = new Map<string, number>();
   for (const { rules } of sheets)

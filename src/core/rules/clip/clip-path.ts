@@ -5,7 +5,14 @@ import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { holds, inkOf, isThing, name, seenInk, sightOf } from '../../visibility/visibility.ts';
+import {
+  isSelfOrAncestor,
+  inkOf,
+  isReplacedOrControl,
+  boxName,
+  visibleInk,
+  visibilityOf,
+} from '../../visibility/visibility.ts';
 
 /** Whether a point, relative to the upper left corner of the box, is shown. */
 type Shows = (x: number, y: number) => boolean;
@@ -103,7 +110,7 @@ function lostOf(ink: Rect, box: Rect, shows: Shows): { px: number; isSeen: boole
 
 function clippedPaths(analysis: Analysis): Observed[] {
   const { tree, reading, styles } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   return declaring(styles, 'clip-path', tree.count).flatMap((clip) => {
     if (!visible[clip] || !hasBox(tree, clip)) return [];
     const { value, winner } = resolve(styles, clip, 'clip-path');
@@ -116,10 +123,10 @@ function clippedPaths(analysis: Analysis): Observed[] {
     if (!shows) return [];
     let worst = { px: 0, element: -1 };
     let isSeen = false;
-    for (let i = clip; i < tree.count && holds(analysis, clip, i); i++) {
-      if (!visible[i] || isThing(tree, i)) continue;
+    for (let i = clip; i < tree.count && isSelfOrAncestor(analysis, clip, i); i++) {
+      if (!visible[i] || isReplacedOrControl(tree, i)) continue;
       for (const ink of inkOf(analysis, i)) {
-        const seen = seenInk(analysis, i, ink);
+        const seen = visibleInk(analysis, i, ink);
         if (!seen) continue;
         const lost = lostOf(seen, box, shows);
         isSeen ||= lost.isSeen;
@@ -133,7 +140,7 @@ function clippedPaths(analysis: Analysis): Observed[] {
       axis: 'x',
       subject: clip,
       other: element === clip ? null : element,
-      what: `The clip-path of ${name(analysis, clip)} cuts off ${px(worst.px)} px of ${element === clip ? 'its own text' : name(analysis, element)}`,
+      what: `The clip-path of ${boxName(analysis, clip)} cuts off ${px(worst.px)} px of ${element === clip ? 'its own text' : boxName(analysis, element)}`,
       meant: isSeen ? '' : 'Nothing of what it holds can be seen: it is closed',
       boxes: [clip],
       weight: worst.px * 2 + 60,

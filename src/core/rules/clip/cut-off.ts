@@ -5,26 +5,26 @@ import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import {
-  cut,
-  holds,
+  intersection,
+  isSelfOrAncestor,
   inkOf,
-  isAgain,
-  isThing,
+  isSameInk,
+  isReplacedOrControl,
   isTransformed,
   labelInk,
-  name,
+  boxName,
   paddingBox,
   scrollsOn,
-  sightOf,
+  visibilityOf,
   tagOf,
-  upward,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 const LEAST = 1;
 
 function cutOff(analysis: Analysis): Observed[] {
   const { tree } = analysis;
-  const { visible, clipper, clipping } = sightOf(analysis);
+  const { visible, clipper, clipping } = visibilityOf(analysis);
   /** Boxes of which something can be seen. */
   const shows = new Set<number>();
   const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
@@ -35,14 +35,15 @@ function cutOff(analysis: Analysis): Observed[] {
     const ink = label.length > 0 ? label : inkOf(analysis, i);
     if (ink.length === 0) continue;
     const reachable = new Set<Axis>();
-    const firstClipper = clipping[i]! > 0 && (label.length > 0 || !isThing(tree, i)) ? i : clipper[i]!;
+    const firstClipper =
+      clipping[i]! > 0 && (label.length > 0 || !isReplacedOrControl(tree, i)) ? i : clipper[i]!;
     for (let clip = firstClipper; clip >= 0; clip = clipper[clip]!)
       for (const axis of ['x', 'y'] as const) {
         // What scrolls brings everything in it into sight, whatever cuts it off further out.
         if (scrollsOn(tree, clip, axis)) reachable.add(axis);
         if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0 || reachable.has(axis)) continue;
         const box = paddingBox(analysis, clip);
-        if (ink.some((rect) => cut(rect, box))) shows.add(clip);
+        if (ink.some((rect) => intersection(rect, box))) shows.add(clip);
         const by = Math.max(...ink.map((rect) => beyond(rect, box, axis)));
         // A line's own area is taller than its letters: what is lost of it may be nothing.
         if (by < (axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST))
@@ -53,13 +54,13 @@ function cutOff(analysis: Analysis): Observed[] {
       }
   }
   return [...worst.values()].map(({ by, element, clip, axis, share: lost }) => {
-    const boxes = upward(analysis, element, analysis.reading.parent[clip]!).reverse();
+    const boxes = selfAndAncestors(analysis, element, analysis.reading.parent[clip]!).reverse();
     return observed({
       px: by,
       axis,
       subject: clip,
       other: element === clip ? null : element,
-      what: `${name(analysis, clip)} cuts off ${px(by)} px of ${element === clip ? 'its own text' : name(analysis, element)}`,
+      what: `${boxName(analysis, clip)} cuts off ${px(by)} px of ${element === clip ? 'its own text' : boxName(analysis, element)}`,
       meant: shows.has(clip)
         ? meantBy(analysis, clip, element, axis, lost)
         : 'Nothing of what it holds can be seen: it is closed',
@@ -106,23 +107,26 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
   const box = paddingBox(analysis, clip);
   const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
   if (box.width < least || box.height < least) return 'What cuts it off has no room: it is closed';
-  const between = upward(analysis, element, clip);
+  const between = selfAndAncestors(analysis, element, clip);
   const again = Array.from({ length: tree.count }, (_, i) => i).find(
-    (i) => sightOf(analysis).visible[i] && isAgain(analysis, element, i),
+    (i) => visibilityOf(analysis).visible[i] && isSameInk(analysis, element, i),
   );
-  if (again !== undefined && lost < 1) return `${name(analysis, again)} says the same in the same place`;
+  if (again !== undefined && lost < 1) return `${boxName(analysis, again)} says the same in the same place`;
   if (isFrame(analysis, clip, element)) return 'It is the frame of a picture, and shows a part of it';
   const animated = between.find((at) => isAnimated(analysis, at));
-  if (animated !== undefined) return `An animation moves ${name(analysis, animated)}`;
+  if (animated !== undefined) return `An animation moves ${boxName(analysis, animated)}`;
   const moved = between.find((at) => {
     const position = usedText(reading, 'position', at);
     return position === 'absolute' || position === 'fixed' || isTransformed(analysis, at);
   });
   // Of what is placed in sight, letters that are cut through are not meant.
   const isCutThrough =
-    lost === 0 && moved !== undefined && tree.kinds[moved] === 'absolute' && !isThing(tree, element);
+    lost === 0 &&
+    moved !== undefined &&
+    tree.kinds[moved] === 'absolute' &&
+    !isReplacedOrControl(tree, element);
   if (moved !== undefined && !isCutThrough && !(axis === 'y' && isCutShort(analysis, moved, box)))
-    return `${name(analysis, moved)} is placed there by hand`;
+    return `${boxName(analysis, moved)} is placed there by hand`;
   if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
     return 'It lies wholly beside what is shown, like a slide that waits';
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
@@ -136,8 +140,8 @@ const PICTURES = /^(img|video)$/;
 function isFrame(analysis: Analysis, clip: number, element: number): boolean {
   const { tree } = analysis;
   if (!PICTURES.test(tagOf(tree, element))) return false;
-  const { visible } = sightOf(analysis);
-  for (let i = clip; i < tree.count && holds(analysis, clip, i); i++)
+  const { visible } = visibilityOf(analysis);
+  for (let i = clip; i < tree.count && isSelfOrAncestor(analysis, clip, i); i++)
     if (visible[i] && !PICTURES.test(tagOf(tree, i)) && inkOf(analysis, i).length > 0) return false;
   return true;
 }
@@ -152,9 +156,12 @@ function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
   if (['transition', 'transition-duration'].some((text) => /[1-9]/.test(resolve(styles, placed, text).value)))
     return false;
   if (isAnimated(analysis, placed) || rectOf(reading, placed).y < box.y - 1) return false;
-  const { visible } = sightOf(analysis);
-  for (let i = placed; i < tree.count && holds(analysis, placed, i); i++)
-    if (visible[i] && inkOf(analysis, i).some((ink) => (cut(ink, box)?.height ?? 0) > ink.height * 0.6))
+  const { visible } = visibilityOf(analysis);
+  for (let i = placed; i < tree.count && isSelfOrAncestor(analysis, placed, i); i++)
+    if (
+      visible[i] &&
+      inkOf(analysis, i).some((ink) => (intersection(ink, box)?.height ?? 0) > ink.height * 0.6)
+    )
       return true;
   return false;
 }

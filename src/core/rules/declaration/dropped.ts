@@ -1,5 +1,5 @@
 /** Declarations that the parser throws away because of a slip, and nothing valid in their place. */
-import { name } from '../../visibility/visibility.ts';
+import { boxName } from '../../visibility/visibility.ts';
 import type { Analysis } from '../../analysis.ts';
 import { candidates, droppedOf } from '../../css/cascade/candidates.ts';
 import { canonical, longhandsOf } from '../../css/cascade/shorthands.ts';
@@ -45,7 +45,7 @@ function dropped(analysis: Analysis): Observed[] {
       px: 0,
       axis: 'x',
       subject: elements[0]!,
-      what: `${property}: ${value} is dropped on ${elements.length === 1 ? name(analysis, elements[0]!) : `${elements.length} boxes`}: ${why}`,
+      what: `${property}: ${value} is dropped on ${elements.length === 1 ? boxName(analysis, elements[0]!) : `${elements.length} boxes`}: ${why}`,
       places: elements,
       weight: 12,
       source,

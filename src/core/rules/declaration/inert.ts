@@ -8,9 +8,9 @@ import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
 import { candidates } from '../../css/cascade/candidates.ts';
 import type { Plan } from '../../css/cascade/plan.ts';
 import type { Candidate, Source, Styles } from '../../css/cascade/styles.ts';
-import { servesOtherwise } from '../../evidence/applies-under-another-condition.ts';
+import { appliesUnderAnotherCondition } from '../../evidence/applies-under-another-condition.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { holds, sightOf, upward, name } from '../../visibility/visibility.ts';
+import { isSelfOrAncestor, visibilityOf, selfAndAncestors, boxName } from '../../visibility/visibility.ts';
 
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
@@ -90,10 +90,10 @@ function hasRoomAbove({ tree, reading }: Analysis, element: number, place: strin
 function hasFloatBeside(analysis: Analysis, element: number): boolean {
   const { tree, reading } = analysis;
   const { y, height } = rectOf(reading, element);
-  return upward(analysis, reading.parent[element]!)
+  return selfAndAncestors(analysis, reading.parent[element]!)
     .flatMap((above) => childrenOf(tree, above))
     .some((box) => {
-      if (tree.kinds[box] !== 'float' || holds(analysis, box, element)) return false;
+      if (tree.kinds[box] !== 'float' || isSelfOrAncestor(analysis, box, element)) return false;
       const beside = rectOf(reading, box);
       return beside.y < y + height && beside.y + beside.height > y + 1;
     });
@@ -133,7 +133,7 @@ export const inertDeclarations = (analysis: Analysis, on: InertOn): Observed[] =
 
 function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
   const { tree, styles } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const without = new Map<
     number,
     { source: Source; elements: number[]; why: string; value: string; property: string }
@@ -165,7 +165,11 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
       if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
       const number = numberOf(styles.plan, source);
       seen.add(number);
-      if (!visible[i] || !isMissed(analysis, i, property, value) || servesOtherwise(analysis, i, property))
+      if (
+        !visible[i] ||
+        !isMissed(analysis, i, property, value) ||
+        appliesUnderAnotherCondition(analysis, i, property)
+      )
         continue;
       const previous = without.get(number) ?? { source, elements: [], why, value, property };
       previous.elements.push(i);
@@ -191,7 +195,7 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
         px: Number.isFinite(wanted) ? Math.abs(wanted - has) : 0,
         axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
         subject: first!,
-        what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? name(analysis, first!) : `${elements.length} boxes`}: ${why}`,
+        what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? boxName(analysis, first!) : `${elements.length} boxes`}: ${why}`,
         places: elements,
         weight: 8,
         source,

@@ -5,7 +5,7 @@
 import type { Observation } from '../../finding.ts';
 import { observed, type Rule } from '../model.ts';
 import type { Analysis } from '../../analysis.ts';
-import { ownLines } from '../../boxes/text-lines.ts';
+import { textLines } from '../../boxes/text-lines.ts';
 import { hasBox, pxOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { defaultKeyOf } from '../../css/cascade/styles.ts';
@@ -13,7 +13,7 @@ import { differencesOf, entryText, type Difference, type Profile } from '../../c
 import { selectorOfKey } from '../../css/defaults/underlay.ts';
 import { px } from '../../geometry/rect.ts';
 import type { Edit, SheetTarget } from '../../trials/edit.ts';
-import { isThing, name, sightOf } from '../../visibility/visibility.ts';
+import { isReplacedOrControl, boxName, visibilityOf } from '../../visibility/visibility.ts';
 
 /** The elements of one kind that depend on defaults, and on which. */
 export interface Dependence {
@@ -49,7 +49,7 @@ export function* undecided(
   other: Profile,
 ): Generator<{ element: number; key: string; size: number; open: Difference[] }> {
   const { tree, reading, styles } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const by = new Map<string, Difference[]>();
   for (const difference of differencesOf(engineProfile, other, reading.document.mode))
     by.set(difference.key, [...(by.get(difference.key) ?? []), difference]);
@@ -116,7 +116,7 @@ export function shiftOf(
   const sets = dependence.differences.some(({ property }) => OF_TEXT.test(property));
   const edges = ['margin', 'padding', 'border-width', 'font-size'].filter((seen) => isSeenBy(seen, dependence));
   for (const i of elements) {
-    if (resizes || (sets && (ownLines(a.tree, i) > 0 || isThing(a.tree, i))))
+    if (resizes || (sets && (textLines(a.tree, i) > 0 || isReplacedOrControl(a.tree, i))))
       for (const side of [2, 3])
         note(Math.abs(a.reading.rects[i * 4 + side]! - b.reading.rects[i * 4 + side]!));
     for (const property of edges) {
@@ -166,7 +166,7 @@ export function detectBetween(
             axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',
             subject,
             places: [subject, ...dependence.elements.filter((element) => element !== subject)],
-            what: `${count === 1 ? `${name(under, subject)} is` : `${count} boxes like ${name(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
+            what: `${count === 1 ? `${boxName(under, subject)} is` : `${count} boxes like ${boxName(under, subject)} are`} up to ${px(off)} px otherwise under ${title}: ${values}${more > 0 ? `, and ${more} more` : ''}`,
             weight: Math.min(off, 10),
           }),
           rule: rule.id,

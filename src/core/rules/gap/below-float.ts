@@ -8,8 +8,8 @@ import { px } from '../../geometry/rect.ts';
 import { beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { name, sightOf } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import { boxName, visibilityOf } from '../../visibility/visibility.ts';
 
 /** CSS px that a box goes down by before anyone sees it. */
 const LEAST = 24;
@@ -19,13 +19,13 @@ const ROOM = 60;
 
 function belowFloat(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const floats = childrenOf(tree, container).filter(
     (child) => visible[child] && hasBox(tree, child) && tree.kinds[child] === 'float',
   );
   if (floats.length === 0) return [];
   const { content } = laidAreas(tree, container);
-  const children = (contents(analysis, container) ?? []).filter((child) => visible[child]);
+  const children = (flowContents(analysis, container) ?? []).filter((child) => visible[child]);
   return children.flatMap((element, n) => {
     if (!/^(none|)$/.test(usedText(reading, 'clear', element))) return [];
     if (independence(tree, element) === null && !isReplaced(reading, element)) return [];
@@ -50,7 +50,7 @@ function belowFloat(analysis: Analysis, container: number): Observed[] {
         axis: 'y',
         subject: element,
         other: float,
-        what: `${name(analysis, element)} goes ${px(by)} px down, below ${name(analysis, float)}: it is ${px(rect.width)} px wide, and ${px(content.width - taken)} px are left beside the float`,
+        what: `${boxName(analysis, element)} goes ${px(by)} px down, below ${boxName(analysis, float)}: it is ${px(rect.width)} px wide, and ${px(content.width - taken)} px are left beside the float`,
         boxes: [element, ...beside],
         weight: 50 + by,
       }),

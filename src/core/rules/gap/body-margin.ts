@@ -7,7 +7,15 @@ import { px, same } from '../../geometry/rect.ts';
 import { fromZero } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { hasGround, holds, inkOf, name, sightOf, tagOf, upward } from '../../visibility/visibility.ts';
+import {
+  hasBackground,
+  isSelfOrAncestor,
+  inkOf,
+  boxName,
+  visibilityOf,
+  tagOf,
+  selfAndAncestors,
+} from '../../visibility/visibility.ts';
 
 const BANDS = /^(header|footer|nav|div|section|main|aside|article|form)$/;
 
@@ -21,8 +29,8 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
     (['left', 'right'] as const).some((side) => authorDeclaration(analysis, body, `margin-${side}`))
   )
     return [];
-  if (hasGround(analysis, body)) return [];
-  const { visible } = sightOf(analysis);
+  if (hasBackground(analysis, body)) return [];
+  const { visible } = visibilityOf(analysis);
   const ground = usedText(reading, 'background-color', 0);
   const inFlow = childrenOf(tree, body).filter(
     (child) => visible[child] && hasBox(tree, child) && !/absolute|fixed/.test(tree.kinds[child]!),
@@ -36,7 +44,7 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
       return false;
     const { rect, margin: margin } = laidAreas(tree, element);
     const across = same(rect.x, content.x) && same(rect.x + rect.width, content.x + content.width);
-    if (!across || margin.left !== 0 || !hasGround(analysis, element)) return false;
+    if (!across || margin.left !== 0 || !hasBackground(analysis, element)) return false;
     return usedText(reading, 'background-color', element) !== ground;
   });
   if (band === undefined || standsAtEdge(analysis, inFlow, content.x)) return [];
@@ -46,7 +54,7 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
       axis: 'x',
       subject: body,
       other: band,
-      what: `There are ${px(margin.left)} px around ${name(analysis, band)}, which goes from side to side`,
+      what: `There are ${px(margin.left)} px around ${boxName(analysis, band)}, which goes from side to side`,
       boxes: [body],
       weight: 30 + margin.left,
     }),
@@ -55,11 +63,11 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
 
 /** Whether text stands at an edge: the margin is that of the page, and wanted. */
 function standsAtEdge(analysis: Analysis, boxes: readonly number[], edge: number): boolean {
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const isGrounded = (element: number) =>
-    upward(analysis, element).some((at) => boxes.includes(at) && hasGround(analysis, at));
+    selfAndAncestors(analysis, element).some((at) => boxes.includes(at) && hasBackground(analysis, at));
   return boxes.some((box) => {
-    for (let i = box; i < analysis.tree.count && holds(analysis, box, i); i++)
+    for (let i = box; i < analysis.tree.count && isSelfOrAncestor(analysis, box, i); i++)
       if (visible[i] && !isGrounded(i) && inkOf(analysis, i).some(({ x }) => Math.abs(x - edge) < 1))
         return true;
     return false;

@@ -2,12 +2,12 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { px } from '../../geometry/rect.ts';
-import { type Test, flags } from '../../reading/column-predicates.ts';
+import { type Test, columnTest } from '../../reading/column-predicates.ts';
 import { beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { holds, inkOf, name, sightOf } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import { isSelfOrAncestor, inkOf, boxName, visibilityOf } from '../../visibility/visibility.ts';
 
 /** Clearance below this is a line that makes room for a float beside it. */
 const LEAST = 24;
@@ -16,10 +16,10 @@ const clears: Test = (text) => /both|left|right/.test(text);
 
 function cleared(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
-  const clearing = flags(reading, 'clear', clears);
-  if (!contents(analysis, container)?.some((child) => clearing[child] === 1)) return [];
-  const children = (contents(analysis, container) ?? []).filter((child) => visible[child]);
+  const { visible } = visibilityOf(analysis);
+  const clearing = columnTest(reading, 'clear', clears);
+  if (!flowContents(analysis, container)?.some((child) => clearing[child] === 1)) return [];
+  const children = (flowContents(analysis, container) ?? []).filter((child) => visible[child]);
   return children.flatMap((element, n) => {
     const before = children[n - 1];
     if (before === undefined || clearing[element] === 0) return [];
@@ -35,7 +35,7 @@ function cleared(analysis: Analysis, container: number): Observed[] {
         axis: 'y',
         subject: element,
         other: before,
-        what: `${name(analysis, element)} goes ${px(by)} px down, below a float, and leaves that much room under ${name(analysis, before)}`,
+        what: `${boxName(analysis, element)} goes ${px(by)} px down, below a float, and leaves that much room under ${boxName(analysis, before)}`,
         weight: 15 + by / 3,
       }),
     ];
@@ -45,8 +45,8 @@ function cleared(analysis: Analysis, container: number): Observed[] {
 /** Whether something in a box can be seen. */
 function shows(analysis: Analysis, box: number): boolean {
   const { tree } = analysis;
-  const { visible } = sightOf(analysis);
-  for (let i = box; i < tree.count && holds(analysis, box, i); i++)
+  const { visible } = visibilityOf(analysis);
+  for (let i = box; i < tree.count && isSelfOrAncestor(analysis, box, i); i++)
     if (visible[i] && inkOf(analysis, i).length > 0) return true;
   return false;
 }

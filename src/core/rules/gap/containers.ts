@@ -2,7 +2,7 @@
 import type { Analysis } from '../../analysis.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { hasBox } from '../../boxes/tree.ts';
-import { sightOf } from '../../visibility/visibility.ts';
+import { visibilityOf } from '../../visibility/visibility.ts';
 import type { Observed } from '../model.ts';
 
 type Look = (analysis: Analysis, container: number) => Observed[];
@@ -12,7 +12,7 @@ export const inContainers =
   (look: Look) =>
   (analysis: Analysis): Observed[] => {
     const { tree } = analysis;
-    const { visible } = sightOf(analysis);
+    const { visible } = visibilityOf(analysis);
     const out: Observed[] = [];
     for (let i = 1; i < tree.count; i++) if (visible[i] && hasBox(tree, i)) out.push(...look(analysis, i));
     return out;

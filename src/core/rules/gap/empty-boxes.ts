@@ -9,16 +9,23 @@ import { fontKey } from '../../reading/contents.ts';
 import { whole } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { hasGround, inkOf, isThing, name, sightOf, tagOf } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import {
+  hasBackground,
+  inkOf,
+  isReplacedOrControl,
+  boxName,
+  visibilityOf,
+  tagOf,
+} from '../../visibility/visibility.ts';
 
 const LEAST = 4;
 
 /** `areLines`: boxes that are held open by lines without letters alone, or by what is declared. */
 export function emptyBoxes(analysis: Analysis, container: number, areLines: boolean): Observed[] {
-  const children = contents(analysis, container);
+  const children = flowContents(analysis, container);
   if (!children || children.length < 2) return [];
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   return children.flatMap((element, n) => {
     const { height, width } = rectOf(analysis.reading, element);
     if (!visible[element] || height < LEAST || width < 1 || n === 0 || n === children.length - 1) return [];
@@ -40,7 +47,7 @@ export function emptyBoxes(analysis: Analysis, container: number, areLines: bool
         axis: 'y',
         subject: element,
         other: container,
-        what: `${name(analysis, element)} takes ${px(height)} px of height, and nothing is in it`,
+        what: `${boxName(analysis, element)} takes ${px(height)} px of height, and nothing is in it`,
         meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
         weight: 8 + height / 4,
       }),
@@ -55,8 +62,9 @@ const holdsBreak = ({ tree }: Analysis, element: number): boolean =>
 function isEmpty(analysis: Analysis, element: number): boolean {
   const { tree } = analysis;
   const { border } = laidAreas(tree, element);
-  if (border.top + border.right + border.bottom + border.left > 0 || hasGround(analysis, element)) return false;
-  if (tagOf(tree, element) === 'hr' || isThing(tree, element)) return false;
+  if (border.top + border.right + border.bottom + border.left > 0 || hasBackground(analysis, element))
+    return false;
+  if (tagOf(tree, element) === 'hr' || isReplacedOrControl(tree, element)) return false;
   if (!/^(none|initial|)$/.test(resolve(analysis.styles, element, 'background-image').value)) return false;
   if ((inside(tree).pseudos.get(element) ?? []).length > 0) return false;
   const inked = inkOf(analysis, element).length > 0 && !isSpaces(analysis, element);

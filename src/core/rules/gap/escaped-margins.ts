@@ -6,14 +6,14 @@ import { px } from '../../geometry/rect.ts';
 import { afterEnd, beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
 
 /** A margin that leaves its box at the start, where the box has a ground of its own to be seen (CSS 2.2 §8.3.1). */
 function escaped(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  if (!hasGround(analysis, container)) return [];
-  const children = contents(analysis, container);
+  if (!hasBackground(analysis, container)) return [];
+  const children = flowContents(analysis, container);
   if (!children || children.length === 0 || /^(html|body)$/.test(tagOf(tree, container))) return [];
   const areas = laidAreas(tree, container);
   const ground = (element: number) => usedText(reading, 'background-color', element);
@@ -39,7 +39,7 @@ function escaped(analysis: Analysis, container: number): Observed[] {
         axis: 'y',
         subject: container,
         other: child,
-        what: `The ${side} margin of ${name(analysis, child)}, ${px(margin[side])} px, lies outside of ${name(analysis, container)}, whose ground ends without it`,
+        what: `The ${side} margin of ${boxName(analysis, child)}, ${px(margin[side])} px, lies outside of ${boxName(analysis, container)}, whose ground ends without it`,
         variant: side,
         boxes: [child, container],
         weight: 12 + margin[side] / 2,

@@ -7,7 +7,7 @@ import { px, same } from '../../geometry/rect.ts';
 import { beforeEnd } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { holds, isThing, name, tagOf } from '../../visibility/visibility.ts';
+import { isSelfOrAncestor, isReplacedOrControl, boxName, tagOf } from '../../visibility/visibility.ts';
 
 /** The default margins beside a figure whose picture is told to take all of its width (HTML §15.3.3). */
 function besidePicture(analysis: Analysis, figure: number): Observed[] {
@@ -21,8 +21,8 @@ function besidePicture(analysis: Analysis, figure: number): Observed[] {
     return [];
   if (tree.kinds[figure] !== 'block') return [];
   let fills = -1;
-  for (let i = figure + 1; i < tree.count && holds(analysis, figure, i) && fills < 0; i++)
-    if (isThing(tree, i) && authorDeclaration(analysis, i, 'width')?.value === '100%') fills = i;
+  for (let i = figure + 1; i < tree.count && isSelfOrAncestor(analysis, figure, i) && fills < 0; i++)
+    if (isReplacedOrControl(tree, i) && authorDeclaration(analysis, i, 'width')?.value === '100%') fills = i;
   if (fills < 0 || !same(rectOf(reading, fills).width, content.width)) return [];
   return [
     observed({
@@ -30,7 +30,7 @@ function besidePicture(analysis: Analysis, figure: number): Observed[] {
       axis: 'x',
       subject: figure,
       other: fills,
-      what: `There are ${px(margin.left)} px on either side of ${name(analysis, figure)}, whose ${name(analysis, fills)} is to take all of the width`,
+      what: `There are ${px(margin.left)} px on either side of ${boxName(analysis, figure)}, whose ${boxName(analysis, fills)} is to take all of the width`,
       boxes: [figure],
       weight: 20 + margin.left / 2,
     }),

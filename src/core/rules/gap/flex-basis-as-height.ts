@@ -9,7 +9,7 @@ import { px } from '../../geometry/rect.ts';
 import { beforeEnd } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { name, sightOf } from '../../visibility/visibility.ts';
+import { boxName, visibilityOf } from '../../visibility/visibility.ts';
 
 /** CSS px of nothing below what is in an item, from which on it is seen. */
 const LEAST = 32;
@@ -20,7 +20,7 @@ function basisAsHeight(analysis: Analysis, container: number): Observed[] {
   // A column under a condition is a row elsewhere, for which the basis was meant.
   const direction = resolve(analysis.styles, container, 'flex-direction').winner;
   if (!direction || direction.conditions.length === 0) return [];
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   return childrenOf(tree, container).flatMap((item): Observed[] => {
     if (!visible[item] || tree.kinds[item] !== 'flex-item') return [];
     const declaration = authorDeclaration(analysis, item, 'flex-basis');
@@ -41,7 +41,7 @@ function basisAsHeight(analysis: Analysis, container: number): Observed[] {
         axis: 'y',
         subject: item,
         other: container,
-        what: `${px(blank)} px at the end of ${name(analysis, item)} are empty: it stands in a column, and its flex-basis of ${declaration.value} is a height there`,
+        what: `${px(blank)} px at the end of ${boxName(analysis, item)} are empty: it stands in a column, and its flex-basis of ${declaration.value} is a height there`,
         source: declaration.source,
         weight: 20 + blank / 4,
       }),

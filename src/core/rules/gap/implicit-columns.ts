@@ -9,7 +9,7 @@ import { px } from '../../geometry/rect.ts';
 import { beforeStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { name, sightOf } from '../../visibility/visibility.ts';
+import { boxName, visibilityOf } from '../../visibility/visibility.ts';
 
 const LEAST = 1;
 
@@ -26,7 +26,7 @@ function implicitColumns(analysis: Analysis, container: number): Observed[] {
   const beyond = sizes.slice(declared);
   const by = beyond.reduce((sum, size) => sum + size + gap, 0);
   if (beyond.length === 0 || by < LEAST) return [];
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const items = childrenOf(tree, container).filter((child) => hasBox(tree, child) && visible[child]);
   const reaching = items.filter((item) => reachOf(analysis, item) > declared);
   const [item] = [...reaching].sort((a, b) => reachOf(analysis, b) - reachOf(analysis, a));
@@ -39,7 +39,7 @@ function implicitColumns(analysis: Analysis, container: number): Observed[] {
       axis: 'x',
       subject: item,
       other: container,
-      what: `${name(analysis, item)} reaches beyond the ${some(declared, 'column')} of ${name(analysis, container)}: ${some(beyond.length, 'more column')} that nobody declared take${beyond.length === 1 ? 's' : ''} ${px(by)} px with ${beyond.length === 1 ? 'its gap' : 'their gaps'}`,
+      what: `${boxName(analysis, item)} reaches beyond the ${some(declared, 'column')} of ${boxName(analysis, container)}: ${some(beyond.length, 'more column')} that nobody declared take${beyond.length === 1 ? 's' : ''} ${px(by)} px with ${beyond.length === 1 ? 'its gap' : 'their gaps'}`,
       places: [item, ...reaching.filter((value) => value !== item)],
       boxes: [item, ...reaching.filter((value) => value !== item)],
       source: declaration.source,

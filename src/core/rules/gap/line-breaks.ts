@@ -5,8 +5,8 @@ import { px } from '../../geometry/rect.ts';
 import { beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { name, tagOf } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import { boxName, tagOf } from '../../visibility/visibility.ts';
 
 /** Px below which nobody sees it. */
 const LEAST = 4;
@@ -17,7 +17,7 @@ const BREAKS = 2;
 /** Lines of line breaks between two blocks. */
 function breaks(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
-  const children = contents(analysis, container);
+  const children = flowContents(analysis, container);
   if (!children || children.length < 2) return [];
   const isBlock = (element: number | undefined): element is number =>
     element !== undefined && /^(block|list-item|table)$/.test(tree.kinds[element]!);
@@ -36,7 +36,7 @@ function breaks(analysis: Analysis, container: number): Observed[] {
             axis: 'y',
             subject: children[n]!,
             other: container,
-            what: `${end - n} line breaks take ${px(by)} px of height between ${name(analysis, before)} and ${name(analysis, after)}`,
+            what: `${end - n} line breaks take ${px(by)} px of height between ${boxName(analysis, before)} and ${boxName(analysis, after)}`,
             places: children.slice(n, end),
             boxes: children.slice(n, end),
             weight: 8 + by / 4,

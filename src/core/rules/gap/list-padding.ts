@@ -7,7 +7,7 @@ import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { inkOf, name, sightOf, tagOf, upward } from '../../visibility/visibility.ts';
+import { inkOf, boxName, visibilityOf, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** The room for the marks of a list that shows none (HTML §15.3.8). */
 function beforeMarks(analysis: Analysis, list: number): Observed[] {
@@ -17,8 +17,8 @@ function beforeMarks(analysis: Analysis, list: number): Observed[] {
   const side = usedText(reading, 'direction', list) === 'rtl' ? 'right' : 'left';
   if (padding[side] < 16 || authorDeclaration(analysis, list, `padding-${side}`)) return [];
   // What is nested may well be set in.
-  if (upward(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li')) return [];
-  const { visible } = sightOf(analysis);
+  if (selfAndAncestors(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li')) return [];
+  const { visible } = visibilityOf(analysis);
   const items = childrenOf(tree, list).filter((child) => hasBox(tree, child) && visible[child]);
   const value = (element: number, property: string) => resolve(analysis.styles, element, property);
   const isBare = (element: number) =>
@@ -32,7 +32,7 @@ function beforeMarks(analysis: Analysis, list: number): Observed[] {
       px: padding[side],
       axis: 'x',
       subject: list,
-      what: `${name(analysis, list)} keeps ${px(padding[side])} px for the marks of a list, and shows none`,
+      what: `${boxName(analysis, list)} keeps ${px(padding[side])} px for the marks of a list, and shows none`,
       variant: side,
       weight: 15 + padding[side] / 4,
     }),

@@ -8,21 +8,21 @@ import { px } from '../../geometry/rect.ts';
 import { afterEnd } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { hasGround, name, tagOf } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
 
 const LEAST = 1.5;
 
 /** A picture alone in its box stands on a baseline, with room for descenders below it (CSS 2.2 §10.8). */
 function underPicture(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const children = contents(analysis, container);
+  const children = flowContents(analysis, container);
   const [only] = children ?? [];
   if (children?.length !== 1 || only === undefined) return [];
   // It may be wrapped in inline boxes: a link around a picture.
   let picture = only;
   while (tree.kinds[picture] === 'inline') {
-    const inner = contents(analysis, picture);
+    const inner = flowContents(analysis, picture);
     if (inner?.length !== 1) return [];
     picture = inner[0]!;
   }
@@ -48,7 +48,7 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
       axis: 'y',
       subject: picture,
       other: container,
-      what: `There are ${px(by)} px below ${name(analysis, picture)} in ${name(analysis, container)} that nothing asks for`,
+      what: `There are ${px(by)} px below ${boxName(analysis, picture)} in ${boxName(analysis, container)} that nothing asks for`,
       boxes: [picture, container],
       weight: 15 + by,
     }),
@@ -61,7 +61,7 @@ function showsEnd(analysis: Analysis, container: number): boolean {
   const end = (element: number) => rectOf(reading, element).y + rectOf(reading, element).height;
   for (let at = container; at > 0 && tagOf(tree, at) !== 'body'; at = reading.parent[at]!) {
     const { border, padding } = laidAreas(tree, at);
-    if (border.bottom > 0 || hasGround(analysis, at)) return true;
+    if (border.bottom > 0 || hasBackground(analysis, at)) return true;
     if (padding.bottom > 0 || Math.abs(end(at) - end(container)) > 1) return false;
   }
   return false;

@@ -8,7 +8,7 @@ import { classesOf } from '../../reading/labels.ts';
 import { beforeStart, fromStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { name, shownIn, tagOf } from '../../visibility/visibility.ts';
+import { boxName, visibleChildren, tagOf } from '../../visibility/visibility.ts';
 
 /** Spaces that must be known before one of them can be odd, and the part of them that may be. */
 const FEWEST = 3;
@@ -28,7 +28,7 @@ interface Space {
 }
 
 function rhythm(analysis: Analysis, container: number): Observed[] {
-  const all = shownIn(analysis, container);
+  const all = visibleChildren(analysis, container);
   if (all.length <= FEWEST) return [];
   return (['y', 'x'] as const).flatMap((axis) => ofAxis(analysis, all, axis));
 }
@@ -75,7 +75,7 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
       axis,
       subject: after,
       other: before,
-      what: `There are ${px(spacePx)} px between ${name(analysis, before)} and ${name(analysis, after)}, and ${px(usual)} px between the others of their row`,
+      what: `There are ${px(spacePx)} px between ${boxName(analysis, before)} and ${boxName(analysis, after)}, and ${px(usual)} px between the others of their row`,
       meant: auto ? 'An automatic margin takes what room there is' : '',
       variant: spacePx > usual ? 'further' : 'closer',
       boxes: [after, before, ...all.filter((value) => value !== after && value !== before)],

@@ -7,13 +7,13 @@ import { px } from '../../geometry/rect.ts';
 import { beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { contents } from '../../visibility/flow-contents.ts';
-import { name, tagOf, upward } from '../../visibility/visibility.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
+import { boxName, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** Inline-blocks that would fit in one line but for the white space between them. */
 function pushedDown(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const all = contents(analysis, container);
+  const all = flowContents(analysis, container);
   if (!all?.some((element) => tree.kinds[element] === 'inline-block')) return [];
   if (usedText(reading, 'white-space', container) === 'nowrap') return [];
   const { content } = laidAreas(tree, container);
@@ -29,7 +29,7 @@ function pushedDown(analysis: Analysis, container: number): Observed[] {
     const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
     // Boxes as wide as their words go on in the next line by design, however nearly they fill one; a bar has but one line.
     const isMeasured = run.every((at) => isLength(authorDeclaration(analysis, at, 'width')?.value ?? ''));
-    const isBar = upward(analysis, container).some((at) => /^(nav|menu)$/.test(tagOf(tree, at)));
+    const isBar = selfAndAncestors(analysis, container).some((at) => /^(nav|menu)$/.test(tagOf(tree, at)));
     if (
       down !== undefined &&
       (isMeasured || isBar) &&
@@ -43,7 +43,7 @@ function pushedDown(analysis: Analysis, container: number): Observed[] {
           axis: 'y',
           subject: down,
           other: container,
-          what: `${name(analysis, down)} goes ${px(by)} px down to a line of its own: with the white space between them the boxes are wider than ${name(analysis, container)}`,
+          what: `${boxName(analysis, down)} goes ${px(by)} px down to a line of its own: with the white space between them the boxes are wider than ${boxName(analysis, container)}`,
           boxes: [down, container],
           weight: 60 + by,
         }),

@@ -8,7 +8,7 @@ import { px } from '../../geometry/rect.ts';
 import { beforeStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { name, shownIn, upward } from '../../visibility/visibility.ts';
+import { boxName, visibleChildren, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** The part of a row that the narrowest column of a common grid has: a margin as wide is a column left out. */
 const COLUMN = 0.08;
@@ -24,7 +24,7 @@ const isPart = (analysis: Analysis, element: number): boolean =>
  * room in it is not what the view leaves.
  */
 const isRoomGiven = (analysis: Analysis, container: number): boolean =>
-  upward(analysis, container).some((at) => {
+  selfAndAncestors(analysis, container).some((at) => {
     const { rect, margin, content } = laidAreas(analysis.tree, at);
     const outer = rect.width + margin.left + margin.right;
     const isGiven = (element: number, property: string, widths: number[]): boolean => {
@@ -46,7 +46,7 @@ const isRoomGiven = (analysis: Analysis, container: number): boolean =>
 /** Boxes whose declared widths come to the whole row, and which with their edges and margins are wider than it. */
 function fallen(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const all = shownIn(analysis, container);
+  const all = visibleChildren(analysis, container);
   if (all.length < 2) return [];
   const wraps = usedText(reading, 'flex-wrap', container).startsWith('wrap');
   const stands = (element: number) => {
@@ -104,7 +104,7 @@ function fallen(analysis: Analysis, container: number): Observed[] {
         axis: 'y',
         subject: down,
         other: container,
-        what: `${name(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${isWhole ? 'the whole' : `${px(sum - room)} px more than the whole`} of ${name(analysis, container)}${isWhole ? ', and with their edges, margins and gaps they are wider' : ''}`,
+        what: `${boxName(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${isWhole ? 'the whole' : `${px(sum - room)} px more than the whole`} of ${boxName(analysis, container)}${isWhole ? ', and with their edges, margins and gaps they are wider' : ''}`,
         variant: isWhole ? 'whole' : 'more',
         boxes: [...row, container],
         weight: 60 + Math.min(by, 400),

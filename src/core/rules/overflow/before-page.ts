@@ -4,12 +4,20 @@ import { hasBox, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isClippedOn, LEAST } from './ends.ts';
-import { inkOf, isThing, isTransformed, name, seenInk, sightOf, upward } from '../../visibility/visibility.ts';
+import {
+  inkOf,
+  isReplacedOrControl,
+  isTransformed,
+  boxName,
+  visibleInk,
+  visibilityOf,
+  selfAndAncestors,
+} from '../../visibility/visibility.ts';
 
 /** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
 function beforeThePage(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out = new Map<string, Observed>();
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
@@ -21,12 +29,12 @@ function beforeThePage(analysis: Analysis): Observed[] {
         ...inkOf(analysis, i).map((ink) => {
           const [start, size] = axis === 'x' ? [ink.x, ink.width] : [ink.y, ink.height];
           // A line's own area is taller than its letters; what lies wholly outside waits there, or is hidden.
-          const lost = axis === 'x' ? -start : -start - (isThing(tree, i) ? 0 : size * 0.2);
-          return start + size > 2 && lost >= LEAST && seenInk(analysis, i, ink) ? lost : 0;
+          const lost = axis === 'x' ? -start : -start - (isReplacedOrControl(tree, i) ? 0 : size * 0.2);
+          return start + size > 2 && lost >= LEAST && visibleInk(analysis, i, ink) ? lost : 0;
         }),
       );
       if (by === 0 || isClippedOn(analysis, i, axis)) continue;
-      const up = upward(analysis, i);
+      const up = selfAndAncestors(analysis, i);
       if (up.some((at) => tree.kinds[at] === 'fixed')) continue;
       const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
       const above = up.find((at) => out.has(`${axis} ${at}`));
@@ -37,8 +45,8 @@ function beforeThePage(analysis: Analysis): Observed[] {
           px: by,
           axis,
           subject: i,
-          what: `${px(by)} px of ${name(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
-          meant: placed === undefined ? '' : `${name(analysis, placed)} is placed there by hand`,
+          what: `${px(by)} px of ${boxName(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
+          meant: placed === undefined ? '' : `${boxName(analysis, placed)} is placed there by hand`,
           boxes: up.filter((at) => at > 0),
           weight: 80 + by,
         }),

@@ -10,12 +10,12 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { allEnds, endsInSight, endsOf, isClippedOn, makesScroll, LEAST, within } from './ends.ts';
 import {
   clips,
-  goesLeft,
-  isThing,
+  overflowsLeft,
+  isReplacedOrControl,
   isTransformed,
-  name,
-  seenOf,
-  sightOf,
+  boxName,
+  visiblePart,
+  visibilityOf,
   tagOf,
   widestIn,
 } from '../../visibility/visibility.ts';
@@ -23,7 +23,7 @@ import {
 /** What sticks out of a container that shows where it ends, within the width of the page. */
 function outOfContainers(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const { clientWidth } = reading.document;
   const out: Observed[] = [];
   const { left: lefts, right: rights } = allEnds(analysis);
@@ -41,11 +41,11 @@ function outOfContainers(analysis: Analysis): Observed[] {
     if (tagOf(tree, parent) === 'body' || !hasBox(tree, parent) || clips(tree, parent, 'x')) continue;
     if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
     // Text goes on in the next column, a picture stays in its own.
-    const column = isThing(tree, i) ? columnRoom(tree, parent) : null;
+    const column = isReplacedOrControl(tree, i) ? columnRoom(tree, parent) : null;
     const rect = rectOf(reading, i);
     const around =
       column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: rect.x, width: column };
-    const toLeft = goesLeft(analysis, parent);
+    const toLeft = overflowsLeft(analysis, parent);
     // Most lie within what is around them with all that they hold.
     if (toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST) continue;
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
@@ -57,7 +57,7 @@ function outOfContainers(analysis: Analysis): Observed[] {
     if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
     // What is cut off before it sticks out is not seen to.
     const beyond = { ...rect, x: toLeft ? around.x - by : around.x + around.width, width: by };
-    if (!seenOf(analysis, i, beyond)) continue;
+    if (!visiblePart(analysis, i, beyond)) continue;
     const pulled = pullsOut(analysis, i, parent);
     const moved = isTransformed(analysis, i);
     // It leaves its column on both sides, and ends where the page does.
@@ -70,7 +70,7 @@ function outOfContainers(analysis: Analysis): Observed[] {
         axis: 'x',
         subject: i,
         other: parent,
-        what: `${name(analysis, i)} sticks out of ${column === null ? '' : 'its column of '}${name(analysis, parent)} by ${px(by)} px`,
+        what: `${boxName(analysis, i)} sticks out of ${column === null ? '' : 'its column of '}${boxName(analysis, parent)} by ${px(by)} px`,
         meant: pulled
           ? 'A negative margin takes it to the edge of what is around it'
           : isBleed
@@ -83,7 +83,7 @@ function outOfContainers(analysis: Analysis): Observed[] {
         boxes: [
           ...new Set([i, ...within(analysis, i, around.x + around.width), ...inTable(analysis, i), parent]),
         ],
-        weight: by + (isThing(tree, i) ? 20 : 0),
+        weight: by + (isReplacedOrControl(tree, i) ? 20 : 0),
       }),
     );
   }

@@ -3,7 +3,13 @@ import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { hasBox, inside } from '../../boxes/tree.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
-import { clips, goesLeft, hasGround, holds, sightOf } from '../../visibility/visibility.ts';
+import {
+  clips,
+  overflowsLeft,
+  hasBackground,
+  isSelfOrAncestor,
+  visibilityOf,
+} from '../../visibility/visibility.ts';
 
 /** Px below which nothing is told. */
 export const LEAST = 1;
@@ -23,7 +29,7 @@ export function allEnds(analysis: Analysis): Ends {
   let cached = ends.get(analysis);
   if (cached) return cached;
   const { tree, reading } = analysis;
-  const { clipping } = sightOf(analysis);
+  const { clipping } = visibilityOf(analysis);
   const { rects } = reading;
   cached = { left: new Float64Array(tree.count), right: new Float64Array(tree.count) };
   const { left, right } = cached;
@@ -52,7 +58,7 @@ export const endsOf = (analysis: Analysis, element: number): { left: number; rig
 /** CSS px by which a box, with its own text, goes beyond the page on the side to which the page scrolls. */
 export function beyondPage(analysis: Analysis, element: number): number {
   const { left, right } = endsOf(analysis, element);
-  return goesLeft(analysis, 0) ? -left : right - analysis.reading.document.clientWidth;
+  return overflowsLeft(analysis, 0) ? -left : right - analysis.reading.document.clientWidth;
 }
 
 /** Whether a box is told of as what makes the page scroll: the last px of it counts where there is no more. */
@@ -63,7 +69,7 @@ export const makesScroll = (analysis: Analysis, element: number): boolean => {
 
 /** Whether something around a box cuts it off or scrolls on an axis before the page does. */
 export function isClippedOn(analysis: Analysis, element: number, axis: 'x' | 'y'): boolean {
-  const { clipper } = sightOf(analysis);
+  const { clipper } = visibilityOf(analysis);
   for (let at = clipper[element]!; at >= 0; at = clipper[at]!) if (clips(analysis.tree, at, axis)) return true;
   return false;
 }
@@ -72,14 +78,14 @@ export function isClippedOn(analysis: Analysis, element: number, axis: 'x' | 'y'
 export function within(analysis: Analysis, container: number, limit: number): number[] {
   const { tree } = analysis;
   const out: number[] = [];
-  for (let i = container + 1; i < tree.count && holds(analysis, container, i); i++)
+  for (let i = container + 1; i < tree.count && isSelfOrAncestor(analysis, container, i); i++)
     if (hasBox(tree, i) && endsOf(analysis, i).right > limit + LEAST) out.push(i);
   return out.length > 0 ? out : [container];
 }
 
 /** Whether it can be seen where a box ends on the right. */
 export const endsInSight = (analysis: Analysis, element: number): boolean =>
-  hasGround(analysis, element) || laidAreas(analysis.tree, element).border.right > 0;
+  hasBackground(analysis, element) || laidAreas(analysis.tree, element).border.right > 0;
 
 const beyond = new WeakMap<Analysis, readonly number[]>();
 
@@ -88,7 +94,7 @@ export function beyondThePage(analysis: Analysis): readonly number[] {
   const cached = beyond.get(analysis);
   if (cached) return cached;
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: number[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;

@@ -4,16 +4,16 @@ import { px } from '../../geometry/rect.ts';
 import { beforeOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import {
-  goesLeft,
-  holds,
+  overflowsLeft,
+  isSelfOrAncestor,
   inkOf,
-  isThing,
-  letters,
-  name,
+  isReplacedOrControl,
+  letterBand,
+  boxName,
   scrollsOn,
-  seenInk,
-  sightOf,
-  upward,
+  visibleInk,
+  visibilityOf,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 const LEAST = 2;
@@ -22,7 +22,7 @@ const LEAST = 2;
 function beyondTheView(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
   const { document } = reading;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const ends = {
     x: document.clientWidth + document.scrollX,
     y: document.clientHeight + document.scrollY,
@@ -34,11 +34,12 @@ function beyondTheView(analysis: Analysis): Observed[] {
     for (const axis of ['x', 'y'] as const) {
       let worst = { by: 0, at: -1 };
       let isSeen = false;
-      for (let i = box; i < tree.count && holds(analysis, box, i); i++) {
-        if (!visible[i] || upward(analysis, i, box).some((at) => tree.kinds[at] === 'fixed')) continue;
-        if ([box, ...upward(analysis, i, box)].some((at) => scrollsOn(tree, at, axis))) continue;
+      for (let i = box; i < tree.count && isSelfOrAncestor(analysis, box, i); i++) {
+        if (!visible[i] || selfAndAncestors(analysis, i, box).some((at) => tree.kinds[at] === 'fixed'))
+          continue;
+        if ([box, ...selfAndAncestors(analysis, i, box)].some((at) => scrollsOn(tree, at, axis))) continue;
         for (const ink of inkOf(analysis, i)) {
-          const seen = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
+          const seen = visibleInk(analysis, i, isReplacedOrControl(tree, i) ? ink : letterBand(ink));
           if (!seen) continue;
           const [start, size] = axis === 'x' ? [seen.x, seen.width] : [seen.y, seen.height];
           const [aside, wide] = axis === 'x' ? [seen.y, seen.height] : [seen.x, seen.width];
@@ -57,8 +58,8 @@ function beyondTheView(analysis: Analysis): Observed[] {
           axis,
           subject: box,
           other: worst.at === box ? null : worst.at,
-          what: `${name(analysis, box)} stays in its place, and ${px(worst.by)} px of ${worst.at === box ? 'its text' : name(analysis, worst.at)} lie ${axis === 'x' ? 'right of' : 'below'} the viewport, where nobody can scroll to`,
-          boxes: [box, ...upward(analysis, worst.at, box)],
+          what: `${boxName(analysis, box)} stays in its place, and ${px(worst.by)} px of ${worst.at === box ? 'its text' : boxName(analysis, worst.at)} lie ${axis === 'x' ? 'right of' : 'below'} the viewport, where nobody can scroll to`,
+          boxes: [box, ...selfAndAncestors(analysis, worst.at, box)],
           weight: 120 + worst.by,
         }),
       );
@@ -78,7 +79,7 @@ export const rule: Rule<'overflow/fixed-beyond-view'> = {
   observe: beyondTheView,
   drawn: (analysis, { axis, px, other }) => {
     const { scrollX, scrollY, clientWidth, clientHeight } = analysis.reading.document;
-    if (axis === 'x' && goesLeft(analysis, other ?? 0)) return beforeOther(analysis, other, px);
+    if (axis === 'x' && overflowsLeft(analysis, other ?? 0)) return beforeOther(analysis, other, px);
     const edge = axis === 'x' ? clientWidth + scrollX : clientHeight + scrollY;
     return [edge, edge + px];
   },

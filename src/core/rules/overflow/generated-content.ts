@@ -7,7 +7,7 @@ import type { Pseudo } from '../../reading/reading.ts';
 import { pastPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { beyondPage, beyondThePage } from './ends.ts';
-import { clips, name, sightOf, upward } from '../../visibility/visibility.ts';
+import { clips, boxName, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** Owners that are looked at, the likeliest first. */
 const MOST = 10;
@@ -33,7 +33,7 @@ function beyondByGenerated(analysis: Analysis): Observed[] {
       px: by,
       axis: 'x',
       subject: first.element,
-      what: `The page is ${px(by)} px wider than its viewport: what is generated in ${name(analysis, first.element)} reaches beyond it`,
+      what: `The page is ${px(by)} px wider than its viewport: what is generated in ${boxName(analysis, first.element)} reaches beyond it`,
       boxes: owners.map(({ element }) => element),
       weight: by * 4 + 190,
     }),
@@ -47,8 +47,8 @@ const isBox = ({ values }: Pseudo): boolean =>
 function isOut(analysis: Analysis, element: number): boolean {
   const { tree, reading } = analysis;
   return (
-    sightOf(analysis).visible[element]! &&
-    upward(analysis, element).every(
+    visibilityOf(analysis).visible[element]! &&
+    selfAndAncestors(analysis, element).every(
       (at) => !clips(tree, at, 'x') && usedText(reading, 'position', at) !== 'fixed',
     )
   );

@@ -2,7 +2,7 @@
 import { usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, observed } from '../model.ts';
-import { isTransformed, name } from '../../visibility/visibility.ts';
+import { isTransformed, boxName } from '../../visibility/visibility.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { inTransformed } from '../../boxes/transforms.ts';
@@ -10,14 +10,14 @@ import { childrenOf, edgesOf, hasBox, rectOf, usedPx } from '../../boxes/tree.ts
 import { outset, type Edges, type Rect } from '../../geometry/rect.ts';
 import {
   clips,
-  cut,
-  hasGround,
-  holds,
+  intersection,
+  hasBackground,
+  isSelfOrAncestor,
   inkOf,
-  isThing,
+  isReplacedOrControl,
   labelInk,
-  sightOf,
-  upward,
+  visibilityOf,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 export interface Hanging {
@@ -47,7 +47,7 @@ export function hangings(analysis: Analysis): Hanging[] {
 
 function look(analysis: Analysis): Hanging[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   /** The lowest of what lies in each box: where it ends, whose it is, and whether it is that one's ground. */
   const lowest = new Float64Array(tree.count).fill(-Infinity);
   const owner = new Int32Array(tree.count);
@@ -66,7 +66,7 @@ function look(analysis: Analysis): Hanging[] {
     if (parent < 0 || clips(tree, i, 'y')) continue;
     // Its own ground hangs out of what is around it, and not of itself.
     const { y, height } = rectOf(reading, i);
-    if (hasGround(analysis, i) && y + height > lowest[i]!) put(parent, y + height, i, 1);
+    if (hasBackground(analysis, i) && y + height > lowest[i]!) put(parent, y + height, i, 1);
     else put(parent, lowest[i]!, owner[i]!, isGround[i]!);
   }
   const out: Hanging[] = [];
@@ -76,7 +76,7 @@ function look(analysis: Analysis): Hanging[] {
     const element = owner[box]!;
     if (bottom === -Infinity || reading.parent[box]! < 1 || clips(tree, box, 'y')) continue;
     if (/^inline$|^table-row|none/.test(tree.kinds[box]!)) continue;
-    if (out.some((hanging) => holds(analysis, hanging.box, box))) continue;
+    if (out.some((hanging) => isSelfOrAncestor(analysis, hanging.box, box))) continue;
     // Cells can share their borders with others.
     if (isMoved[box] === 0 && !tree.kinds[box]!.startsWith('table')) {
       const { y, height } = rectOf(reading, box);
@@ -87,18 +87,18 @@ function look(analysis: Analysis): Hanging[] {
     // What a transform moves takes what is in it along.
     const end = isMoved[box] === 1 ? rectOf(reading, box) : rect;
     const by = bottom - (end.y + end.height - border.bottom);
-    if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasGround(analysis, box))) continue;
-    const float = upward(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
+    if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasBackground(analysis, box))) continue;
+    const float = selfAndAncestors(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
     const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
     const shown =
-      upward(analysis, element, reading.parent[box]!)
+      selfAndAncestors(analysis, element, reading.parent[box]!)
         .map((at) => ({ at, areas: laidAreas(tree, at) }))
         .filter(
           ({ at, areas }) =>
             // A ground does not hang out of itself, though a transform may draw it larger than it was laid out.
             !(isGround[box] === 1 && at === element) &&
             !/^inline$|^table-row/.test(tree.kinds[at]!) &&
-            (hasGround(analysis, at) || areas.border.bottom > 0),
+            (hasBackground(analysis, at) || areas.border.bottom > 0),
         )
         .map(({ at, areas }) => ({
           box: at,
@@ -120,7 +120,7 @@ function lowestLine(analysis: Analysis, element: number): number {
   let lowest = -Infinity;
   for (const inks of [inkOf(analysis, element), labelInk(analysis, element)]) {
     if (inks.length === 0) continue;
-    const leading = isThing(tree, element) ? NaN : usedPx(reading, 'line-height', element);
+    const leading = isReplacedOrControl(tree, element) ? NaN : usedPx(reading, 'line-height', element);
     for (const { y, height } of inks) {
       const half = Number.isNaN(leading) ? 0 : Math.max(-TIGHT * height, (leading - height) / 2);
       lowest = Math.max(lowest, y + height + half);
@@ -132,7 +132,7 @@ function lowestLine(analysis: Analysis, element: number): number {
 /** The visible box behind another, in the same container or one around it, that an area reaches into. */
 function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   for (let at = box; at > 0; at = reading.parent[at]!) {
     const siblings = childrenOf(tree, reading.parent[at]!).filter(
       (child) => child > at && visible[child] && hasBox(tree, child),
@@ -140,8 +140,10 @@ function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
     const found = siblings.find((sibling) => {
       const rect = rectOf(reading, sibling);
       // What hangs out of a ground of its own is seen in the margin of the next already.
-      const reach = hasGround(analysis, box) ? outset(rect, positive(laidAreas(tree, sibling).margin)) : rect;
-      const common = cut(area, reach);
+      const reach = hasBackground(analysis, box)
+        ? outset(rect, positive(laidAreas(tree, sibling).margin))
+        : rect;
+      const common = intersection(area, reach);
       return (
         common !== null && common.height > 1 && rect.height > 0 && !/absolute|fixed/.test(tree.kinds[sibling]!)
       );
@@ -165,7 +167,7 @@ export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
   return hangings(analysis).flatMap(({ deep, float, next, shown }) => {
     if ((next !== null && float < 0) || !shown || float >= 0 !== areFloats) return [];
     const { box, by } = shown;
-    const moved = upward(analysis, deep, reading.parent[box]!).find(
+    const moved = selfAndAncestors(analysis, deep, reading.parent[box]!).find(
       (at) => isTransformed(analysis, at) || usedText(reading, 'position', at) === 'relative',
     );
     return [
@@ -176,13 +178,13 @@ export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
         other: float >= 0 ? float : deep,
         what:
           float >= 0
-            ? `${name(analysis, float)} floats, and hangs ${px(by)} px out of ${name(analysis, box)}, which does not hold it`
-            : `What is in ${name(analysis, box)} hangs ${px(by)} px out of it`,
-        meant: moved !== undefined && moved !== box ? `${name(analysis, moved)} is moved by hand` : '',
+            ? `${boxName(analysis, float)} floats, and hangs ${px(by)} px out of ${boxName(analysis, box)}, which does not hold it`
+            : `What is in ${boxName(analysis, box)} hangs ${px(by)} px out of it`,
+        meant: moved !== undefined && moved !== box ? `${boxName(analysis, moved)} is moved by hand` : '',
         boxes: [
           ...new Set([
             ...(float >= 0 ? [float] : []),
-            ...upward(analysis, deep, reading.parent[box]!).reverse(),
+            ...selfAndAncestors(analysis, deep, reading.parent[box]!).reverse(),
           ]),
         ],
         weight: 70 + by,

@@ -7,19 +7,19 @@ import { hasBox, rectOf, scrollsDown } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { pastOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { clips, name, scrollsOn, sightOf, upward } from '../../visibility/visibility.ts';
+import { clips, boxName, scrollsOn, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 const LEAST = 2;
 
 /** Scroll containers that never scroll, since what is around them grows with them beyond a height that is set (Flexbox 1 §4.5, Grid 2 §6.6). */
 function neverScrolls(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
-  const { visible, clipping } = sightOf(analysis);
+  const { visible, clipping } = visibilityOf(analysis);
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || (clipping[i]! & 2) === 0 || !scrollsOn(tree, i, 'y') || !hasBox(tree, i)) continue;
     if (!/auto|scroll/.test(authorDeclaration(analysis, i, 'overflow-y')?.value ?? '')) continue;
-    const line = upward(analysis, i);
+    const line = selfAndAncestors(analysis, i);
     const set = line.find((at) => at !== i && isHeightSet(analysis, at));
     if (set === undefined || line.some((at) => at > set && at !== i && clips(tree, at, 'y'))) continue;
     if (clips(tree, set, 'y') || scrollsDown(reading, i)) continue;
@@ -33,7 +33,7 @@ function neverScrolls(analysis: Analysis): Observed[] {
         axis: 'y',
         subject: i,
         other: set,
-        what: `${name(analysis, i)} may scroll and never does: it is as tall as what is in it, and reaches ${px(by)} px beyond ${name(analysis, set)}`,
+        what: `${boxName(analysis, i)} may scroll and never does: it is as tall as what is in it, and reaches ${px(by)} px beyond ${boxName(analysis, set)}`,
         boxes: items,
         weight: 60 + by / 4,
       }),

@@ -8,27 +8,31 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { endsInSight, endsOf, isClippedOn, makesScroll, LEAST } from './ends.ts';
 import {
   clips,
-  goesLeft,
-  isThing,
+  overflowsLeft,
+  isReplacedOrControl,
   isTransformed,
-  name,
-  seenOf,
-  sightOf,
+  boxName,
+  visiblePart,
+  visibilityOf,
   tagOf,
-  upward,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 /** Text that sticks out of its own box, where that is no more than its line's. */
 function ownText(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
-    if (clips(tree, i, 'x') || (isThing(tree, i) && tagOf(tree, i) !== 'button') || tagOf(tree, i) === 'body')
+    if (
+      clips(tree, i, 'x') ||
+      (isReplacedOrControl(tree, i) && tagOf(tree, i) !== 'button') ||
+      tagOf(tree, i) === 'body'
+    )
       continue;
     const { x, width } = rectOf(reading, i);
-    const toLeft = goesLeft(analysis, i);
+    const toLeft = overflowsLeft(analysis, i);
     const { left, right } = endsOf(analysis, i);
     const by = toLeft ? x - left : right - x - width;
     if (by < LEAST || !endsInSight(analysis, i)) continue;
@@ -38,20 +42,20 @@ function ownText(analysis: Analysis): Observed[] {
     if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
     const { y, height } = rectOf(reading, i);
     const beyond = { x: toLeft ? x - by : x + width, y, width: by, height: Math.max(1, height) };
-    if (!seenOf(analysis, i, beyond)) continue;
+    if (!visiblePart(analysis, i, beyond)) continue;
     const indent = resolve(analysis.styles, i, 'text-indent').value;
     out.push(
       observed({
         px: by,
         axis: 'x',
         subject: i,
-        what: `The text of ${name(analysis, i)} sticks out of it by ${px(by)} px`,
+        what: `The text of ${boxName(analysis, i)} sticks out of it by ${px(by)} px`,
         meant: isTransformed(analysis, i)
           ? 'A transform moves it'
           : indent.startsWith('-')
             ? 'A negative text-indent moves it away'
             : '',
-        boxes: upward(analysis, i).filter((at) => at > 0 && tagOf(tree, at) !== 'body'),
+        boxes: selfAndAncestors(analysis, i).filter((at) => at > 0 && tagOf(tree, at) !== 'body'),
         weight: by + 30,
       }),
     );
@@ -70,6 +74,6 @@ export const rule: Rule<'overflow/own-text'> = {
   observe: ownText,
   drawn: (analysis, { px, subject }) => {
     const { x, width } = rectOf(analysis.reading, subject);
-    return goesLeft(analysis, subject) ? [x - px, x] : [x + width, x + width + px];
+    return overflowsLeft(analysis, subject) ? [x - px, x] : [x + width, x + width + px];
   },
 };

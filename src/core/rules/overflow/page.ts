@@ -5,7 +5,7 @@ import { px } from '../../geometry/rect.ts';
 import { pastPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { beyondPage, beyondThePage, LEAST } from './ends.ts';
-import { name, tagOf, upward } from '../../visibility/visibility.ts';
+import { boxName, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 function beyondTheViewport(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
@@ -16,7 +16,7 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
   const out = new Map<number, Observed>();
   for (const element of stuck) {
     if (tagOf(tree, element) === 'body') continue;
-    const above = upward(analysis, element).find((at) => out.has(at));
+    const above = selfAndAncestors(analysis, element).find((at) => out.has(at));
     if (above !== undefined) {
       out.get(above)!.boxes.push(element);
       continue;
@@ -29,15 +29,16 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
         axis: 'x',
         subject: element,
         what: hidden
-          ? `${name(analysis, element)} reaches ${px(by)} px beyond the viewport, which does not scroll sideways`
-          : `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${name(analysis, element)} reaches ${px(by)} px beyond it`,
+          ? `${boxName(analysis, element)} reaches ${px(by)} px beyond the viewport, which does not scroll sideways`
+          : `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${boxName(analysis, element)} reaches ${px(by)} px beyond it`,
         meant: hidden ? 'The page hides what is beyond its width' : '',
         weight: by * 4 + 200,
       }),
     );
   }
   // What is around them can be too wide as well.
-  for (const value of out.values()) value.boxes.push(...upward(analysis, reading.parent[value.subject]!));
+  for (const value of out.values())
+    value.boxes.push(...selfAndAncestors(analysis, reading.parent[value.subject]!));
   return [...out.values()];
 }
 

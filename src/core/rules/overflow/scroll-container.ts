@@ -5,12 +5,12 @@ import { px } from '../../geometry/rect.ts';
 import { pastOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { within, LEAST } from './ends.ts';
-import { name, paddingBox, scrollsOn, sightOf, tagOf } from '../../visibility/visibility.ts';
+import { boxName, paddingBox, scrollsOn, visibilityOf, tagOf } from '../../visibility/visibility.ts';
 
 /** What makes a container scroll sideways. */
 function scrollingSideways(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: Observed[] = [];
   const { scrolls } = reading;
   for (let at = 0; at + 4 < scrolls.length; at += 5) {
@@ -27,7 +27,7 @@ function scrollingSideways(analysis: Analysis): Observed[] {
         axis: 'x',
         subject: inner[0] ?? element!,
         other: element!,
-        what: `${name(analysis, element!)} scrolls sideways by ${px(by)} px`,
+        what: `${boxName(analysis, element!)} scrolls sideways by ${px(by)} px`,
         meant: isOwn ? `overflow-x: ${declared.value} says that it may scroll` : '',
         boxes: inner,
       }),

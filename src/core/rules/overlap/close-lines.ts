@@ -4,7 +4,7 @@ import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, inside, usedPx } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { isThing, name, sightOf } from '../../visibility/visibility.ts';
+import { isReplacedOrControl, boxName, visibilityOf } from '../../visibility/visibility.ts';
 
 /** Lines set closer than letters are tall: this part of the font size from one to the next, and they touch. */
 const CLOSE = 0.82;
@@ -12,10 +12,10 @@ const CLOSE = 0.82;
 /** Lines of one box that lie over each other (CSS Inline 3 §5.1). */
 function closeLines(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: Observed[] = [];
   for (const [element, runs] of inside(tree).texts) {
-    if (!visible[element] || isThing(tree, element)) continue;
+    if (!visible[element] || isReplacedOrControl(tree, element)) continue;
     if (runs.length === 1 && runs[0]!.pieces.length < 2) continue;
     const size = usedPx(reading, 'font-size', element);
     // As laid out: a transform scales lines and letters alike.
@@ -36,7 +36,7 @@ function closeLines(analysis: Analysis): Observed[] {
         px: size - closest,
         axis: 'y',
         subject: element,
-        what: `Lines of ${name(analysis, element)} lie over each other: they are ${px(closest)} px apart, and the letters ${px(size)} px large`,
+        what: `Lines of ${boxName(analysis, element)} lie over each other: they are ${px(closest)} px apart, and the letters ${px(size)} px large`,
         weight: 90 + size - closest,
       }),
     );

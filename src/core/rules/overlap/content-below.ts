@@ -1,11 +1,11 @@
 /** Lines that hang out of a box of fixed height, over what comes next (CSS 2.2 §10.6.3). */
 import type { Analysis } from '../../analysis.ts';
-import { meantBy } from '../../evidence/overlap-intent.ts';
+import { overlapIntent } from '../../evidence/overlap-intent.ts';
 import { px } from '../../geometry/rect.ts';
 import { afterEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { hangings } from '../overflow/line-overflow.ts';
-import { name, upward } from '../../visibility/visibility.ts';
+import { boxName, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** Lines that hang out below a box of fixed height, into what comes next; the text beside a float goes around it. */
 function overhangs(analysis: Analysis): Observed[] {
@@ -18,10 +18,10 @@ function overhangs(analysis: Analysis): Observed[] {
             axis: 'y',
             subject: box,
             other: next,
-            what: `What is in ${name(analysis, box)} hangs ${px(by)} px out of it, over ${name(analysis, next)}`,
-            meant: meantBy(analysis, box, next, deep, next),
+            what: `What is in ${boxName(analysis, box)} hangs ${px(by)} px out of it, over ${boxName(analysis, next)}`,
+            meant: overlapIntent(analysis, box, next, deep, next),
             boxes: [
-              ...upward(analysis, deep, analysis.reading.parent[box]!).reverse(),
+              ...selfAndAncestors(analysis, deep, analysis.reading.parent[box]!).reverse(),
               ...rowsOf(analysis, box),
             ],
             weight: 120 + by,

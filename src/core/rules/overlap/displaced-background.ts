@@ -6,41 +6,41 @@ import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isBlock, isDrawnAway } from '../../visibility/placement.ts';
 import {
-  cut,
-  hasGround,
-  holds,
+  intersection,
+  hasBackground,
+  isSelfOrAncestor,
   inkOf,
-  isThing,
-  letters,
-  name,
-  seenInk,
-  seenOf,
-  sightOf,
-  upward,
+  isReplacedOrControl,
+  letterBand,
+  boxName,
+  visibleInk,
+  visiblePart,
+  visibilityOf,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 /** The text that a box with a ground covers, since a transform or an offset draws it out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
 function undersides(analysis: Analysis): Observed[] {
   const { tree, reading, order } = analysis;
-  const { visible, clipper } = sightOf(analysis);
+  const { visible, clipper } = visibilityOf(analysis);
   const isMoved = (element: number): boolean =>
     isDrawnAway(analysis, element) && (isBlock(tree, element) || tree.kinds[element] === 'inline-block');
   const out: Observed[] = [];
   for (let box = 1; box < tree.count; box++) {
-    if (!visible[box] || !hasGround(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
-    const up = upward(analysis, reading.parent[box]!);
+    if (!visible[box] || !hasBackground(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
+    const up = selfAndAncestors(analysis, reading.parent[box]!);
     if (up.some((at) => /absolute|fixed/.test(tree.kinds[at]!) || isMoved(at))) continue;
-    const shown = seenOf(analysis, box, rectOf(reading, box));
+    const shown = visiblePart(analysis, box, rectOf(reading, box));
     if (!shown) continue;
     let worst = { area: 0, at: -1, cut: shown };
     for (const beside of childrenOf(tree, reading.parent[box]!)) {
       if (beside === box || order[beside]! > order[box]! || isMoved(beside)) continue;
       if (/absolute|fixed/.test(tree.kinds[beside]!) || clipper[beside] !== clipper[box]) continue;
-      for (let i = beside; i < tree.count && holds(analysis, beside, i); i++) {
+      for (let i = beside; i < tree.count && isSelfOrAncestor(analysis, beside, i); i++) {
         if (!visible[i] || !hasBox(tree, i) || order[i]! > order[box]!) continue;
         for (const ink of inkOf(analysis, i)) {
-          const seen = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
-          const common = seen && cut(seen, shown);
+          const seen = visibleInk(analysis, i, isReplacedOrControl(tree, i) ? ink : letterBand(ink));
+          const common = seen && intersection(seen, shown);
           if (!common || common.width < 3 || common.height < 3) continue;
           if (common.width * common.height > worst.area)
             worst = { area: common.width * common.height, at: i, cut: common };
@@ -56,7 +56,7 @@ function undersides(analysis: Analysis): Observed[] {
         axis,
         subject: box,
         other: worst.at,
-        what: `${name(analysis, box)} is drawn over ${px(by)} px of ${name(analysis, worst.at)}`,
+        what: `${boxName(analysis, box)} is drawn over ${px(by)} px of ${boxName(analysis, worst.at)}`,
         boxes: [box],
         weight: 110 + by,
       }),

@@ -4,19 +4,26 @@ import { hasBox, rectOf } from '../../boxes/tree.ts';
 import type { Rect } from '../../geometry/rect.ts';
 import { spread } from '../../reading/column-predicates.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { isBar, isSolid } from '../../visibility/placement.ts';
-import { cut, inkOf, letters, name, seenInk, sightOf } from '../../visibility/visibility.ts';
+import { isBarOfView, isSolid } from '../../visibility/placement.ts';
+import {
+  intersection,
+  inkOf,
+  letterBand,
+  boxName,
+  visibleInk,
+  visibilityOf,
+} from '../../visibility/visibility.ts';
 
 /** What stays in its place over the beginning or the end of the page, where no scrolling brings out what it hides. */
 function stays(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
   const { document } = reading;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const fixed: { element: number; end: 'top' | 'bottom'; rect: Rect }[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (!visible[i] || tree.kinds[i] !== 'fixed' || tree.containingBlock[i]! >= 0) continue;
     const rect = rectOf(reading, i);
-    if (!isBar(analysis, i) || rect.height < 8 || !isSolid(analysis, i)) continue;
+    if (!isBarOfView(analysis, i) || rect.height < 8 || !isSolid(analysis, i)) continue;
     // Coordinates are the document's: what is fixed moves with the view.
     const top = rect.y - document.scrollY;
     const foot = document.scrollHeight - document.clientHeight + top;
@@ -34,8 +41,8 @@ function stays(analysis: Analysis): Observed[] {
     for (let i = 1; i < tree.count; i++) {
       if (!visible[i] || !hasBox(tree, i) || placed[i] === 1) continue;
       for (const ink of inkOf(analysis, i)) {
-        const seen = seenInk(analysis, i, letters(ink));
-        const common = seen && cut(seen, rect);
+        const seen = visibleInk(analysis, i, letterBand(ink));
+        const common = seen && intersection(seen, rect);
         if (!common || common.height < 2 || common.width < 2) continue;
         const by = end === 'top' ? rect.y + rect.height - ink.y : ink.y + ink.height - rect.y;
         if (!worst || by > worst.by) worst = { by, at: i };
@@ -48,7 +55,7 @@ function stays(analysis: Analysis): Observed[] {
         axis: 'y',
         subject: element,
         other: worst.at,
-        what: `${name(analysis, element)} stays over ${name(analysis, worst.at)} at the ${end} of the page, where no scrolling brings it out`,
+        what: `${boxName(analysis, element)} stays over ${boxName(analysis, worst.at)} at the ${end} of the page, where no scrolling brings it out`,
         variant: end,
         boxes: [element],
         weight: 140 + worst.by,

@@ -3,21 +3,21 @@ import { common } from '../drawn.ts';
 import Flatbush from 'flatbush';
 import type { Analysis } from '../../analysis.ts';
 import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
-import { isUnreadable, meantBy } from '../../evidence/overlap-intent.ts';
+import { isUnreadable, overlapIntent } from '../../evidence/overlap-intent.ts';
 import type { Rect } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { isBlock, isDrawnAway, isStacked } from '../../visibility/placement.ts';
+import { isBlock, isDrawnAway, followVertically } from '../../visibility/placement.ts';
 import {
-  cut,
-  holds,
+  intersection,
+  isSelfOrAncestor,
   inkOf,
-  isThing,
+  isReplacedOrControl,
   isTransformed,
-  letters,
-  name,
-  seenInk,
-  sightOf,
-  upward,
+  letterBand,
+  boxName,
+  visibleInk,
+  visibilityOf,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 interface Ink {
@@ -27,7 +27,7 @@ interface Ink {
 
 function inked(analysis: Analysis): Observed[] {
   const { tree, reading, order } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const inks: Ink[] = [];
   /** Whether a block that is drawn out of its place holds it: nobody set its lines between those of others. */
   const strays = new Array<boolean>(tree.count).fill(false);
@@ -35,7 +35,11 @@ function inked(analysis: Analysis): Observed[] {
     if (!visible[i] || !hasBox(tree, i)) continue;
     strays[i] = strays[reading.parent[i]!] === true || (isBlock(tree, i) && isDrawnAway(analysis, i));
     for (const rect of inkOf(analysis, i)) {
-      const seen = seenInk(analysis, i, isThing(tree, i) ? rect : strays[i] ? tall(rect) : letters(rect));
+      const seen = visibleInk(
+        analysis,
+        i,
+        isReplacedOrControl(tree, i) ? rect : strays[i] ? tall(rect) : letterBand(rect),
+      );
       if (seen && seen.width > 1 && seen.height > 1) inks.push({ element: i, rect: seen });
     }
   }
@@ -49,7 +53,7 @@ function inked(analysis: Analysis): Observed[] {
       if (m <= n) continue;
       const other = inks[m]!;
       if (other.element === element) continue;
-      const common = cut(rect, other.rect);
+      const common = intersection(rect, other.rect);
       if (!common || common.width < 2 || common.height < 2) continue;
       const lifted = lift(analysis, element, other.element) ?? placedIn(analysis, element, other.element);
       if (!lifted) continue;
@@ -71,10 +75,10 @@ function inked(analysis: Analysis): Observed[] {
     const [first, second] = order[from]! > order[to]! ? [from, to] : [to, from];
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
     const vertical =
-      isStacked(analysis, a, b) ||
+      followVertically(analysis, a, b) ||
       (Math.abs(ra.x - rb.x) < Math.max(ra.width, rb.width) / 2 && Math.abs(ra.y - rb.y) > 1);
     const [outA, outB] = [sticksOut(analysis, a, from), sticksOut(analysis, b, to)];
-    const subject = holds(analysis, b, a)
+    const subject = isSelfOrAncestor(analysis, b, a)
       ? a
       : Math.max(outA, outB) <= 0.5
         ? pulled(analysis, a, b)
@@ -90,12 +94,12 @@ function inked(analysis: Analysis): Observed[] {
         axis: vertical ? 'y' : 'x',
         subject,
         other,
-        what: `${name(analysis, first)} lies over ${name(analysis, second)}`,
-        meant: meantBy(analysis, a, b, from, to),
+        what: `${boxName(analysis, first)} lies over ${boxName(analysis, second)}`,
+        meant: overlapIntent(analysis, a, b, from, to),
         boxes: [
           ...new Set([
-            ...upward(analysis, deep, parent),
-            ...upward(analysis, subject === a ? to : from, parent),
+            ...selfAndAncestors(analysis, deep, parent),
+            ...selfAndAncestors(analysis, subject === a ? to : from, parent),
           ]),
         ],
         weight: 120 + by,
@@ -129,13 +133,13 @@ function lift({ reading }: Analysis, a: number, b: number): [number, number] | n
 
 /** What is placed by hand over the text of the box around it, and that box; null: nothing is. */
 function placedIn(analysis: Analysis, a: number, b: number): [number, number] | null {
-  const [outer, inner] = holds(analysis, a, b) ? [a, b] : [b, a];
-  const placed = upward(analysis, inner, outer).find((at) => analysis.tree.kinds[at] === 'absolute');
+  const [outer, inner] = isSelfOrAncestor(analysis, a, b) ? [a, b] : [b, a];
+  const placed = selfAndAncestors(analysis, inner, outer).find((at) => analysis.tree.kinds[at] === 'absolute');
   return placed !== undefined && isUnreadable(analysis, placed, inner, outer) ? [placed, outer] : null;
 }
 
 const seenInksOf = (analysis: Analysis, element: number): Rect[] =>
-  inkOf(analysis, element).flatMap((ink) => seenInk(analysis, element, ink) ?? []);
+  inkOf(analysis, element).flatMap((ink) => visibleInk(analysis, element, ink) ?? []);
 
 /** Px by which ink reaches out of a box that it lies in. */
 function sticksOut(analysis: Analysis, box: number, deep: number): number {
@@ -168,7 +172,7 @@ function covered(analysis: Analysis, deep: number, other: number, vertical: bool
   const box = rectOf(analysis.reading, other);
   let most = 0;
   for (const ink of seenInksOf(analysis, deep)) {
-    const common = cut(ink, box);
+    const common = intersection(ink, box);
     if (common) most = Math.max(most, vertical ? common.height : common.width);
   }
   return most;

@@ -3,21 +3,21 @@ import { common } from '../drawn.ts';
 import { columnRoom } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
-import { meantBy } from '../../evidence/overlap-intent.ts';
+import { overlapIntent } from '../../evidence/overlap-intent.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
 import type { RawReading } from '../../reading/reading.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { isOffset, isSolid, isStacked } from '../../visibility/placement.ts';
+import { isOffset, isSolid, followVertically } from '../../visibility/placement.ts';
 import {
-  cut,
-  holds,
+  intersection,
+  isSelfOrAncestor,
   inkOf,
-  isThing,
+  isReplacedOrControl,
   isTransformed,
-  letters,
-  name,
-  shownIn,
-  sightOf,
+  letterBand,
+  boxName,
+  visibleChildren,
+  visibilityOf,
   tagOf,
 } from '../../visibility/visibility.ts';
 
@@ -30,7 +30,7 @@ function siblings(analysis: Analysis): Observed[] {
     // What goes on in a further column lies around what is between.
     if (inColumns[reading.parent[parent]!] === 1 || columnRoom(tree, parent) !== null) inColumns[parent] = 1;
     if (parent === 0 || inColumns[parent] === 1) continue;
-    const shown = shownIn(analysis, parent);
+    const shown = visibleChildren(analysis, parent);
     if (shown.length < 2) continue;
     const list = shown.filter(
       (element) => !/^inline$|absolute|fixed|float|^table-|root/.test(tree.kinds[element]!),
@@ -38,7 +38,7 @@ function siblings(analysis: Analysis): Observed[] {
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1]!, list[n]!];
       if (areApart(reading, a, b)) continue;
-      const common = cut(rectOf(reading, a), rectOf(reading, b));
+      const common = intersection(rectOf(reading, a), rectOf(reading, b));
       // Borders that lie on each other make one line of two.
       if (!common || Math.min(common.width, common.height) <= 2.5) continue;
       if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
@@ -49,7 +49,7 @@ function siblings(analysis: Analysis): Observed[] {
       if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
       // They follow each other on the axis on which they begin further apart.
       const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
-      const vertical = isStacked(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
+      const vertical = followVertically(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
       const by = vertical ? common.height : common.width;
       out.push(
         observed({
@@ -57,10 +57,10 @@ function siblings(analysis: Analysis): Observed[] {
           axis: vertical ? 'y' : 'x',
           subject: b,
           other: a,
-          what: `${name(analysis, b)} lies ${px(by)} px over ${name(analysis, a)}`,
+          what: `${boxName(analysis, b)} lies ${px(by)} px over ${boxName(analysis, a)}`,
           meant: isPile(analysis, list)
             ? 'They are piled up, each over the one before'
-            : meantBy(analysis, a, b, a, b),
+            : overlapIntent(analysis, a, b, a, b),
           boxes: [b, a],
           weight: 110 + by,
         }),
@@ -73,11 +73,11 @@ function siblings(analysis: Analysis): Observed[] {
 /** Whether some of what a box holds shows in an area. */
 function hasInkIn(analysis: Analysis, element: number, area: Rect): boolean {
   const { tree } = analysis;
-  const { visible } = sightOf(analysis);
-  for (let i = element; i < tree.count && holds(analysis, element, i); i++) {
+  const { visible } = visibilityOf(analysis);
+  for (let i = element; i < tree.count && isSelfOrAncestor(analysis, element, i); i++) {
     if (!visible[i] || !hasBox(tree, i)) continue;
     const isSeen = inkOf(analysis, i).some((ink) => {
-      const common = cut(isThing(tree, i) ? ink : letters(ink), area);
+      const common = intersection(isReplacedOrControl(tree, i) ? ink : letterBand(ink), area);
       return common !== null && common.width >= 2 && common.height >= 2;
     });
     if (isSeen) return true;

@@ -7,17 +7,17 @@ import { labelOf } from '../../reading/labels.ts';
 import { fromStart } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import {
-  cut,
-  hasGround,
-  holds,
+  intersection,
+  hasBackground,
+  isSelfOrAncestor,
   inkOf,
-  isThing,
+  isReplacedOrControl,
   isTransformed,
-  letters,
-  name,
-  seenInk,
-  sightOf,
-  upward,
+  letterBand,
+  boxName,
+  visibleInk,
+  visibilityOf,
+  selfAndAncestors,
 } from '../../visibility/visibility.ts';
 
 /** A box while it stays in its place: where in the view, and between which offsets of scrolling. */
@@ -37,7 +37,7 @@ const LEAST = 4;
 function stuck(analysis: Analysis): Stuck[] {
   const { tree, reading } = analysis;
   const { document } = reading;
-  const { visible, clipper } = sightOf(analysis);
+  const { visible, clipper } = visibilityOf(analysis);
   const last = document.scrollHeight - document.clientHeight;
   if (last < WHILE) return [];
   const out: Stuck[] = [];
@@ -70,11 +70,11 @@ function hidden(analysis: Analysis, under: Stuck, over: Rect): number {
   const { tree, reading } = analysis;
   const shift = under.rect.y - rectOf(reading, under.element).y;
   let most = 0;
-  for (let i = under.element; i < tree.count && holds(analysis, under.element, i); i++) {
-    if (!sightOf(analysis).visible[i]) continue;
+  for (let i = under.element; i < tree.count && isSelfOrAncestor(analysis, under.element, i); i++) {
+    if (!visibilityOf(analysis).visible[i]) continue;
     for (const ink of inkOf(analysis, i)) {
-      const shown = seenInk(analysis, i, isThing(tree, i) ? ink : letters(ink));
-      const common = shown && cut({ ...shown, y: shown.y + shift }, over);
+      const shown = visibleInk(analysis, i, isReplacedOrControl(tree, i) ? ink : letterBand(ink));
+      const common = shown && intersection({ ...shown, y: shown.y + shift }, over);
       if (common && common.width >= 2) most = Math.max(most, common.height);
     }
   }
@@ -88,13 +88,16 @@ function sticks(analysis: Analysis): Observed[] {
   for (const under of all)
     for (const over of all) {
       if (under === over || usedText(reading, 'position', under.element) !== 'sticky') continue;
-      if (order[over.element]! < order[under.element]! || !hasGround(analysis, over.element)) continue;
-      if (holds(analysis, over.element, under.element) || holds(analysis, under.element, over.element))
+      if (order[over.element]! < order[under.element]! || !hasBackground(analysis, over.element)) continue;
+      if (
+        isSelfOrAncestor(analysis, over.element, under.element) ||
+        isSelfOrAncestor(analysis, under.element, over.element)
+      )
         continue;
       // What takes most of the view is a page or a dialog over the page.
       if (over.rect.height > reading.document.clientHeight / 2) continue;
       if (Math.min(under.to, over.to) - Math.max(under.from, over.from) < WHILE) continue;
-      const common = cut(under.rect, over.rect);
+      const common = intersection(under.rect, over.rect);
       if (!common || common.height < LEAST || common.width < LEAST) continue;
       if (hidden(analysis, under, over.rect) < 2) continue;
       const by = over.rect.y + over.rect.height - under.rect.y;
@@ -105,9 +108,9 @@ function sticks(analysis: Analysis): Observed[] {
           axis: 'y',
           subject: under.element,
           other: over.element,
-          what: `${name(analysis, under.element)} sticks under ${name(analysis, over.element)}: ${px(Math.min(by, under.rect.height))} px of it cannot be seen while the page is scrolled`,
+          what: `${boxName(analysis, under.element)} sticks under ${boxName(analysis, over.element)}: ${px(Math.min(by, under.rect.height))} px of it cannot be seen while the page is scrolled`,
           meant: a === b ? 'Each sticks over the one before' : '',
-          boxes: upward(analysis, under.element, reading.parent[under.element]!),
+          boxes: selfAndAncestors(analysis, under.element, reading.parent[under.element]!),
           weight: 100 + by,
         }),
       );

@@ -8,12 +8,12 @@ import { inFixed } from '../../reading/column-predicates.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { type Scroller, scrollerName, scrollers, endOf } from './scrollers.ts';
 import { unseenIn } from './unseen.ts';
-import { inkOf, name, seenInk, sightOf, upward } from '../../visibility/visibility.ts';
+import { inkOf, boxName, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** It scrolls down though all that can be read, used or looked at fits without. */
 function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const { axis, start, scroll, client, boxes, element } = scroller;
   if (axis === 'x') return [];
   const end = (element: number) => endOf(rectOf(reading, element), axis) - start;
@@ -27,7 +27,7 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
     if (visible[i] && !isOwn.has(i) && inFixed(reading)[i] === 0)
       for (const ink of inkOf(analysis, i)) {
-        const seen = seenInk(analysis, i, ink);
+        const seen = visibleInk(analysis, i, ink);
         if (seen) lowest = Math.max(lowest, endOf(seen, axis) - start);
       }
   if (lowest < 0 || lowest > client) return [];
@@ -45,14 +45,14 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
     });
   const [first] = far;
   if (first === undefined || !far.some(isSized)) return [];
-  const around = upward(analysis, reading.parent[first]!, element);
+  const around = selfAndAncestors(analysis, reading.parent[first]!, element);
   return [
     observed({
       px: by,
       axis,
       subject: first,
       other: element < 0 ? null : element,
-      what: `${scrollerName(analysis, scroller)} scrolls down by ${px(by)} px, though all that it shows fits without: ${name(analysis, first)} ends there`,
+      what: `${scrollerName(analysis, scroller)} scrolls down by ${px(by)} px, though all that it shows fits without: ${boxName(analysis, first)} ends there`,
       boxes: [...new Set([...far, ...around])].slice(0, 40),
       weight: 60 + by,
     }),

@@ -7,12 +7,12 @@ import { inFixed } from '../../reading/column-predicates.ts';
 import { isClippedOn } from '../overflow/ends.ts';
 import {
   clips,
-  holds,
-  isThing,
-  name,
+  isSelfOrAncestor,
+  isReplacedOrControl,
+  boxName,
   paddingBox,
   scrollsOn,
-  sightOf,
+  visibilityOf,
   tagOf,
 } from '../../visibility/visibility.ts';
 
@@ -35,7 +35,7 @@ export interface Scroller {
 export function scrollers(analysis: Analysis): Scroller[] {
   const { reading, tree } = analysis;
   const { document, scrolls } = reading;
-  const { visible, clipper } = sightOf(analysis);
+  const { visible, clipper } = visibilityOf(analysis);
   const out: Scroller[] = [];
   for (const axis of ['x', 'y'] as const) {
     const [scroll, client] =
@@ -53,7 +53,12 @@ export function scrollers(analysis: Analysis): Scroller[] {
       at,
       at + 5,
     ) as unknown as number[];
-    if (element! <= 0 || !visible[element!] || tagOf(tree, element!) === 'body' || isThing(tree, element!))
+    if (
+      element! <= 0 ||
+      !visible[element!] ||
+      tagOf(tree, element!) === 'body' ||
+      isReplacedOrControl(tree, element!)
+    )
       continue;
     const box = paddingBox(analysis, element!);
     for (const [axis, scroll, client] of [
@@ -62,7 +67,7 @@ export function scrollers(analysis: Analysis): Scroller[] {
     ] as const) {
       if (scroll - client < LEAST_FITTING || !scrollsOn(tree, element!, axis)) continue;
       const boxes: number[] = [];
-      for (let i = element! + 1; i < tree.count && holds(analysis, element!, i); i++) {
+      for (let i = element! + 1; i < tree.count && isSelfOrAncestor(analysis, element!, i); i++) {
         let by = clipper[i]!;
         while (by > element! && !clips(tree, by, axis)) by = clipper[by]!;
         if (hasBox(tree, i) && by === element) boxes.push(i);
@@ -78,4 +83,4 @@ export const endOf = ({ x, y, width, height }: Rect, axis: Axis): number =>
 
 /** Its name, at the start of a sentence. */
 export const scrollerName = (analysis: Analysis, { element }: Scroller): string =>
-  element < 0 ? 'The page' : name(analysis, element);
+  element < 0 ? 'The page' : boxName(analysis, element);

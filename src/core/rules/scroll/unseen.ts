@@ -5,14 +5,21 @@ import { edgesOf, inside, rectOf, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { type Scroller, scrollerName, scrollers, endOf } from './scrollers.ts';
-import { clips, hasGround, isThing, name, sightOf, upward } from '../../visibility/visibility.ts';
+import {
+  clips,
+  hasBackground,
+  isReplacedOrControl,
+  boxName,
+  visibilityOf,
+  selfAndAncestors,
+} from '../../visibility/visibility.ts';
 
 const LEAST = 4;
 
 /** It scrolls to boxes that cannot be seen. */
 export function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const { axis, start, scroll, client, boxes, element } = scroller;
   const end = (element: number) => endOf(rectOf(reading, element), axis) - start;
   let seen = 0;
@@ -35,14 +42,16 @@ export function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
   const [first] = far;
   if (first === undefined) return [];
   const escaped =
-    element < 0 ? upward(analysis, reading.parent[first]!).find((at) => clips(tree, at, axis)) : undefined;
+    element < 0
+      ? selfAndAncestors(analysis, reading.parent[first]!).find((at) => clips(tree, at, axis))
+      : undefined;
   return [
     observed({
       px: by,
       axis,
       subject: escaped ?? first,
       other: escaped === undefined ? null : first,
-      what: `${scrollerName(analysis, scroller)} scrolls ${px(by)} px further ${axis === 'x' ? 'sideways' : 'down'} than anything that can be seen: ${name(analysis, first)} lies there`,
+      what: `${scrollerName(analysis, scroller)} scrolls ${px(by)} px further ${axis === 'x' ? 'sideways' : 'down'} than anything that can be seen: ${boxName(analysis, first)} lies there`,
       boxes: far.slice(0, 40),
       weight: 100 + by,
     }),
@@ -58,7 +67,7 @@ function isStray(analysis: Analysis, element: number, isVisible: boolean): boole
   if (width < 2 || height < 2) return true;
   const hasText = (inside(tree).texts.get(element) ?? []).some(({ blank }) => !blank);
   const isEmpty = tree.first[element] === tree.first[element + 1];
-  return isEmpty && !hasGround(analysis, element) && !hasText && !isThing(tree, element);
+  return isEmpty && !hasBackground(analysis, element) && !hasText && !isReplacedOrControl(tree, element);
 }
 
 export const rule: Rule<'scroll/unseen'> = {

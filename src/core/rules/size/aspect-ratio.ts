@@ -8,7 +8,7 @@ import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { LIMITS, OFF_SHAPE, isGiven, sizedBoxes } from './declared-sizes.ts';
 import { squareOff } from './square.ts';
-import { name } from '../../visibility/visibility.ts';
+import { boxName } from '../../visibility/visibility.ts';
 
 /** A box with an aspect ratio of its own that what is in it, or what is around it, makes another (CSS Sizing 4 §5.1). */
 export function offRatio(analysis: Analysis, element: number): Observed | null {
@@ -28,7 +28,7 @@ export function offRatio(analysis: Analysis, element: number): Observed | null {
     px: Math.abs(off),
     axis: 'y',
     subject: element,
-    what: `${name(analysis, element)} is ${px(width)} × ${px(height)}, and aspect-ratio: ${ratio.value} says ${px(width)} × ${px(wanted)}`,
+    what: `${boxName(analysis, element)} is ${px(width)} × ${px(height)}, and aspect-ratio: ${ratio.value} says ${px(width)} × ${px(wanted)}`,
     variant: off > 0 ? 'larger' : 'smaller',
     weight: 30 + Math.abs(off),
     source: ratio.winner.source,

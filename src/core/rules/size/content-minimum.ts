@@ -6,7 +6,7 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { offRatio } from './aspect-ratio.ts';
 import { offDeclared, sizedBoxes, LEAST } from './declared-sizes.ts';
 import { squareOff } from './square.ts';
-import { name, widestIn } from '../../visibility/visibility.ts';
+import { boxName, widestIn } from '../../visibility/visibility.ts';
 
 function tooNarrow(analysis: Analysis, element: number): Observed[] {
   const axis = 'x';
@@ -20,7 +20,7 @@ function tooNarrow(analysis: Analysis, element: number): Observed[] {
       px: more,
       axis,
       subject: element,
-      what: `${name(analysis, element)} is ${px(used)} px wide, and width: ${value} says ${px(wanted)}: what is in it needs more`,
+      what: `${boxName(analysis, element)} is ${px(used)} px wide, and width: ${value} says ${px(wanted)}: what is in it needs more`,
       boxes: [element, ...widestIn(analysis, element)],
       weight: 20 + more,
       source,

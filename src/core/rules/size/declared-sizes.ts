@@ -3,13 +3,13 @@ import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { isOneRow } from '../../boxes/formatting-contexts.ts';
+import { isSingleLineRow } from '../../boxes/formatting-contexts.ts';
 import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
 import { candidates } from '../../css/cascade/candidates.ts';
 import { type Resolution, resolve } from '../../css/cascade/cascade.ts';
 import type { Source } from '../../css/cascade/styles.ts';
 import { type Axis } from '../../geometry/rect.ts';
-import { isThing, sightOf, tagOf, upward } from '../../visibility/visibility.ts';
+import { isReplacedOrControl, visibilityOf, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 const LENGTH = /^\d*\.?\d+(px|rem|em|pt|ch|vw|vh)$/;
 
@@ -25,12 +25,12 @@ export const declared = (analysis: Analysis, element: number, property: string):
 
 /** Whether an item gave all that it could and its line, or one around it, is still too long: that is told of what sticks out of the line. */
 export const isSqueezed = (analysis: Analysis, element: number): boolean =>
-  upward(analysis, element).some((at) => isInLongLine(analysis, at));
+  selfAndAncestors(analysis, element).some((at) => isInLongLine(analysis, at));
 
 function isInLongLine({ tree, reading }: Analysis, element: number): boolean {
   if (tree.kinds[element] !== 'flex-item') return false;
   const line = reading.parent[element]!;
-  if (!isOneRow(tree, line)) return false;
+  if (!isSingleLineRow(tree, line)) return false;
   const { content } = laidAreas(tree, line);
   return childrenOf(tree, line).some((child) => {
     if (tree.kinds[child] !== 'flex-item') return false;
@@ -51,10 +51,10 @@ export const isGiven = (analysis: Analysis, element: number, property: string): 
 /** Boxes that can be seen and of which a width or a height is declared: no parts of lines or tables, pictures or controls. */
 export function sizedBoxes(analysis: Analysis): number[] {
   const { tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: number[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || isThing(tree, i)) continue;
+    if (!visible[i] || !hasBox(tree, i) || isReplacedOrControl(tree, i)) continue;
     const kind = tree.kinds[i]!;
     if (kind === 'inline' || kind.startsWith('table-')) continue;
     const asked = candidates(analysis.styles, i);

@@ -6,7 +6,7 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { offRatio } from './aspect-ratio.ts';
 import { isSqueezed, offDeclared, sizedBoxes } from './declared-sizes.ts';
 import { squareOff } from './square.ts';
-import { name } from '../../visibility/visibility.ts';
+import { boxName } from '../../visibility/visibility.ts';
 
 const AXES = ['x', 'y'] as const;
 
@@ -20,7 +20,7 @@ function offAxis(analysis: Analysis, element: number, axis: Axis): Observed[] {
       px: Math.abs(off),
       axis,
       subject: element,
-      what: `${name(analysis, element)} is ${px(used)} px ${axis === 'x' ? 'wide' : 'tall'}, and ${property}: ${value} says ${px(wanted)}`,
+      what: `${boxName(analysis, element)} is ${px(used)} px ${axis === 'x' ? 'wide' : 'tall'}, and ${property}: ${value} says ${px(wanted)}`,
       variant: off > 0 ? 'larger' : 'smaller',
       weight: inflated ? Math.abs(off) / 2 : Math.abs(off),
       source,

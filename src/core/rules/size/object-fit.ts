@@ -6,7 +6,7 @@ import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { OFF_SHAPE } from './declared-sizes.ts';
-import { name, sightOf, tagOf } from '../../visibility/visibility.ts';
+import { boxName, visibilityOf, tagOf } from '../../visibility/visibility.ts';
 
 /** A picture that is drawn in another shape than its own (CSS Images 3 §5.5: `object-fit: fill`). */
 function outOfShape(analysis: Analysis, element: number): Observed[] {
@@ -26,7 +26,7 @@ function outOfShape(analysis: Analysis, element: number): Observed[] {
       px: Math.abs(height - wanted),
       axis: 'y',
       subject: element,
-      what: `${name(analysis, element)} is drawn ${px(width)} × ${px(height)}, and its own shape is ${px(natural.width)} × ${px(natural.height)}`,
+      what: `${boxName(analysis, element)} is drawn ${px(width)} × ${px(height)}, and its own shape is ${px(natural.width)} × ${px(natural.height)}`,
       weight: 40 + Math.abs(height - wanted) / 4,
     }),
   ];
@@ -41,7 +41,7 @@ export const rule: Rule<'size/object-fit'> = {
   usual: 'Let one side follow (`height: auto`), or crop the picture: `object-fit: cover`.',
   example: `<style>img { width: 200px; height: 40px }</style><img alt="" src="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='120' height='90'/%3E">`,
   observe: (analysis) => {
-    const { visible } = sightOf(analysis);
+    const { visible } = visibilityOf(analysis);
     return Array.from({ length: analysis.tree.count }, (_, element) => element).flatMap((element) =>
       visible[element] && hasBox(analysis.tree, element) ? outOfShape(analysis, element) : [],
     );

@@ -8,7 +8,7 @@ import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { hasGround, name, sightOf, tagOf } from '../../visibility/visibility.ts';
+import { hasBackground, boxName, visibilityOf, tagOf } from '../../visibility/visibility.ts';
 
 /** Differences below this in CSS px cannot be seen. */
 const LEAST = 2;
@@ -16,7 +16,7 @@ const LEAST = 2;
 /** `ofPage`: those that were meant to be of the viewport, or all others. */
 export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] {
   const { tree } = analysis;
-  const { visible } = sightOf(analysis);
+  const { visible } = visibilityOf(analysis);
   const out: Observed[] = [];
   const asked = ['height', 'min-height'].map(
     (property) => [property, new Set(declaring(analysis.styles, property, tree.count))] as const,
@@ -46,7 +46,7 @@ export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] 
           axis: 'y',
           subject: i,
           other: basis.element < 0 ? null : basis.element,
-          what: `${name(analysis, i)} is ${px(used)} px tall where ${property}: ${value} of ${basis.whose} would be ${px(wanted)}`,
+          what: `${boxName(analysis, i)} is ${px(used)} px tall where ${property}: ${value} of ${basis.whose} would be ${px(wanted)}`,
           boxes: [i, ...(basis.element < 0 ? [] : [basis.element])],
           weight: 30 + Math.abs(used - wanted) / 4,
           source: lost.source,
@@ -71,12 +71,12 @@ function basisOf(
     /^(html|body)$/.test(tagOf(tree, basis)) && basisHeight < height && endShows(analysis, element);
   return isPage
     ? { element: basis, height, whose: 'the viewport', isPage: true }
-    : { element: basis, height: basisHeight, whose: name(analysis, basis), isPage: false };
+    : { element: basis, height: basisHeight, whose: boxName(analysis, basis), isPage: false };
 }
 
 /** Whether it is seen where a box ends: by its ground, or by what it would put at its end. */
 const endShows = (analysis: Analysis, element: number): boolean =>
-  hasGround(analysis, element) || /flex$|grid$/.test(usedText(analysis.reading, 'display', element));
+  hasBackground(analysis, element) || /flex$|grid$/.test(usedText(analysis.reading, 'display', element));
 
 export const rule: Rule<'size/percent-height'> = {
   id: 'size/percent-height',

@@ -5,7 +5,7 @@ import { px } from '../../geometry/rect.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { declared, isSqueezed, sizedBoxes, LEAST } from './declared-sizes.ts';
-import { name } from '../../visibility/visibility.ts';
+import { boxName } from '../../visibility/visibility.ts';
 
 /** Both sides say the same, and it is not a square. */
 export function squareOff(analysis: Analysis, element: number): Observed | null {
@@ -18,7 +18,7 @@ export function squareOff(analysis: Analysis, element: number): Observed | null 
     px: Math.abs(off),
     axis: off > 0 ? 'x' : 'y',
     subject: element,
-    what: `${name(analysis, element)} is ${px(rect.width)} × ${px(rect.height)}, and both sides say ${width.value}`,
+    what: `${boxName(analysis, element)} is ${px(rect.width)} × ${px(rect.height)}, and both sides say ${width.value}`,
     variant: off > 0 ? 'larger' : 'smaller',
     weight: 40 + Math.abs(off),
     source: width.winner!.source,

@@ -1,9 +1,9 @@
 /** What is wrong on a page at several widths, measured and proved in a headless engine. */
 import type { Analysis } from '../../../core/analysis.ts';
 import { isEmptyPage } from '../../../core/visibility/empty-page.ts';
-import { folded, together, type Seen } from '../../../core/proof/across-widths.ts';
+import { foldedByCause, acrossWidths, type FindingAcrossWidths } from '../../../core/proof/across-widths.ts';
 import type { Observation } from '../../../core/finding.ts';
-import { detectAll } from '../../../core/rules/index.ts';
+import { observeAll } from '../../../core/rules/index.ts';
 import { makeProver, type Blame, type Prover } from '../../../core/proof/prover.ts';
 import {
   findingDocument,
@@ -52,7 +52,7 @@ export async function findOn(
   for (const width of widths) {
     await show(width);
     const analysis = await opened.measure();
-    const found = await opened.complete(analysis, () => detectAll(analysis));
+    const found = await opened.complete(analysis, () => observeAll(analysis));
     const prover = makeProver({
       analysis,
       files,
@@ -65,8 +65,8 @@ export async function findOn(
     });
     readings.set(width, { analysis, found, prover });
   }
-  const list = together(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
-  const reported: { seen: Seen; blame: Blame }[] = [];
+  const list = acrossWidths(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
+  const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
     progress?.(n, list.length);
     const isMeant = seen.suspect.meant !== '';
@@ -79,7 +79,7 @@ export async function findOn(
     reported.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });
   }
   const out: FindingsDocument['findings'] = [];
-  for (const { seen, blame } of folded(reported)) {
+  for (const { seen, blame } of foldedByCause(reported)) {
     const { analysis } = readings.get(seen.worst)!;
     const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, analysis.sources.page));
     out.push(findingDocument(out.length + 1, seen, blame, { analysis, widths, diffs }));
@@ -113,7 +113,7 @@ export async function findOn(
 
 /** The changes that take a finding away at every width at which it is there, and bring none at any of the others. */
 async function provedEverywhere(
-  seen: Seen,
+  seen: FindingAcrossWidths,
   { remedies }: Blame,
   readings: Map<number, At>,
 ): Promise<Blame['remedies']> {

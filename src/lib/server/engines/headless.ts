@@ -1,10 +1,10 @@
 /** Pages measured without the application: a station in a headless engine, its specimens served from memory. */
 import { randomBytes } from 'node:crypto';
 import type { Page } from 'playwright-core';
-import { HOLDER, type Requests, type Verb } from '../../../protocol/protocol.ts';
+import { FRAME_HOST, type Requests, type Verb } from '../../../protocol/protocol.ts';
 import {
   analyse,
-  completed,
+  retryWithSizes,
   readAgain,
   readSources,
   type Analysis,
@@ -12,13 +12,13 @@ import {
 } from '../../../core/analysis.ts';
 import type { Mode, Profile } from '../../../core/css/defaults/profile.ts';
 import { asksTheSame, type PlanRequest } from '../../../core/css/cascade/plan.ts';
-import { makeTaken, type Taken } from '../../../core/css/cascade/support-cache.ts';
+import { makeSupportCache, type SupportCache } from '../../../core/css/cascade/support-cache.ts';
 import { layeredBoth, underlays } from '../../../core/css/defaults/underlay.ts';
 import { readingSchema, type Changed, type Described } from '../../../core/reading/reading.ts';
 import type { Station } from '../../../station/page.ts';
-import { dressing, isStructural, makeTailor, sameTexts } from '../../../core/trials/document-patch.ts';
+import { documentPatch, isStructural, makePatcher, sameTexts } from '../../../core/trials/document-patch.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
-import { changedBy } from '../../../core/trials/affected-properties.ts';
+import { affectedProperties } from '../../../core/trials/affected-properties.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { asked, survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import type { Underlays } from '../frames/overlays.ts';
@@ -26,7 +26,7 @@ import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
 import { launch } from './chromium.ts';
 import { serveStation } from './serving.ts';
-import { makeUnpacker } from '../../../protocol/delta-decoder.ts';
+import { makeDeltaDecoder } from '../../../protocol/delta-decoder.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
@@ -100,8 +100,8 @@ interface Standing {
   /** Texts that it was opened with in the place of the source's own. */
   texts: Readonly<Record<string, string>>;
   known: Known | null;
-  /** The edits that it is dressed with, and those of its last reading at this size, where there is one. */
-  worn: readonly Edit[];
+  /** The edits that it is patched with, and those of its last reading at this size, where there is one. */
+  applied: readonly Edit[];
   read: readonly Edit[] | null;
 }
 
@@ -109,8 +109,8 @@ interface Known extends Survey {
   texts: Record<string, string>;
   sources: Sources;
   last: Analysis | null;
-  taken: Taken;
-  tailor: ReturnType<typeof makeTailor> | null;
+  taken: SupportCache;
+  patcher: ReturnType<typeof makePatcher> | null;
 }
 
 /** The source's own texts of files that were opened with others. */
@@ -140,7 +140,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     );
   const askOf = (frame: number): Pick<Standing, 'ask' | 'readAt'> => {
     // Readings are of the same elements time after time; what else is asked is told as it is.
-    const readings = makeUnpacker();
+    const readings = makeDeltaDecoder();
     return {
       ask: async <V extends Verb>(verb: V, ask: Requests[V]['ask']) => {
         // As text, since what is handed on as it is gets looked at piece by piece on its way.
@@ -153,7 +153,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
           },
           [frame, verb, JSON.stringify(ask), readings.since()] as const,
         );
-        return (verb === 'read' ? readings : makeUnpacker()).unpack(text) as Requests[V]['reply'];
+        return (verb === 'read' ? readings : makeDeltaDecoder()).unpack(text) as Requests[V]['reply'];
       },
       readAt: async (size, changed) => {
         const text = await page.evaluate(
@@ -228,9 +228,9 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     specimens.set(key, { ...source, file, scripts, underlay });
     const base = `http://${key}.localhost:${port}/`;
     const address = base + (source.target ?? entry.split('/').map(encodeURIComponent).join('/'));
-    const frame = await openAt(address, size, isHeld ? base + HOLDER : null);
+    const frame = await openAt(address, size, isHeld ? base + FRAME_HOST : null);
     const askers = askOf(frame);
-    if (areBarsOver) await askers.ask('bars', { areOver: true });
+    if (areBarsOver) await askers.ask('setScrollbars', { areOver: true });
     return {
       key,
       base,
@@ -240,7 +240,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       texts,
       underlay,
       known: null,
-      worn: [],
+      applied: [],
       read: null,
     };
   };
@@ -260,9 +260,9 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       },
       async (mode) => ({ ask: (verb, ask) => bareSays(mode, standing.underlay, verb, ask) }),
     );
-    const taken = makeTaken();
+    const taken = makeSupportCache();
     taken.learn(sources!.plan.request.declarations, surveyed.validity.declarations);
-    standing.known = { ...surveyed, texts: plainTexts, sources: sources!, last: null, taken, tailor: null };
+    standing.known = { ...surveyed, texts: plainTexts, sources: sources!, last: null, taken, patcher: null };
     return standing.known;
   };
 
@@ -321,11 +321,11 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     const measure: Opened['measure'] = async () => {
       const previous = await know(standing, source);
       plain ??= previous.texts;
-      const { worn, read } = standing;
-      const isQuiet = scripts === 'hold' && read !== null && read !== worn;
-      const changed = isQuiet ? changedBy(read, worn) : null;
+      const { applied, read } = standing;
+      const isQuiet = scripts === 'hold' && read !== null && read !== applied;
+      const changed = isQuiet ? affectedProperties(read, applied) : null;
       const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
-      standing.read = worn;
+      standing.read = applied;
       return reason(previous, reading);
     };
     const resize: Opened['resize'] = async (wanted) => {
@@ -351,7 +351,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       ask: (verb, ask) => standing.ask(verb, ask),
       measure,
       measureAt: async (wanted, changed) => {
-        if (!changed || standing.read !== standing.worn) {
+        if (!changed || standing.read !== standing.applied) {
           await resize(wanted);
           return measure();
         }
@@ -359,7 +359,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         plain ??= previous.texts;
         size = wanted;
         const reading = await standing.readAt(wanted, changed);
-        standing.read = standing.worn;
+        standing.read = standing.applied;
         return reason(previous, reading);
       },
       texts: async () => {
@@ -378,7 +378,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
           await measure();
         };
         if (!sameTexts(opened, standing.texts)) await reopen();
-        const dress = async (): Promise<boolean> => {
+        const patch = async (): Promise<boolean> => {
           const previous = standing.known!;
           const loaded = {
             page: entry,
@@ -387,16 +387,16 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
             frameBase: standing.base,
             sources: previous.last!.styles.sources,
           };
-          const result = dressing(loaded, {
+          const result = documentPatch(loaded, {
             ...standing.texts,
             ...plainOf(plain!, standing.texts),
             ...whole.texts,
           });
           if (!result) return false;
-          previous.tailor ??= makeTailor(previous.described);
-          standing.worn = on;
-          if (!(await standing.ask('dress', previous.tailor(result, false))))
-            await standing.ask('dress', previous.tailor(result, true));
+          previous.patcher ??= makePatcher(previous.described);
+          standing.applied = on;
+          if (!(await standing.ask('applyPatch', previous.patcher(result, false))))
+            await standing.ask('applyPatch', previous.patcher(result, true));
           const texts = { ...plain!, ...whole.texts };
           const html = standing.texts[entry] ?? plain![entry] ?? '';
           const before = previous.sources.plan.request;
@@ -404,7 +404,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
           await replan(standing, previous, before);
           return true;
         };
-        if (!(await dress())) {
+        if (!(await patch())) {
           opened = whole.texts;
           await reopen();
         }
@@ -418,7 +418,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         );
       },
       complete: (analysis, run) =>
-        completed(analysis, (batches) => standing.ask('intrinsic', { batches }), run),
+        retryWithSizes(analysis, (batches) => standing.ask('intrinsicSizes', { batches }), run),
       resize,
       close,
     };

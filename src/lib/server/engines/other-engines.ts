@@ -5,7 +5,7 @@ import type { Underlays } from '../frames/overlays.ts';
 import { measureProfile } from './atlas.ts';
 import { openFirefox } from './bidi.ts';
 import { serveStation } from './serving.ts';
-import { makeUnpacker } from '../../../protocol/delta-decoder.ts';
+import { makeDeltaDecoder } from '../../../protocol/delta-decoder.ts';
 
 /** Measures Firefox. `underlay`: style sheets that are laid under its empty documents. */
 export async function measureFirefox(
@@ -22,7 +22,7 @@ export async function measureFirefox(
       const packed = await page.evaluate(
         `station.askPacked(${frame}, 'defaults', ${JSON.stringify(JSON.stringify(asked))}, 0)`,
       );
-      return makeUnpacker().unpack(packed) as Requests['defaults']['reply'];
+      return makeDeltaDecoder().unpack(packed) as Requests['defaults']['reply'];
     };
     return await measureProfile(ask, { ...named, engine: { name: 'firefox', version: page.version } });
   } finally {

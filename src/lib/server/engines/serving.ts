@@ -5,7 +5,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Mode } from '../../../core/css/defaults/profile.ts';
-import { passGuard } from '../request-guard.ts';
+import { guardRequest } from '../request-guard.ts';
 import type { Underlays } from '../frames/overlays.ts';
 import { serveBare, serveFrame } from '../frames/serve.ts';
 import { ROOT } from '../root.ts';
@@ -46,7 +46,7 @@ export async function serveStation(): Promise<Serving> {
 
 async function listen(specimens: Map<string, Kept>): Promise<{ server: Server; port: number }> {
   const handle = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
-    if (passGuard(req, res, { hosts: [] })) return;
+    if (guardRequest(req, res, { hosts: [] })) return;
     const host = req.headers.host ?? '';
     const framed = /^\/frame\/(\w+)\/([^?#]*)([^#]*)/.exec(req.url ?? '');
     if (!framed) {

@@ -1,6 +1,6 @@
 /** A page at every width that matters, measured in several frames of a headless engine at once. */
 import type { Analysis } from '../../../core/analysis.ts';
-import type { Look } from '../../../core/sweep/snapshot.ts';
+import type { Snapshot } from '../../../core/sweep/snapshot.ts';
 import { sweep } from '../../../core/sweep/sweep.ts';
 import type { Opened } from './headless.ts';
 
@@ -15,7 +15,7 @@ export interface SweepOptions {
 export const sweepOn = (
   frames: readonly Opened[],
   { from, to, height, progress }: SweepOptions,
-): Promise<{ analysis: Analysis; looks: Map<number, Look> }> =>
+): Promise<{ analysis: Analysis; looks: Map<number, Snapshot> }> =>
   sweep({
     from,
     to,

@@ -1,7 +1,7 @@
 /** Answers the requests of specimen frames, wherever their files are kept. */
 import { decodeHtml } from '../ingest/encoding.ts';
 import type { StoredFile } from '../ingest/files.ts';
-import { HOLDER } from '../../../protocol/protocol.ts';
+import { FRAME_HOST } from '../../../protocol/protocol.ts';
 import { frameBase, isFrameHost } from '../request-guard.ts';
 import type { FramePlaces } from './markup.ts';
 import type { Underlays } from './overlays.ts';
@@ -60,7 +60,7 @@ export async function serveFrame(
   if (underlay && path.startsWith(BARE_FOLDER))
     return serveBare(host, path.slice(BARE_FOLDER.length), key, underlay);
   const options = { ...frameOptions(host, key, source.scripts), underlay, ...(places && { places }) };
-  if (path === HOLDER) return frameHolder(options);
+  if (path === FRAME_HOST) return frameHolder(options);
   const isFolder = path === '' || path.endsWith('/');
   let found = await source.file(path, target);
   if (!found && isFolder) found = await source.file(`${path}index.html`);

@@ -1,7 +1,7 @@
 <!-- What is wrong with the page, the most noticeable first; the picked one with its cause and the changes that were proved to help. -->
 <script lang="ts">
   import { labelOf } from '$core/reading/labels.ts';
-  import { intoOf } from '$core/proof/across-widths.ts';
+  import { foldTargets } from '$core/proof/across-widths.ts';
   import type { Source } from '$core/css/cascade/styles.ts';
   import { px } from '$core/geometry/rect.ts';
   import Place from '../account/Place.svelte';
@@ -44,7 +44,7 @@
   );
   /** What has the cause of another finding, which is told first. */
   const into = $derived(
-    intoOf(
+    foldTargets(
       found
         .filter((finding) => finding.meant === '')
         .map(({ key }) => ({ key, also: finder.blames.get(key)?.also ?? [] })),
@@ -99,11 +99,12 @@
         >{finding.px >= 0.5 ? px(Math.round(finding.px * 10) / 10) : '–'}</span
       >
       <span class="min-w-0 grow [overflow-wrap:anywhere] {head && !isPicked ? 'faint' : ''}"
-        >{isPicked ? finding.what : `${finding.kind.replace('-', ' ')}: ${finding.label}`}{finding.places.length > 1
+        >{isPicked ? finding.what : `${finding.kind.replace('-', ' ')}: ${finding.label}`}{finding.places
+          .length > 1
           ? ` (${finding.places.length} places)`
-          : ''}{finding.meant && isPicked ? `. ${finding.own ? 'Meant' : 'Probably meant'}: ${finding.meant}` : ''}{isPicked
-          ? '.'
-          : ''}</span
+          : ''}{finding.meant && isPicked
+          ? `. ${finding.own ? 'Meant' : 'Probably meant'}: ${finding.meant}`
+          : ''}{isPicked ? '.' : ''}</span
       >
     </button>
     {#if isPicked && !finding.meant}

@@ -4,13 +4,13 @@ import type { RawReading } from '$core/reading/reading.ts';
 import type { Remote } from 'comlink';
 import { wrong } from '../notices/notices.svelte.ts';
 import type { Analyst } from './analyst.worker.ts';
-import type { Knowing } from './state/retry-with-sizes.ts';
+import type { SizeRetry } from './state/retry-with-sizes.ts';
 import type { Edge } from './state/measuring.ts';
 import { recallPins, storePins, type Pinned } from './state/pins.ts';
 
 export interface DistancesInput {
   analyst: Remote<Analyst>;
-  knowing: Knowing;
+  knowing: SizeRetry;
   /** Under which the browser remembers what is pinned. */
   storageKey: string;
   reading: () => RawReading | null;

@@ -1,6 +1,6 @@
 /** Sweeps that outlive the page they were made in: the last ones, in this browser's own database. */
 import type { Drawing } from '$core/reports/drawing.ts';
-import type { Look } from '$core/sweep/snapshot.ts';
+import type { Snapshot } from '$core/sweep/snapshot.ts';
 import { createStore, delMany, get, set, update } from 'idb-keyval';
 
 export interface StoredSweep {
@@ -8,7 +8,7 @@ export interface StoredSweep {
   made: number;
   /** Elements of the page. */
   count: number;
-  looks: Look[];
+  looks: Snapshot[];
   drawings: [width: number, drawing: Drawing][];
 }
 

@@ -1,5 +1,5 @@
 /** Sweeps a page: says at which widths it wants to be measured, and what the readings come to. */
-import { analyse, completed, readSources, type Analysis, type Sources } from '$core/analysis.ts';
+import { analyse, retryWithSizes, readSources, type Analysis, type Sources } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/reports/drawing.ts';
 import { labelOf, pathOf } from '$core/reading/labels.ts';
 import { checkedReading, type Changed, type Defaults, type Described } from '$core/reading/reading.ts';
@@ -7,7 +7,7 @@ import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
 import type { Point } from '$core/search/seek.ts';
 import { quantityWords, type Quantity } from '$core/search/measured-quantity.ts';
 import { across, type Across } from '$core/sweep/across.ts';
-import type { Look } from '$core/sweep/snapshot.ts';
+import type { Snapshot } from '$core/sweep/snapshot.ts';
 import { numbersOf } from '$core/sweep/numbers.ts';
 import { sweep } from '$core/sweep/sweep.ts';
 import { overlay } from '$core/trials/overlay.ts';
@@ -34,7 +34,7 @@ let sources: Sources | null = null;
 let validity: Validity = { supports: [], declarations: [] };
 let defaults: Defaults = {};
 let analysis: Analysis | null = null;
-let looks = new Map<number, Look>();
+let looks = new Map<number, Snapshot>();
 let drawings = new Map<number, Drawing>();
 let signal = { aborted: false };
 
@@ -100,7 +100,7 @@ const sweeper = {
         drawings.set(width, drawingOf(at.reading));
         return at;
       },
-      complete: (frame, at, run) => completed(at, (batches) => measuring.intrinsic(frame, batches), run),
+      complete: (frame, at, run) => retryWithSizes(at, (batches) => measuring.intrinsic(frame, batches), run),
       progress: (width, look, done, expected) => {
         looks.set(width, look);
         measuring.progress(done, expected);

@@ -82,7 +82,7 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
       ),
     );
     for (const [i, frame] of frames.entries()) {
-      if (areBarsOver) await frame.ask('bars', { areOver: true });
+      if (areBarsOver) await frame.ask('setScrollbars', { areOver: true });
       const surveyed = await survey(
         frame,
         (described) => sweeper.plan(page, { ...texts, ...changed }, described, frameBase(host, text, rooms[i])),
@@ -114,7 +114,7 @@ function createSweep({ id, host, key, isUnder, page, edits, areBarsOver }: Sweep
     let shown = 0;
     const measuring: Measuring = {
       read,
-      intrinsic: (frame, batches) => frames[frame]!.ask('intrinsic', { batches }),
+      intrinsic: (frame, batches) => frames[frame]!.ask('intrinsicSizes', { batches }),
       progress: (now, all) => {
         [measured, expected] = [now, all];
         if (performance.now() - shown < PACE) return;

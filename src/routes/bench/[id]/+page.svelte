@@ -20,7 +20,7 @@
   import { isTextField } from '$lib/ui/keys.ts';
   import SourceSheet from '$lib/ui/bench/SourceSheet.svelte';
   import type { Device } from '$lib/ui/bench/width/sizes.svelte.ts';
-  import { SORT_WORDS, type Sort } from '$lib/ui/bench/stage/box-filters.ts';
+  import { BOX_FILTER_WORDS, type BoxFilter } from '$lib/ui/bench/stage/box-filters.ts';
   import Stage from '$lib/ui/bench/stage/Stage.svelte';
   import Tools from '$lib/ui/bench/stage/Tools.svelte';
   import WidthRule from '$lib/ui/bench/width/WidthRule.svelte';
@@ -210,7 +210,7 @@
     }
   }
 
-  const SORTS = Object.keys(SORT_WORDS) as Sort[];
+  const SORTS = Object.keys(BOX_FILTER_WORDS) as BoxFilter[];
   function toBreakpoint(direction: 1 | -1) {
     const widths = bench.facts.breakpoints.map(({ width }) => width);
     const next =

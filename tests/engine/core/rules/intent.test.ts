@@ -1,7 +1,7 @@
 /** Patterns that are meant: nothing is found on them, or only as what is probably meant. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { detectAll } from '../../../../src/core/rules/index.ts';
+import { observeAll } from '../../../../src/core/rules/index.ts';
 import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
 import { COMPONENTS, componentPage } from '../../../harness/faults/components.ts';
 import { measureHtml } from '../../../support/measure.ts';
@@ -164,7 +164,7 @@ describe('what is meant', () => {
   after(() => headless.close());
 
   const isQuiet = async (text: string, width: number): Promise<void> => {
-    const found = detectAll(await measureHtml(headless, text, { width, height: 800 }));
+    const found = observeAll(await measureHtml(headless, text, { width, height: 800 }));
     assert.deepEqual(
       found.filter(({ meant }) => meant === '').map(({ kind, what }) => `${kind}: ${what}`),
       [],

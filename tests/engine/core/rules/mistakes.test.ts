@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import type { Analysis } from '../../../../src/core/analysis.ts';
-import { detectAll } from '../../../../src/core/rules/index.ts';
+import { observeAll } from '../../../../src/core/rules/index.ts';
 import { spanOf } from '../../../../src/core/rules/span.ts';
 import { findOn } from '../../../../src/lib/server/engines/find.ts';
 import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
@@ -62,7 +62,7 @@ describe('mistakes', () => {
 
 /** The dimension line of a finding is as long as its px say. */
 function checkSpans(analysis: Analysis): void {
-  for (const observation of detectAll(analysis)) {
+  for (const observation of observeAll(analysis)) {
     const span = spanOf(analysis, observation);
     if (span)
       assert.ok(

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { drawingOf, drawingSchema } from '../../../../src/core/reports/drawing.ts';
 import { scrollableBy } from '../../../../src/core/boxes/viewport-overflow.ts';
-import { detectAll } from '../../../../src/core/rules/index.ts';
+import { observeAll } from '../../../../src/core/rules/index.ts';
 import type { Observation } from '../../../../src/core/finding.ts';
 import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
 
@@ -25,7 +25,7 @@ describe('odd pages', () => {
       width,
     });
     const analysis = await opened.measure();
-    const found = await opened.complete(analysis, () => detectAll(analysis));
+    const found = await opened.complete(analysis, () => observeAll(analysis));
     const scrollsBy = async (axis: 'X' | 'Y'): Promise<number> =>
       opened.evaluate('html', `(window.scrollBy(${axis === 'X' ? '9999, 0' : '0, 9999'}), scroll${axis})`);
     return { opened, analysis, found, scrollsBy };

@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import type { PlanRequest } from '../../../../src/core/css/cascade/plan.ts';
-import { makeTaken } from '../../../../src/core/css/cascade/support-cache.ts';
+import { makeSupportCache } from '../../../../src/core/css/cascade/support-cache.ts';
 
 const request = (...declarations: [string, string][]): PlanRequest => ({
   queries: [],
@@ -16,7 +16,7 @@ const request = (...declarations: [string, string][]): PlanRequest => ({
 
 describe('what an engine takes', () => {
   test('only what it was not asked about is unknown', () => {
-    const taken = makeTaken();
+    const taken = makeSupportCache();
     taken.learn([['width', '1px']], [true]);
     assert.deepEqual(taken.unknown(request(['width', '1px'], ['width', '2px'], ['height', '1px'])), [
       ['width', '2px'],
@@ -25,7 +25,7 @@ describe('what an engine takes', () => {
   });
 
   test('answers stand in the order of the plan that asks for them', () => {
-    const taken = makeTaken();
+    const taken = makeSupportCache();
     taken.learn(
       [
         ['width', '1px'],
@@ -42,7 +42,7 @@ describe('what an engine takes', () => {
   });
 
   test('what was not answered is not taken', () => {
-    const taken = makeTaken();
+    const taken = makeSupportCache();
     taken.learn(
       [
         ['width', '1px'],

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { guessBetween } from '../../../../src/core/sweep/guess.ts';
-import type { FoundAt, Look } from '../../../../src/core/sweep/snapshot.ts';
+import type { FoundAt, Snapshot } from '../../../../src/core/sweep/snapshot.ts';
 import type { Lined } from '../../../../src/core/sweep/distance-to-change.ts';
 
 /** A page of html, body and a box in it: the shape's words, what they are short of, findings by px or by those of their places. */
@@ -16,7 +16,7 @@ interface Part {
   boxes?: [number, number];
 }
 
-function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width, width] }: Part): Look {
+function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width, width] }: Part): Snapshot {
   const finding = (px: number[]): FoundAt => ({
     kind: 'overflow',
     axis: 'x',
@@ -183,7 +183,12 @@ const CASES: {
 describe('where between two looks something changes', () => {
   for (const { name, looks, guess } of CASES)
     test(name, () => {
-      const [low, high, below, above] = looks.map((part) => part && look(part)) as [Look, Look, Look?, Look?];
+      const [low, high, below, above] = looks.map((part) => part && look(part)) as [
+        Snapshot,
+        Snapshot,
+        Snapshot?,
+        Snapshot?,
+      ];
       assert.equal(guessBetween([-1, 0, 1], low, high, below, above), guess);
     });
 });

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import type { Remote } from 'comlink';
 import type { Analyst } from '../../../../src/lib/ui/bench/analyst.worker.ts';
-import { createKnowing } from '../../../../src/lib/ui/bench/state/retry-with-sizes.ts';
+import { createSizeRetry } from '../../../../src/lib/ui/bench/state/retry-with-sizes.ts';
 
 interface Row {
   name: string;
@@ -67,7 +67,7 @@ function knowingOf(doubted: number[][], isAlone: boolean) {
     asked.push(batches);
     return Promise.resolve(batches.flat());
   };
-  return { knowing: createKnowing({ analyst, measure }), asked, learned };
+  return { knowing: createSizeRetry({ analyst, measure }), asked, learned };
 }
 
 describe('content widths that answers need', () => {

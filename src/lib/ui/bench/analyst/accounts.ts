@@ -10,12 +10,12 @@ import {
 } from '$core/accounts/property.ts';
 import { distanceAccount, type DistanceAccount, type EdgeOf } from '$core/accounts/distance.ts';
 import { accountWithin, areasWithin } from '$core/accounts/model/nested-documents.ts';
-import { doubtful, intrinsicBatches, learn } from '$core/analysis.ts';
+import { staleIntrinsicSizes, intrinsicBatches, addIntrinsicSizes } from '$core/analysis.ts';
 import type { Areas } from '$core/boxes/areas.ts';
 import type { Source } from '$core/css/cascade/styles.ts';
-import { asWritten, at, need, pageOf, type Held } from './worker-state.ts';
+import { asWritten, at, need, pageOf, type WorkerState } from './worker-state.ts';
 
-export const createAccounts = (held: Held) => ({
+export const createAccounts = (held: WorkerState) => ({
   account: (
     element: number,
   ): {
@@ -34,9 +34,9 @@ export const createAccounts = (held: Held) => ({
     });
   },
   /** Content widths as they were before the last edit may be others now: those that accounts have used are asked for again. */
-  doubt: (): number[][] => doubtful(pageOf(held)),
+  doubt: (): number[][] => staleIntrinsicSizes(pageOf(held)),
   /** Takes the content widths that the page was asked for. */
-  learn: (answer: number[]): void => learn(pageOf(held), answer),
+  learn: (answer: number[]): void => addIntrinsicSizes(pageOf(held), answer),
   /** Null where the two edges are not in one document, or not of one axis. */
   distance: (
     from: EdgeOf,

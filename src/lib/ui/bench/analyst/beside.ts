@@ -6,14 +6,14 @@ import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
 import type { Profile } from '$core/css/defaults/profile.ts';
 import { dependence, detectBetween, type Dependence } from '$core/rules/defaults/dependence.ts';
 import type { Observation } from '$core/finding.ts';
-import { detectAll } from '$core/rules/index.ts';
+import { observeAll } from '$core/rules/index.ts';
 import { keyOf } from '$core/proof/prover.ts';
 import { reliances, type Reliance } from '$core/rules/defaults/reliance.ts';
 import type { Rect } from '$core/geometry/rect.ts';
-import { quantityOf, quantityWithout, type Quantity } from '$core/search/measured-quantity.ts';
+import { measureQuantity, quantityWithout, type Quantity } from '$core/search/measured-quantity.ts';
 import { differences, outermost, type Moved } from '$core/compare/reading-diff.ts';
-import { reasonOf, type Reason } from '$core/compare/explained-change.ts';
-import { asWritten, pageOf, unsettled, type Held, type Surveyed } from './worker-state.ts';
+import { explainChange, type Reason } from '$core/compare/explained-change.ts';
+import { asWritten, pageOf, unsettled, type WorkerState, type Surveyed } from './worker-state.ts';
 
 /** What a trial does at a width. */
 export interface Compared {
@@ -32,7 +32,7 @@ export interface Compared {
 /** A page that is measured beside the one at hand. */
 type Which = 'base' | 'rendered';
 
-export function createBeside(held: Held) {
+export function createBeside(held: WorkerState) {
   /** What is known of them before they have been read; then what was measured. */
   const surveyed: Partial<Record<Which, Surveyed>> = {};
   let base: Analysis | null = null;
@@ -95,7 +95,7 @@ export function createBeside(held: Held) {
     /** Why one of what moved is different; null: it is not in both readings. */
     why: (index: number): Reason | null => {
       const difference = lastMoved?.list[index];
-      return difference && base ? asWritten(held, reasonOf(base, pageOf(held), difference)) : null;
+      return difference && base ? asWritten(held, explainChange(base, pageOf(held), difference)) : null;
     },
     /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
     findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
@@ -103,7 +103,7 @@ export function createBeside(held: Held) {
       const now = pageOf(held);
       const by = (analysis: Analysis) =>
         new Map(
-          detectAll(analysis)
+          observeAll(analysis)
             .filter(({ meant }) => meant === '')
             .map((observation) => [keyOf(analysis, observation), observation.what]),
         );
@@ -118,8 +118,8 @@ export function createBeside(held: Held) {
       const moved = differences(before, after);
       const { width, height } = after.reading.viewport;
       return {
-        plain: quantityOf(before, quantity),
-        number: quantityOf(after, quantity),
+        plain: measureQuantity(before, quantity),
+        number: measureQuantity(after, quantity),
         counts: moved.counts,
         largest: moved.largest,
         outlines: outermost(moved, after.reading, (width * height) / 2)

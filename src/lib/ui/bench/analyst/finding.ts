@@ -4,13 +4,13 @@ import { labelOf } from '$core/reading/labels.ts';
 import type { Validity } from '$core/css/cascade/plan.ts';
 import type { Dependence } from '$core/rules/defaults/dependence.ts';
 import type { Observation } from '$core/finding.ts';
-import { detecting } from '$core/rules/index.ts';
+import { observing } from '$core/rules/index.ts';
 import { blameDefaults } from '$core/proof/pinning-defaults.ts';
 import { keyOf, type Blame } from '$core/proof/prover.ts';
 import { spanOf, type Span } from '$core/rules/span.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Beside } from './beside.ts';
-import { asWritten, filesOf, pageOf, type Held } from './worker-state.ts';
+import { asWritten, filesOf, pageOf, type WorkerState } from './worker-state.ts';
 import { createProving, type Proving } from './proving.ts';
 import type { Trying } from './trying.ts';
 
@@ -22,7 +22,7 @@ export interface Found extends Observation {
   span: Span | null;
 }
 
-export function createFinding(held: Held, beside: Beside, trying: Trying) {
+export function createFinding(held: WorkerState, beside: Beside, trying: Trying) {
   /** What was found on the page at hand, and whoever looks for its causes. */
   let found: Observation[] = [];
   let proving: Proving | null = null;
@@ -36,7 +36,7 @@ export function createFinding(held: Held, beside: Beside, trying: Trying) {
      */
     findings: async (): Promise<Found[] | null> => {
       const analysis = pageOf(held);
-      const looking = detecting(analysis);
+      const looking = observing(analysis);
       let step = looking.next();
       while (!step.done) {
         await new Promise((resolve) => setTimeout(resolve));

@@ -1,5 +1,5 @@
 /** The page at hand: planned, measured, saved and opened again. */
-import { analyse, carryIntrinsic, learn, readSources } from '$core/analysis.ts';
+import { analyse, reuseIntrinsicSizes, addIntrinsicSizes, readSources } from '$core/analysis.ts';
 import { drawingOf, type Drawing } from '$core/reports/drawing.ts';
 import { wholeOf, type Document } from '$core/reading/nested-documents.ts';
 import { makeHitIndex } from '$core/boxes/hit-test.ts';
@@ -18,12 +18,12 @@ import { hasBox, makeTree } from '$core/boxes/tree.ts';
 import { pathInFrame } from '$core/css/syntax/addresses.ts';
 import { breakpointsOf, type Breakpoint } from '$core/css/media/breakpoints.ts';
 import { parseDocument } from '$core/html/document.ts';
-import { inUseOf, type InUse } from '$core/css/values/units-in-use.ts';
+import { unitsInUse, type InUse } from '$core/css/values/units-in-use.ts';
 import type { PlanRequest, Validity } from '$core/css/cascade/plan.ts';
 import { viewportContents } from '$core/html/viewport-contents.ts';
-import { quantityOf, quantityWords, type Quantity } from '$core/search/measured-quantity.ts';
+import { measureQuantity, quantityWords, type Quantity } from '$core/search/measured-quantity.ts';
 import type { Framed } from '$station/nested-documents.ts';
-import { at, pageOf, unsettled, type Held } from './worker-state.ts';
+import { at, pageOf, unsettled, type WorkerState } from './worker-state.ts';
 
 export interface SheetFact {
   file: string;
@@ -41,14 +41,14 @@ export interface Taken {
   whole: RawReading | null;
 }
 
-function adopt(held: Held, documents: Document[]): Taken {
+function adopt(held: WorkerState, documents: Document[]): Taken {
   const analyses = documents.map(({ reading }, i) => {
     const surveyed = held.surveyed[i];
     if (!surveyed) throw new Error('The page was not described yet.');
     return analyse(surveyed.sources, surveyed.validity, surveyed.defaults, reading);
   });
   const last = held.documents.analyses[0];
-  if (last && analyses[0]) carryIntrinsic(last, analyses[0]);
+  if (last && analyses[0]) reuseIntrinsicSizes(last, analyses[0]);
   const hitting = (reading: RawReading, order: Int32Array): Taken => {
     const { owners, index } = makeHitIndex(reading, order);
     return { order, owners, index: index?.data ?? null, whole: held.whole };
@@ -65,7 +65,7 @@ function adopt(held: Held, documents: Document[]): Taken {
   return hitting(whole.reading, paintOrder(makeTree(whole.reading)));
 }
 
-export const createPage = (held: Held) => ({
+export const createPage = (held: WorkerState) => ({
   /** The texts of the specimen's files, whatever is laid over them. */
   hold: (texts: Record<string, string>): void => {
     held.texts = texts;
@@ -113,7 +113,7 @@ export const createPage = (held: Held) => ({
       })),
       missing: plan.missing,
       breakpoints: breakpointsOf(plan),
-      inUse: inUseOf(plan),
+      inUse: unitsInUse(plan),
       queriesContainers: plan.request.containers.length > 0,
     };
   },
@@ -142,7 +142,7 @@ export const createPage = (held: Held) => ({
     held.surveyed = [{ sources, described, validity, defaults, frameBase, opened: sources.html }];
     const reading = fromStored(body.reading);
     const taken = adopt(held, [{ reading, holder: -1, owner: -1 }]);
-    learn(pageOf(held), body.intrinsic);
+    addIntrinsicSizes(pageOf(held), body.intrinsic);
     return { ...taken, reading };
   },
   /** What the page's viewport meta elements say, under what is laid over it. */
@@ -169,6 +169,6 @@ export const createPage = (held: Held) => ({
   },
   /** A number of a reading, of the one at hand where none is given. */
   look: (quantity: Quantity, raw: unknown = null): number | null =>
-    quantityOf(raw === null ? pageOf(held).tree : makeTree(checkedReading(raw)), quantity),
+    measureQuantity(raw === null ? pageOf(held).tree : makeTree(checkedReading(raw)), quantity),
   quantityWords: (quantity: Quantity): string => quantityWords(pageOf(held).tree, quantity),
 });

@@ -1,8 +1,8 @@
 /** Causes and changes of one reading, proved at the width at hand and at the common ones beside it. */
 import type { Analysis } from '$core/analysis.ts';
 import type { Observation } from '$core/finding.ts';
-import { detectAll } from '$core/rules/index.ts';
-import { keyOf, makeProver, type Bearing, type Blame, type Prover } from '$core/proof/prover.ts';
+import { observeAll } from '$core/rules/index.ts';
+import { keyOf, makeProver, type EffectAtWidth, type Blame, type Prover } from '$core/proof/prover.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Files } from '$core/trials/targets.ts';
 
@@ -30,7 +30,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
   async function proverAt(width: number): Promise<Prover | null> {
     const plain = await measure([], width);
     if (!plain) return null;
-    const withoutEdits = detectAll(plain);
+    const withoutEdits = observeAll(plain);
     return makeProver({
       analysis: plain,
       files,
@@ -47,7 +47,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     const remedies: Blame['remedies'] = [];
     for (const remedy of result.remedies) {
       const [widths, short] = [[currentWidth], [] as number[]];
-      let bearing: Bearing = 'helps';
+      let bearing: EffectAtWidth = 'helps';
       for (const width of COMMON) {
         if (width === currentWidth || bearing === 'brings') continue;
         const previous = elsewhere.get(width) ?? proverAt(width);

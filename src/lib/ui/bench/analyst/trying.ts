@@ -4,13 +4,13 @@ import { pathOf } from '$core/reading/labels.ts';
 import { checkedReading } from '$core/reading/reading.ts';
 import { asksTheSame, type PlanRequest, type Validity } from '$core/css/cascade/plan.ts';
 import type { Source } from '$core/css/cascade/styles.ts';
-import { mutesOf, type Mute } from '$core/search/disabled-declarations.ts';
-import { dressing, isStructural, makeTailor, type DressAsk } from '$core/trials/document-patch.ts';
+import { disabledDeclarations, type DisabledDeclaration } from '$core/search/disabled-declarations.ts';
+import { documentPatch, isStructural, makePatcher, type PatchRequest } from '$core/trials/document-patch.ts';
 import type { BlockTarget, Edit } from '$core/trials/edit.ts';
 import { ofFiles, overlay, type Overlay } from '$core/trials/overlay.ts';
 import { declarationAt } from '$core/trials/targets.ts';
 import { changedRules, inWords, unifiedDiff } from '$core/trials/write.ts';
-import { at, filesOf, pageOf, type Held } from './worker-state.ts';
+import { at, filesOf, pageOf, type WorkerState } from './worker-state.ts';
 
 /** Everything a trial comes to in writing. */
 export interface Written {
@@ -23,33 +23,33 @@ export interface Written {
 /** The frame that the user sees; those that nobody sees have numbers above it. */
 const MAIN_FRAME = 0;
 
-export function createTrying(held: Held) {
+export function createTrying(held: WorkerState) {
   /** The sources of the page under the edits that are being tried. */
   let probed: Sources | null = null;
   /** What the last frame that nobody sees was asked by its plan. */
   let reported: { frame: number; request: PlanRequest } | null = null;
 
   /** What a frame opened with `opened` must be told to be as `wanted`, by file, says; null: it must be opened anew. */
-  function dressed(
+  function patched(
     frame: number,
     page: string,
     opened: Record<string, string>,
     wanted: Record<string, string>,
     isWhole: boolean,
     base: string | null = null,
-  ): DressAsk | null {
+  ): PatchRequest | null {
     const { described, frameBase } = held.surveyed[0]!;
     const { sources } = pageOf(held).styles;
     const back = Object.fromEntries(Object.keys(opened).map((file) => [file, held.texts[file] ?? '']));
     const texts = { ...held.texts, ...opened };
-    const result = dressing({ page, texts, described, frameBase, sources }, { ...back, ...wanted });
+    const result = documentPatch({ page, texts, described, frameBase, sources }, { ...back, ...wanted });
     if (!result) return null;
     if (base !== null)
       for (const sheet of result.sheets)
         if (sheet.address?.startsWith(frameBase)) sheet.address = base + sheet.address.slice(frameBase.length);
-    const tailor = held.tailors.get(frame) ?? makeTailor(described);
-    held.tailors.set(frame, tailor);
-    return tailor(result, isWhole);
+    const patcher = held.tailors.get(frame) ?? makePatcher(described);
+    held.tailors.set(frame, patcher);
+    return patcher(result, isWhole);
   }
 
   const verbs = {
@@ -58,7 +58,7 @@ export function createTrying(held: Held) {
       overlay(held.texts, edits.filter(isStructural), page, filesOf(held)).texts,
     /**
      * What the frame must be told to be as the files would be under a trial. `opened`: texts that the frame was opened with
-     * in the place of the files' own. `dress` null: it must be opened anew with all of `texts`. `isWhole`: sheets are told as
+     * in the place of the files' own. `patch` null: it must be opened anew with all of `texts`. `isWhole`: sheets are told as
      * whole texts, for a frame that did not take them rule by rule.
      */
     lay: (
@@ -66,10 +66,10 @@ export function createTrying(held: Held) {
       opened: Record<string, string>,
       edits: Edit[],
       isWhole = false,
-    ): { dress: DressAsk | null; failed: Overlay['failed']; texts: Record<string, string> } => {
+    ): { patch: PatchRequest | null; failed: Overlay['failed']; texts: Record<string, string> } => {
       held.laid = overlay(held.texts, edits, page, filesOf(held));
       return {
-        dress: dressed(MAIN_FRAME, page, opened, held.laid.texts, isWhole),
+        patch: patched(MAIN_FRAME, page, opened, held.laid.texts, isWhole),
         failed: held.laid.failed,
         texts: held.laid.texts,
       };
@@ -107,10 +107,10 @@ export function createTrying(held: Held) {
       edits: Edit[],
       hide: number[],
       isWhole = false,
-    ): DressAsk | null => {
+    ): PatchRequest | null => {
       const { sources } = pageOf(held).styles;
       const { texts } = overlay(held.texts, edits, page, filesOf(held));
-      const dressAsk = dressed(frame.number, page, opened, texts, isWhole, frame.base);
+      const dressAsk = patched(frame.number, page, opened, texts, isWhole, frame.base);
       if (!dressAsk) return null;
       const hidden = new Set(hide);
       const ownFiles = new Map(
@@ -151,7 +151,8 @@ export function createTrying(held: Held) {
       return held.taken.validity(probed!.plan.request, supports);
     },
     /** Every declaration of the page's own sheets that matches something, as the edit that takes it out. */
-    mutes: (): Mute[] => mutesOf(held.surveyed[0]!.sources.plan, pageOf(held).reading, filesOf(held)),
+    mutes: (): DisabledDeclaration[] =>
+      disabledDeclarations(held.surveyed[0]!.sources.plan, pageOf(held).reading, filesOf(held)),
     /** What an edit must name to change the declaration that a source tells of, or the element's style attribute. */
     target: (element: number, source: Source): { at: BlockTarget; nth: number } | null => {
       const { analysis, local, base } = at(held, element);

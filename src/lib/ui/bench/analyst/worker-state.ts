@@ -4,11 +4,11 @@ import type { Analysis, Sources } from '$core/analysis.ts';
 import { locate } from '$core/reading/nested-documents.ts';
 import type { Defaults, Described, RawReading } from '$core/reading/reading.ts';
 import type { Validity } from '$core/css/cascade/plan.ts';
-import { makeTaken } from '$core/css/cascade/support-cache.ts';
-import type { makeTailor } from '$core/trials/document-patch.ts';
+import { makeSupportCache } from '$core/css/cascade/support-cache.ts';
+import type { makePatcher } from '$core/trials/document-patch.ts';
 import type { Overlay } from '$core/trials/overlay.ts';
 import { readFiles, type Files } from '$core/trials/targets.ts';
-import { writtenBack } from '$core/trials/source-mapping.ts';
+import { mapToSource } from '$core/trials/source-mapping.ts';
 
 /** A document, and what its engine said of it. */
 export interface Surveyed {
@@ -31,7 +31,7 @@ export const unsettled = (sources: Sources, described: Described, frameBase: str
   defaults: {},
 });
 
-export interface Held {
+export interface WorkerState {
   /** The texts of the specimen's files, and what they come to, once somebody asks. */
   texts: Record<string, string>;
   files: Files | null;
@@ -43,40 +43,40 @@ export interface Held {
   /** The page and what is in its frames as one reading; null where there is nothing in frames. */
   whole: RawReading | null;
   /** What the engine said of declarations, by property and value. */
-  taken: ReturnType<typeof makeTaken>;
+  taken: ReturnType<typeof makeSupportCache>;
   /** What frames were told, by their numbers, so that they can be told less the next time. */
-  tailors: Map<number, ReturnType<typeof makeTailor>>;
+  tailors: Map<number, ReturnType<typeof makePatcher>>;
 }
 
-export const createHeld = (): Held => ({
+export const createHeld = (): WorkerState => ({
   texts: {},
   files: null,
   laid: null,
   surveyed: [],
   documents: { analyses: [], placed: [] },
   whole: null,
-  taken: makeTaken(),
+  taken: makeSupportCache(),
   tailors: new Map(),
 });
 
-export const filesOf = (held: Held): Files => (held.files ??= readFiles(held.texts));
+export const filesOf = (held: WorkerState): Files => (held.files ??= readFiles(held.texts));
 
 /** Throws where nothing has been measured. */
-export function need({ documents }: Held): Documents {
+export function need({ documents }: WorkerState): Documents {
   if (documents.analyses.length === 0) throw new Error('Nothing has been measured yet.');
   return documents;
 }
 
 /** The analysis of the page itself, without what is in its frames. */
-export const pageOf = (held: Held): Analysis => need(held).analyses[0]!;
+export const pageOf = (held: WorkerState): Analysis => need(held).analyses[0]!;
 
 /** The analysis of the document that an element is in, with its number there and that of the document's first. */
-export function at(held: Held, element: number): { analysis: Analysis; local: number; base: number } {
+export function at(held: WorkerState, element: number): { analysis: Analysis; local: number; base: number } {
   const { analyses, placed } = need(held);
   const { document, local } = locate({ placed }, element);
   return { analysis: analyses[document]!, local, base: placed[document]!.base };
 }
 
 /** The same with every source at its place in the files as they are. */
-export const asWritten = <T>({ laid, texts }: Held, result: T): T =>
-  laid ? writtenBack(result, laid, texts) : result;
+export const asWritten = <T>({ laid, texts }: WorkerState, result: T): T =>
+  laid ? mapToSource(result, laid, texts) : result;

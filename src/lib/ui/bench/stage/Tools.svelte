@@ -4,7 +4,7 @@
   import Plus from '@lucide/svelte/icons/plus';
   import Ruler from '@lucide/svelte/icons/ruler';
   import type { Bench } from '../state/bench.svelte.ts';
-  import { SORT_WORDS, type Sort } from './box-filters.ts';
+  import { BOX_FILTER_WORDS, type BoxFilter } from './box-filters.ts';
 
   let {
     bench,
@@ -115,10 +115,11 @@
     <select
       class="w-24 cursor-pointer border-b border-neutral bg-base-100"
       value={bench.sort}
-      onchange={(event) => (bench.sort = event.currentTarget.value as Sort)}
+      onchange={(event) => (bench.sort = event.currentTarget.value as BoxFilter)}
       data-outline
     >
-      {#each Object.entries(SORT_WORDS) as [name, words] (name)}<option value={name}>{words}</option>{/each}
+      {#each Object.entries(BOX_FILTER_WORDS) as [name, words] (name)}<option value={name}>{words}</option
+        >{/each}
     </select>
   </label>
   <div class="flex items-center">

@@ -3,7 +3,7 @@ import { kindOf, type Kind } from '$core/boxes/kinds.ts';
 import { usedText } from '$core/boxes/tree.ts';
 import type { RawReading } from '$core/reading/reading.ts';
 
-export type Sort =
+export type BoxFilter =
   | 'none'
   | 'everything'
   | 'blocks'
@@ -16,7 +16,7 @@ export type Sort =
   | 'scrolling'
   | 'replaced';
 
-export const SORT_WORDS: Record<Sort, string> = {
+export const BOX_FILTER_WORDS: Record<BoxFilter, string> = {
   none: 'nothing',
   everything: 'everything',
   blocks: 'blocks',
@@ -30,7 +30,7 @@ export const SORT_WORDS: Record<Sort, string> = {
   replaced: 'images and controls',
 };
 
-const KINDS: Partial<Record<Sort, Kind[]>> = {
+const KINDS: Partial<Record<BoxFilter, Kind[]>> = {
   blocks: ['block', 'list-item', 'root'],
   inlines: ['inline', 'inline-block', 'inline-replaced'],
   flex: ['flex-item'],
@@ -40,7 +40,7 @@ const KINDS: Partial<Record<Sort, Kind[]>> = {
   replaced: ['replaced', 'inline-replaced'],
 };
 
-export function elementsOf(reading: RawReading, sort: Sort): number[] {
+export function elementsOf(reading: RawReading, sort: BoxFilter): number[] {
   if (sort === 'none') return [];
   const out: number[] = [];
   for (let i = 0; i < reading.count; i++) {

@@ -24,13 +24,13 @@ import type { SheetFact, Taken } from '../analyst/page.ts';
 import AnalystWorker from '../analyst.worker.ts?worker';
 import { createDistances } from '../distances.svelte.ts';
 import { createKept } from './saved-readings.svelte.ts';
-import { createKnowing } from './retry-with-sizes.ts';
+import { createSizeRetry } from './retry-with-sizes.ts';
 import { createPicking } from './picking.svelte.ts';
-import type { Sort } from '../stage/box-filters.ts';
+import type { BoxFilter } from '../stage/box-filters.ts';
 import { createFinder } from '../finder.svelte.ts';
 import type { Outlines } from '../stage/view.ts';
-import { createWearing } from './trial-on-frame.ts';
-import { createLab, keyFor, sourcesOf, type Against } from './hidden-frames.ts';
+import { createTrialOnFrame } from './trial-on-frame.ts';
+import { createHiddenFrames, keyFor, sourcesOf, type Against } from './hidden-frames.ts';
 
 export interface BenchInput {
   id: string;
@@ -100,7 +100,7 @@ export function createBench(input: BenchInput, start: Place) {
   /** What the page's viewport meta elements say. */
   let viewports = $state.raw<readonly string[]>([]);
   let scroll = $state.raw({ x: 0, y: 0 });
-  let sort = $state<Sort>('none');
+  let sort = $state<BoxFilter>('none');
   let hatched = $state(false);
   /** What else is drawn of the pick: its containing block. */
   let shown = $state<'block' | null>(null);
@@ -117,7 +117,7 @@ export function createBench(input: BenchInput, start: Place) {
   /** Whether scrollbars take no room, as on phones. */
   let areBarsOver = false;
   const isQuiet = (): boolean => scripts === 'hold' && !facts.queriesContainers;
-  const wearing = createWearing({
+  const trialOnFrame = createTrialOnFrame({
     analyst,
     page: input.page,
     frame: () => frame!,
@@ -126,7 +126,7 @@ export function createBench(input: BenchInput, start: Place) {
     isQuiet,
     reopen,
   });
-  const lab = createLab({
+  const lab = createHiddenFrames({
     analyst,
     specimen: input.id,
     host: input.host,
@@ -139,16 +139,16 @@ export function createBench(input: BenchInput, start: Place) {
     trial: () => edits,
     edits: editsNow,
     engine: engineName,
-    opened: () => wearing.opened,
+    opened: () => trialOnFrame.opened,
     bare: bareAsker,
     plainKey: input.plainKey,
     isQuiet,
     against: () => against,
   });
 
-  const knowing = createKnowing({
+  const knowing = createSizeRetry({
     analyst,
-    measure: (batches) => (frame && !kept.shown.saved ? frame.ask('intrinsic', { batches }) : null),
+    measure: (batches) => (frame && !kept.shown.saved ? frame.ask('intrinsicSizes', { batches }) : null),
   });
   const picking = createPicking({
     analyst,
@@ -231,8 +231,8 @@ export function createBench(input: BenchInput, start: Place) {
       );
       if (signal.aborted) return opened.close();
       adoptFrame(opened);
-      if (areBarsOver) await frame!.ask('bars', { areOver: true });
-      wearing.reset();
+      if (areBarsOver) await frame!.ask('setScrollbars', { areOver: true });
+      trialOnFrame.reset();
       lab.reset();
       facts = await surveyPage(input.key, texts);
       if (edits.length > 0) await firstLook();
@@ -297,7 +297,7 @@ export function createBench(input: BenchInput, start: Place) {
       signal,
     );
     adoptFrame(next);
-    if (areBarsOver) await frame!.ask('bars', { areOver: true });
+    if (areBarsOver) await frame!.ask('setScrollbars', { areOver: true });
     await surveyPage(key, { ...texts, ...other });
     await firstLook();
   }
@@ -362,11 +362,11 @@ export function createBench(input: BenchInput, start: Place) {
     const { signal } = stop;
     const asked = { width, height };
     const current = editsNow();
-    const worn = await wearing.wear(current);
-    if (worn) unlaid = worn.failed;
-    const isWorn = worn !== null && asked.width === width && asked.height === height;
-    const first = isWorn ? worn.read : await takeReading(frame, asked, 'full');
-    const taken = (await worn?.known) ? await takeReading(frame, asked, 'full') : first;
+    const applied = await trialOnFrame.wear(current);
+    if (applied) unlaid = applied.failed;
+    const isWorn = applied !== null && asked.width === width && asked.height === height;
+    const first = isWorn ? applied.read : await takeReading(frame, asked, 'full');
+    const taken = (await applied?.known) ? await takeReading(frame, asked, 'full') : first;
     const ownReading = taken.reading as RawReading;
     const { framed, failed } = await readFrames(ownReading);
     const taking = analyst.take(ownReading, framed);
@@ -450,7 +450,7 @@ export function createBench(input: BenchInput, start: Place) {
     await measuring;
     await lab.renew();
     // By now it can have been changed again.
-    if (await frame?.ask('bars', { areOver: areBarsOver })) await remeasure();
+    if (await frame?.ask('setScrollbars', { areOver: areBarsOver })) await remeasure();
   }
 
   async function find(selector: string): Promise<number[]> {
@@ -542,7 +542,7 @@ export function createBench(input: BenchInput, start: Place) {
     get sort() {
       return sort;
     },
-    set sort(next: Sort) {
+    set sort(next: BoxFilter) {
       sort = next;
     },
     get shown() {

@@ -3,7 +3,7 @@ import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/reading/reading.ts';
 import type { Quantity } from '$core/search/measured-quantity.ts';
 import type { Validity } from '$core/css/cascade/plan.ts';
 import { editSchema, laidAt, type Change, type Edit } from '$core/trials/edit.ts';
-import { changedBy } from '$core/trials/affected-properties.ts';
+import { affectedProperties } from '$core/trials/affected-properties.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { survey, takeReading, type Survey } from '$station/survey.ts';
 import type { Remote } from 'comlink';
@@ -13,7 +13,7 @@ import { send } from '../../send.ts';
 import type { Analyst } from '../analyst.worker.ts';
 import type { Compared } from '../analyst/beside.ts';
 
-export interface LabInput {
+export interface HiddenFramesInput {
   analyst: Remote<Analyst>;
   /** The specimen and how its frames are reached. */
   specimen: string;
@@ -82,7 +82,7 @@ interface Size {
   height: number;
 }
 
-export function createLab({
+export function createHiddenFrames({
   analyst,
   specimen,
   host,
@@ -100,7 +100,7 @@ export function createLab({
   plainKey,
   isQuiet,
   against: heldAgainst,
-}: LabInput) {
+}: HiddenFramesInput) {
   let nextLab = 1;
   /** What has been measured to be held against, and where. */
   let measured = '';
@@ -113,7 +113,7 @@ export function createLab({
       signal(),
       holderAddress(host, text, 'lab'),
     );
-    if (areBarsOver()) await frame.ask('bars', { areOver: true });
+    if (areBarsOver()) await frame.ask('setScrollbars', { areOver: true });
     return frame;
   };
   const shut = (frame: Frame): void => {
@@ -200,7 +200,7 @@ export function createLab({
     await analyst.keepBeside('rendered', reading, surveyed.validity, surveyed.defaults);
   }
 
-  /** A frame that nobody sees with the page as it is, to be dressed again and again. */
+  /** A frame that nobody sees with the page as it is, to be patched again and again. */
   async function openHidden() {
     const at = size();
     const mine = [...trial()];
@@ -217,11 +217,14 @@ export function createLab({
       /** The edits at a width, those of the trial first: an edit of the same declaration goes before that of the trial. */
       all: (more: readonly Edit[], width = at.width): Edit[] => laidAt([...mine, ...more], width, engine()),
       /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
-      dress: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
+      patch: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
         const ask = await analyst.probe({ number, base }, page, texts, all, [...hide]);
         if (!ask) return false;
-        if (!(await frame.ask('dress', ask)))
-          await frame.ask('dress', (await analyst.probe({ number, base }, page, texts, all, [...hide], true))!);
+        if (!(await frame.ask('applyPatch', ask)))
+          await frame.ask(
+            'applyPatch',
+            (await analyst.probe({ number, base }, page, texts, all, [...hide], true))!,
+          );
         return true;
       },
       close: () => shut(frame),
@@ -230,11 +233,11 @@ export function createLab({
 
   /** A frame in which the page is measured under more edits than those at hand, again and again. */
   async function openLab() {
-    const { at, frame, all, dress, close } = await openHidden();
+    const { at, frame, all, patch, close } = await openHidden();
     return {
       /** The number that the page has under more edits and with elements hidden; null: there is none. */
       measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
-        if (!(await dress(all(more), hide)))
+        if (!(await patch(all(more), hide)))
           throw new Error(
             'These edits change which elements there are: the page would be opened anew each time.',
           );
@@ -266,7 +269,7 @@ export function createLab({
 
   /** A frame in which changes are tried one after another, each read in full. */
   async function openProving() {
-    const { at, frame, number, all, dress, close } = await openHidden();
+    const { at, frame, number, all, patch, close } = await openHidden();
     type Proof = { reading: unknown; validity: Validity } | null;
     /** The last reading of the frame: under which edits, at which width, and what the engine said then. */
     let last: { list: Edit[]; width: number; validity: Validity } | null = null;
@@ -286,7 +289,7 @@ export function createLab({
         where,
         there,
         'full',
-        isNarrow ? changedBy(before.list, list) : null,
+        isNarrow ? affectedProperties(before.list, list) : null,
       );
       if (where === frame) last = { list, width: there.width, validity };
       return { reading, validity };
@@ -300,9 +303,9 @@ export function createLab({
         const there = { ...at, width };
         const list = all(more, width);
         frame.resize(width, at.height);
-        const isDressed = await dress(list);
+        const isPatched = await patch(list);
         if (!still()) return null;
-        if (isDressed) return read(frame, list, there, still);
+        if (isPatched) return read(frame, list, there, still);
         const { files } = await analyst.written(list, page);
         const anew = await openAt(await keyFor(specimen, key, files), there);
         return read(anew, list, there, still).finally(() => shut(anew));

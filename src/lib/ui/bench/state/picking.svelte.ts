@@ -8,11 +8,11 @@ import type { Source } from '$core/css/cascade/styles.ts';
 import type { Remote } from 'comlink';
 import { wrong } from '../../notices/notices.svelte.ts';
 import type { Analyst } from '../analyst.worker.ts';
-import type { Knowing } from './retry-with-sizes.ts';
+import type { SizeRetry } from './retry-with-sizes.ts';
 
 export interface PickingInput {
   analyst: Remote<Analyst>;
-  knowing: Knowing;
+  knowing: SizeRetry;
   reading: () => RawReading | null;
   hits: () => HitIndex | null;
   /** Whether edges are being measured: the hovered box is drawn with its areas then, and those that it lies in. */

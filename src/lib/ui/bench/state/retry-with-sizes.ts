@@ -5,15 +5,15 @@ import type { Analyst } from '../analyst.worker.ts';
 /** How often an answer can want more: what it learns can lead to other boxes. */
 const ROUNDS = 3;
 
-export interface KnowingInput {
+export interface SizeRetryInput {
   analyst: Remote<Analyst>;
   /** The page's minimum and maximum content widths by batches of boxes; null: there is no page to ask. */
   measure: (batches: number[][]) => Promise<number[]> | null;
 }
 
-export type Knowing = ReturnType<typeof createKnowing>;
+export type SizeRetry = ReturnType<typeof createSizeRetry>;
 
-export function createKnowing({ analyst, measure }: KnowingInput) {
+export function createSizeRetry({ analyst, measure }: SizeRetryInput) {
   /** Asks the page for content widths. False: nothing was asked. */
   async function learn(batches: number[][]): Promise<boolean> {
     const asked = batches.length > 0 ? measure(batches) : null;

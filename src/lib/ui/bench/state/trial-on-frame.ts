@@ -1,14 +1,14 @@
-/** The page in its frame under a trial: dressed where it can be, opened anew where its elements change. */
+/** The page in its frame under a trial: patched where it can be, opened anew where its elements change. */
 import type { Defaults } from '$core/reading/reading.ts';
-import { isStructural, sameTexts, type DressAsk } from '$core/trials/document-patch.ts';
+import { isStructural, sameTexts, type PatchRequest } from '$core/trials/document-patch.ts';
 import type { Edit } from '$core/trials/edit.ts';
-import { changedBy } from '$core/trials/affected-properties.ts';
+import { affectedProperties } from '$core/trials/affected-properties.ts';
 import type { Frame } from '$station/frame.ts';
 import { asked, takeReading } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import type { Analyst } from '../analyst.worker.ts';
 
-export interface Wardrobe {
+export interface TrialOnFrameInput {
   analyst: Remote<Analyst>;
   page: string;
   frame: () => Frame;
@@ -20,10 +20,18 @@ export interface Wardrobe {
   reopen: (texts: Record<string, string>) => Promise<void>;
 }
 
-export function createWearing({ analyst, page, frame, defaults, size, isQuiet, reopen }: Wardrobe) {
+export function createTrialOnFrame({
+  analyst,
+  page,
+  frame,
+  defaults,
+  size,
+  isQuiet,
+  reopen,
+}: TrialOnFrameInput) {
   /** Texts that the frame was opened with in the place of the files' own. */
   let opened: Record<string, string> = {};
-  let worn: readonly Edit[] = [];
+  let applied: readonly Edit[] = [];
 
   /**
    * Puts edits over the page. `failed`: those that found nothing to change, by their index. `known` resolves once it is
@@ -35,8 +43,8 @@ export function createWearing({ analyst, page, frame, defaults, size, isQuiet, r
     known: Promise<boolean>;
     read: Awaited<ReturnType<typeof takeReading>>;
   } | null> {
-    if (edits === worn) return null;
-    if (edits.length === 0 && worn.length === 0) return null;
+    if (edits === applied) return null;
+    if (edits.length === 0 && applied.length === 0) return null;
     const list = [...edits];
     let reopened = false;
     const wanted = list.some(isStructural) ? await analyst.structural(page, list) : {};
@@ -46,28 +54,28 @@ export function createWearing({ analyst, page, frame, defaults, size, isQuiet, r
       opened = wanted;
     }
     let result = await analyst.lay(page, opened, list);
-    if (!result.dress) {
+    if (!result.patch) {
       await reopen(result.texts);
       reopened = true;
       opened = result.texts;
       result = await analyst.lay(page, opened, list);
     }
-    // The worker makes the plan while the page is dressed and laid out.
+    // The worker makes the plan while the page is patched and laid out.
     const previous = analyst.replan().then(ask);
-    const changed = reopened || !isQuiet() ? null : changedBy(worn, list);
+    const changed = reopened || !isQuiet() ? null : affectedProperties(applied, list);
     const readNow = () => takeReading(frame(), size(), 'full', changed);
-    const dress = async (ask: DressAsk) => {
-      if (!changed) return (await frame().ask('dress', ask)) ? readNow() : null;
+    const patch = async (ask: PatchRequest) => {
+      if (!changed) return (await frame().ask('applyPatch', ask)) ? readNow() : null;
       // Where a few declarations changed, nothing is on its way, and the page is read before it is painted.
-      const reading = await frame().ask('dressed', { dress: ask, read: asked('full', changed) });
+      const reading = await frame().ask('patchAndRead', { patch: ask, read: asked('full', changed) });
       return reading && { reading, waited: [] };
     };
-    let read = result.dress ? await dress(result.dress) : await readNow();
+    let read = result.patch ? await patch(result.patch) : await readNow();
     if (!read) {
       const whole = await analyst.lay(page, opened, list, true);
-      read = (whole.dress && (await dress(whole.dress))) ?? (await readNow());
+      read = (whole.patch && (await patch(whole.patch))) ?? (await readNow());
     }
-    worn = edits;
+    applied = edits;
     return { failed: result.failed, known: previous, read };
   }
 
@@ -90,7 +98,7 @@ export function createWearing({ analyst, page, frame, defaults, size, isQuiet, r
     /** The page was opened anew with its files' own texts. */
     reset: () => {
       opened = {};
-      worn = [];
+      applied = [];
     },
   };
 }

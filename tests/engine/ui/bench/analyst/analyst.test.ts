@@ -67,9 +67,9 @@ describe('the analyst of a Bench', () => {
     const read = () => readOf(opened);
     const taken = page.take(await read(), []);
     const lay = async (edits: Edit[]): Promise<void> => {
-      const dress = (isWhole: boolean) =>
-        opened.ask('dress', trying.verbs.lay(PAGE, {}, edits, isWhole).dress!);
-      assert.ok((await dress(false)) || (await dress(true)));
+      const patch = (isWhole: boolean) =>
+        opened.ask('applyPatch', trying.verbs.lay(PAGE, {}, edits, isWhole).patch!);
+      assert.ok((await patch(false)) || (await patch(true)));
       const { request, unknown } = trying.verbs.replan();
       if (request) page.settle(0, await opened.ask('plan', request), defaults);
       else
@@ -154,18 +154,18 @@ describe('the analyst of a Bench', () => {
     await close();
   });
 
-  const EDITS: { name: string; edit: Edit; isDressed: boolean; words: RegExp; diff: RegExp }[] = [
+  const EDITS: { name: string; edit: Edit; isPatched: boolean; words: RegExp; diff: RegExp }[] = [
     {
       name: 'another value',
       edit: pier('300px'),
-      isDressed: true,
+      isPatched: true,
       words: /\.pier: width 700px becomes 300px/,
       diff: /-\.pier \{ width: 700px.*\n\+\.pier \{ width: 300px/,
     },
     {
       name: 'a declaration switched off',
       edit: edit({ do: 'mute', at: rule('.slip'), nth: 0, was: '30px', property: 'margin-left' }),
-      isDressed: true,
+      isPatched: true,
       words: /margin-left: 30px/,
       diff: /-\.slip \{ margin-left: 30px/,
     },
@@ -177,25 +177,25 @@ describe('the analyst of a Bench', () => {
         selector: '.slip',
         declarations: [{ property: 'width', value: '10px' }],
       }),
-      isDressed: true,
+      isPatched: true,
       words: /\.slip/,
       diff: /\+\.slip \{/,
     },
     {
       name: 'an element taken out',
       edit: edit({ do: 'remove', file: PAGE, path: PIER }),
-      isDressed: false,
+      isPatched: false,
       words: /p\.pier|Pier|taken out|removed/i,
       diff: /-<body>.*<p class="pier">/,
     },
   ];
-  for (const { name, edit: edit, isDressed, words, diff } of EDITS)
+  for (const { name, edit: edit, isPatched, words, diff } of EDITS)
     test(`an edit in a frame, in words and as a patch: ${name}`, async () => {
       const { trying, close } = await bench();
-      const { dress, failed } = trying.lay(PAGE, {}, [edit]);
-      assert.equal(dress !== null, isDressed);
+      const { patch, failed } = trying.lay(PAGE, {}, [edit]);
+      assert.equal(patch !== null, isPatched);
       assert.deepEqual(failed, []);
-      assert.equal(Object.keys(trying.structural(PAGE, [edit])).length, isDressed ? 0 : 1);
+      assert.equal(Object.keys(trying.structural(PAGE, [edit])).length, isPatched ? 0 : 1);
       const written = trying.written([edit], PAGE);
       assert.match(written.words.join('\n'), words);
       assert.match(written.diff, diff);
@@ -290,9 +290,9 @@ describe('the analyst of a Bench', () => {
     const measure = async (edits: Edit[]) => {
       looks++;
       const frame = { number: 1, base: baseOf(hidden) };
-      const dress = (isWhole: boolean) =>
-        hidden.ask('dress', trying.probe(frame, PAGE, {}, edits, [], isWhole)!);
-      assert.ok((await dress(false)) || (await dress(true)));
+      const patch = (isWhole: boolean) =>
+        hidden.ask('applyPatch', trying.probe(frame, PAGE, {}, edits, [], isWhole)!);
+      assert.ok((await patch(false)) || (await patch(true)));
       const { request } = trying.planProbe(edits, null);
       return { validity: await hidden.ask('plan', request!), reading: await readOf(hidden) };
     };
@@ -310,9 +310,9 @@ describe('the analyst of a Bench', () => {
 
   test('elements are hidden in a frame that nobody sees, with the styles that they have of their own', async () => {
     const { trying, at, close } = await bench();
-    const dress = trying.probe({ number: 2, base: 'http://x.test/' }, PAGE, {}, [], [at(SLIP), at(PIER)])!;
+    const patch = trying.probe({ number: 2, base: 'http://x.test/' }, PAGE, {}, [], [at(SLIP), at(PIER)])!;
     assert.deepEqual(
-      dress.attributes.map(({ element, value }) => [element, value]),
+      patch.attributes.map(({ element, value }) => [element, value]),
       [
         [at(SLIP), 'height: 20px;display:none!important'],
         [at(PIER), 'display:none!important'],
