@@ -76,8 +76,10 @@
         aria-label="Name"
         onblur={() => finish(true)}
         onkeydown={(event) => {
-          if (event.key === 'Enter') finish(true);
-          if (event.key === 'Escape') finish(false);
+          if (event.key !== 'Enter' && event.key !== 'Escape') return;
+          // The button that gets the focus back is not to be pressed by the same key.
+          event.preventDefault();
+          finish(event.key === 'Enter');
         }}
       />
     {:else}
