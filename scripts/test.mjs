@@ -1,53 +1,97 @@
-/** `npm test`: everything from a fresh clone to all checks passed. Names of test files may be given to run those alone. */
-import { readdirSync } from 'node:fs';
+/**
+ * `npm test`: everything from a fresh clone to all checks passed. Parts of names of test files may be given to run those alone;
+ * `--watch` runs them again whenever a source changes.
+ */
+import { spawn } from 'node:child_process';
+import { readdirSync, watch } from 'node:fs';
 import { join } from 'node:path';
+import { runChecks } from './check.mjs';
 import { ensureEngine } from './engine.mjs';
-import {
-  bin,
-  buildApplication,
-  checkNode,
-  installPackages,
-  prepareDatabase,
-  ROOT,
-  run,
-  say,
-} from './setup.mjs';
+import { buildApplication, checkNode, installPackages, prepareDatabase, ROOT, say, stop } from './setup.mjs';
+
+/** Files that run at once: one for each core of a small machine, since engines take a core each. */
+const AT_ONCE = 2;
+const SLOWEST = 10;
+
+const isWatching = process.argv.includes('--watch');
+const wanted = process.argv.slice(2).filter((argument) => !argument.startsWith('--'));
+
+const files = readdirSync(join(ROOT, 'tests'), { recursive: true, encoding: 'utf8' })
+  .map((name) => join('tests', name))
+  .filter((name) => name.endsWith('.test.ts'))
+  .filter((name) => wanted.length === 0 || wanted.some((part) => name.includes(part)))
+  .sort();
+if (files.length === 0) stop(`No test file has ${wanted.join(' or ')} in its name. They are under tests/.`);
+const needs = (folder) => files.some((name) => name.startsWith(join('tests', folder)));
+
+/** Runs one file; its output is kept together. */
+function runFile(file) {
+  const began = performance.now();
+  const child = spawn(process.execPath, ['--import', 'tsx', '--test', '--test-reporter=spec', file], {
+    cwd: ROOT,
+    env: { ...process.env, NORMETRA_ROOT: ROOT, FORCE_COLOR: '0' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+  return new Promise((resolve) => {
+    child.once('exit', (code) => {
+      const count = (word) => Number(new RegExp(`^ℹ ${word} (\\d+)$`, 'm').exec(said)?.[1] ?? 0);
+      const seconds = (performance.now() - began) / 1000;
+      const [passed, failed] = [count('pass'), count('fail') + count('cancelled')];
+      // A file that ends before its tests are told has failed as a whole.
+      const isFailed = code !== 0 || failed > 0 || passed === 0;
+      say(
+        `${isFailed ? '✖' : '✔'} ${file}: ${passed} passed${failed ? `, ${failed} failed` : ''}, ${seconds.toFixed(1)} s`,
+      );
+      if (isFailed || wanted.length > 0) console.log(said);
+      resolve({ file, seconds, passed, failed, isFailed });
+    });
+  });
+}
+
+async function runAll() {
+  const queue = [...files];
+  const results = [];
+  const began = performance.now();
+  const worker = async () => {
+    for (let file = queue.shift(); file; file = queue.shift()) results.push(await runFile(file));
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, worker));
+  const sum = (word) => results.reduce((total, result) => total + result[word], 0);
+  const slowest = [...results].sort((a, b) => b.seconds - a.seconds).slice(0, SLOWEST);
+  if (results.length > SLOWEST)
+    say(
+      `the slowest: ${slowest.map(({ file, seconds }) => `\n  ${seconds.toFixed(0).padStart(4)} s  ${file}`).join('')}`,
+    );
+  const bad = results.filter(({ isFailed }) => isFailed);
+  say(
+    `${sum('passed')} tests passed, ${sum('failed')} failed, in ${results.length} files and ${((performance.now() - began) / 1000).toFixed(0)} s`,
+  );
+  if (bad.length > 0) say(`failed: ${bad.map(({ file }) => `\n  ${file}`).join('')}`);
+  return bad.length === 0;
+}
 
 checkNode();
 installPackages();
-ensureEngine();
-prepareDatabase();
-
-const wanted = process.argv.slice(2);
-if (wanted.length === 0) {
-  say('checking types, style and layers …');
-  run(bin('svelte-kit'), ['sync'], 'Preparing the types');
-  for (const part of ['core', 'protocol', 'collector', 'station'])
-    run(bin('tsc'), ['--noEmit', '-p', `tsconfig.${part}.json`], `The type check of src/${part}`);
-  run(bin('tsc'), ['--noEmit', '-p', 'tsconfig.node.json'], 'The type check of tests and scripts');
-  run(
-    bin('svelte-check'),
-    ['--tsconfig', './tsconfig.json', '--fail-on-warnings', '--output', 'human'],
-    'The type check',
-  );
-  run(bin('eslint'), ['.', '--max-warnings', '0'], 'The style and layer check');
-  run(bin('prettier'), ['--check', '--log-level', 'warn', '.'], 'The format check');
-}
-buildApplication();
-
-const files = ['src', 'tests']
-  .flatMap((folder) =>
-    readdirSync(join(ROOT, folder), { recursive: true, encoding: 'utf8' }).map((name) => join(folder, name)),
-  )
-  .filter((name) => name.endsWith('.test.ts'))
-  .filter((name) => wanted.length === 0 || wanted.some((one) => name.includes(one)))
-  .sort();
+if (needs('engine') || needs('application')) ensureEngine();
+if (needs('application') || needs('pure')) prepareDatabase();
+if (wanted.length === 0) runChecks();
+if (needs('application')) buildApplication();
 say(`running ${files.length} test files …`);
-run(
-  process.execPath,
-  ['--import', 'tsx', '--test', '--test-concurrency=2', '--test-reporter=spec', ...files],
-  'The tests',
-  {
-    env: { ...process.env, NORMETRA_ROOT: ROOT },
-  },
-);
+const isGood = await runAll();
+if (!isWatching) process.exit(isGood ? 0 : 1);
+
+let timer;
+let running = Promise.resolve();
+for (const folder of ['src', 'tests'])
+  watch(join(ROOT, folder), { recursive: true }, () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      running = running.then(() => {
+        if (needs('application')) buildApplication();
+        return runAll();
+      });
+    }, 300);
+  });
+say('waiting for changes in src and tests; Ctrl C ends it');
