@@ -1,42 +1,105 @@
 /** `npm run check`: types, style, layers, format and the pure tests; no browser and no build. */
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { bin, checkNode, installPackages, ROOT, run, say } from './setup.mjs';
+import { bin, checkNode, installPackages, ROOT, run, say, stop } from './setup.mjs';
+
+const AT_ONCE = 2;
+const CACHE = 'node_modules/.cache';
+
+const types = (part) => ({
+  what: `types of ${part}`,
+  command: bin('tsc'),
+  args: [
+    '-p',
+    `tsconfig.${part}.json`,
+    '--noEmit',
+    '--incremental',
+    '--tsBuildInfoFile',
+    `${CACHE}/tsc/${part}.tsbuildinfo`,
+  ],
+});
+
+/** The longest first. */
+const CHECKS = [
+  {
+    what: 'types of the interface',
+    command: bin('svelte-check'),
+    args: ['--tsconfig', './tsconfig.json', '--fail-on-warnings', '--output', 'human'],
+  },
+  types('node'),
+  {
+    what: 'style and layers',
+    command: bin('eslint'),
+    args: [
+      '.',
+      '--max-warnings',
+      '0',
+      '--cache',
+      '--cache-strategy',
+      'content',
+      '--cache-location',
+      `${CACHE}/eslint/`,
+    ],
+  },
+  types('core'),
+  types('collector'),
+  types('station'),
+  types('protocol'),
+  {
+    what: 'format',
+    command: bin('prettier'),
+    args: ['--check', '--log-level', 'warn', '--cache', '--cache-strategy', 'content', '.'],
+  },
+];
+
+/** Runs one check; its output is shown where it fails. */
+function runCheck({ what, command, args }) {
+  const began = performance.now();
+  const child = spawn(command, args, { cwd: ROOT, env: { ...process.env, NORMETRA_ROOT: ROOT } });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+  return new Promise((resolve) => {
+    child.once('error', (error) => resolve(`${what}: ${command} could not be started (${error.message}).`));
+    child.once('exit', (code) => {
+      say(`${code === 0 ? '✔' : '✖'} ${what}, ${((performance.now() - began) / 1000).toFixed(1)} s`);
+      resolve(code === 0 ? null : `${what}:\n${said}`);
+    });
+  });
+}
+
+/** Runs them two at a time; ends this process where one fails, after all have been run. */
+async function runChecksOf(checks) {
+  const queue = [...checks];
+  const failures = [];
+  const worker = async () => {
+    for (let check = queue.shift(); check; check = queue.shift()) {
+      const failure = await runCheck(check);
+      if (failure) failures.push(failure);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, worker));
+  if (failures.length > 0) stop(`checks failed.\n${failures.join('\n')}`);
+}
 
 /** Types, style, layers and format. */
-export function runChecks() {
-  say('checking types, style, layers and format …');
+export async function runChecks() {
   run(bin('svelte-kit'), ['sync'], 'Preparing the types');
-  for (const part of ['core', 'protocol', 'collector', 'station'])
-    run(bin('tsc'), ['--noEmit', '-p', `tsconfig.${part}.json`], `The type check of src/${part}`);
-  run(bin('tsc'), ['--noEmit', '-p', 'tsconfig.node.json'], 'The type check of tests and scripts');
-  run(
-    bin('svelte-check'),
-    ['--tsconfig', './tsconfig.json', '--fail-on-warnings', '--output', 'human'],
-    'The type check',
-  );
-  run(
-    bin('eslint'),
-    ['.', '--max-warnings', '0', '--cache', '--cache-location', 'node_modules/.cache/eslint/'],
-    'The style and layer check',
-  );
-  run(bin('prettier'), ['--check', '--log-level', 'warn', '--cache', '.'], 'The format check');
+  await runChecksOf(CHECKS);
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   checkNode();
   installPackages();
-  runChecks();
-  say('running the pure tests …');
+  run(bin('svelte-kit'), ['sync'], 'Preparing the types');
   const files = readdirSync(join(ROOT, 'tests/pure'), { recursive: true, encoding: 'utf8' })
     .filter((name) => name.endsWith('.test.ts'))
     .map((name) => join('tests/pure', name));
-  const { status } = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', '--test', '--test-concurrency=2', '--test-reporter=dot', ...files],
-    { cwd: ROOT, stdio: 'inherit', env: { ...process.env, NORMETRA_ROOT: ROOT } },
-  );
-  process.exit(status ?? 1);
+  const pure = {
+    what: 'pure tests',
+    command: process.execPath,
+    args: ['--import', 'tsx', '--test', '--test-concurrency=1', ...files],
+  };
+  await runChecksOf([pure, ...CHECKS]);
 }

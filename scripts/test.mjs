@@ -76,7 +76,7 @@ checkNode();
 installPackages();
 if (needs('engine') || needs('application')) ensureEngine();
 if (needs('application') || needs('pure')) prepareDatabase();
-if (wanted.length === 0) runChecks();
+if (wanted.length === 0) await runChecks();
 if (needs('application')) buildApplication();
 say(`running ${files.length} test files …`);
 const isGood = await runAll();
