@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Shown } from '$lib/server/database/specimens.ts';
+  import type { ShelfEntry } from './entry.ts';
   import Copy from '@lucide/svelte/icons/copy';
   import Download from '@lucide/svelte/icons/download';
   import Pencil from '@lucide/svelte/icons/pencil';
@@ -16,7 +16,7 @@
     duplicate,
     remove,
   }: {
-    specimen: Shown;
+    specimen: ShelfEntry;
     measuring: boolean;
     rename: (name: string) => void;
     duplicate: () => void;

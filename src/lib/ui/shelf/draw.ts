@@ -1,7 +1,7 @@
 /** Drawings of specimens that were never measured: each is opened out of sight, once. */
 import { drawingOf } from '$core/reports/drawing.ts';
 import { readingSchema } from '$core/reading/reading.ts';
-import type { Shown } from '$lib/server/database/specimens.ts';
+import type { ShelfEntry } from './entry.ts';
 import { openFrame } from '$station/frame.ts';
 import { takeReading } from '$station/survey.ts';
 import { frameAddress } from '../frames.ts';
@@ -10,7 +10,7 @@ import { okSchema, send } from '../send.ts';
 const SIZE = { width: 1280, height: 960 };
 
 export async function drawMissing(
-  specimens: Shown[],
+  specimens: ShelfEntry[],
   host: string,
   workshop: HTMLElement,
   begin: (id: string) => void,

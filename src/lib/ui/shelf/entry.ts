@@ -1,0 +1,14 @@
+/** A specimen as the Shelf shows it. */
+import type { Drawing } from '$core/reports/drawing.ts';
+
+export interface ShelfEntry {
+  id: string;
+  name: string;
+  demo: boolean;
+  drawing: Drawing | null;
+  measuredAt: string | null;
+  key: string;
+  entry: string;
+  pages: number;
+  readings: number;
+}
