@@ -83,7 +83,7 @@ const CORE_POLICIES = [
 ];
 
 export default ts.config(
-  { ignores: ['build', '.svelte-kit', 'node_modules', 'demo', 'drizzle', 'data', 'static', 'docs'] },
+  { ignores: ['build', '.svelte-kit', 'node_modules', 'demo', 'drizzle', 'data', 'static', 'docs', 'types'] },
   js.configs.recommended,
   ...ts.configs.strict,
   ...svelte.configs.recommended,

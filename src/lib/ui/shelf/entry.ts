@@ -10,5 +10,6 @@ export interface ShelfEntry {
   key: string;
   entry: string;
   pages: number;
+  missing: number;
   readings: number;
 }
