@@ -253,7 +253,7 @@ describe('normetra find', () => {
     const { runs } = log as { runs: { results: { ruleId: string }[] }[] };
     assert.deepEqual(
       runs[0]?.results.map(({ ruleId }) => ruleId),
-      ['overflow'],
+      ['overflow/page'],
     );
     assert.match(junit.out, /<testsuite name="index\.html" tests="1" failures="1">/);
   });

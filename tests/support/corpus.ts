@@ -8,6 +8,8 @@ import { ROOT } from '../../src/lib/server/root.ts';
 
 export const CORPUS = process.env['NORMETRA_CORPUS'] ?? join(ROOT, '..', 'shared', 'corpus');
 export const hasCorpus = existsSync(CORPUS);
+/** Options of a test that needs it. */
+export const withCorpus = { skip: hasCorpus ? false : 'the corpus is not here' };
 
 export interface CorpusPage {
   name: string;

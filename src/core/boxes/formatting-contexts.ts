@@ -1,4 +1,5 @@
 /** Which boxes make formatting contexts and containing blocks for others, and why. */
+import { flowSides } from '../geometry/writing-modes.ts';
 import { fixedContainingBlocks, TRANSFORMS } from './fixed-containing-block.ts';
 import { isReplaced } from './kinds.ts';
 import { labelOf } from '../reading/labels.ts';
@@ -139,11 +140,11 @@ export function boxAbove(tree: BoxTree, element: number): number {
   return at;
 }
 
-/** Whether the items of a flex container follow each other down (Flexbox 1 §5.1). */
-export const isColumn = ({ reading }: BoxTree, container: number): boolean =>
-  usedText(reading, 'flex-direction', container).startsWith('column');
+/** Whether the main axis of a flex container goes down the page: a column, or a row in a vertical writing mode (Flexbox 1 §5.1, Writing Modes 4 §6). */
+export const isMainAxisVertical = ({ reading }: Pick<BoxTree, 'reading'>, container: number): boolean =>
+  usedText(reading, 'flex-direction', container).startsWith('column') ===
+  (flowSides(reading, container).block === 'y');
 
 /** Whether the items of a flex container stand beside each other, and may not go on in a second line (Flexbox 1 §5.2). */
-export const isSingleLineRow = ({ reading }: BoxTree, container: number): boolean =>
-  usedText(reading, 'flex-direction', container).startsWith('row') &&
-  usedText(reading, 'flex-wrap', container) === 'nowrap';
+export const isSingleLineRow = (tree: BoxTree, container: number): boolean =>
+  !isMainAxisVertical(tree, container) && usedText(tree.reading, 'flex-wrap', container) === 'nowrap';

@@ -5,7 +5,7 @@ import type { Analysis } from '../analysis.ts';
 import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kinds.ts';
 import { matchesSyntax } from '../css/syntax/property-syntax.ts';
-import { isColumn } from '../boxes/formatting-contexts.ts';
+import { isMainAxisVertical } from '../boxes/formatting-contexts.ts';
 import { boxName as labelOf, tagOf, selfAndAncestors } from '../visibility/visibility.ts';
 import { alter, put, type Proposal, type Step } from './model.ts';
 
@@ -168,7 +168,7 @@ export function propose(
       });
     const isGrown =
       tree.kinds[element] === 'grid-item' ||
-      (tree.kinds[element] === 'flex-item' && isColumn(tree, reading.parent[element]!));
+      (tree.kinds[element] === 'flex-item' && isMainAxisVertical(tree, reading.parent[element]!));
     if (
       isGrown &&
       axis === 'y' &&

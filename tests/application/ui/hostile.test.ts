@@ -281,7 +281,7 @@ describe('hostile pages', () => {
     const { page, context } = await desk.page();
     await bring(
       page,
-      '<!doctype html><title>Gone</title><p class=box style="width:123px">x<script>setTimeout(() => { location = "other.html" }, 6000)</script>',
+      '<!doctype html><title>Gone</title><p class=box style="width:123px">x<script>addEventListener("resize", () => { location = "other.html" })</script>',
     );
     await settled(page);
     await page.locator('[data-scripts]').click();
@@ -289,6 +289,8 @@ describe('hostile pages', () => {
     await page.locator('[data-selector]').fill('.box');
     await page.locator('[data-selector]').press('Enter');
     await page.locator('[data-account]').waitFor();
+    // Another width makes it go.
+    await page.locator('body').press(',');
     await page.locator('[data-failure]').waitFor();
     assert.match(await page.locator('[data-failure]').innerText(), /went to another address by itself/);
     assert.equal(await page.locator('[data-account]').count(), 0, 'no account is left of it');

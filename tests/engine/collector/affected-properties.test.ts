@@ -20,7 +20,7 @@ import { overlay } from '../../../src/core/trials/overlay.ts';
 import { readFiles, targetOf } from '../../../src/core/trials/targets.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
 import { draw } from '../../harness/conformance/families.ts';
-import { corpusPages, demoPages } from '../../support/corpus.ts';
+import { corpusPages, demoPages, withCorpus } from '../../support/corpus.ts';
 import { textsOfFiles } from '../../support/random-trials.ts';
 
 const SIZE = { width: 1100, height: 800 };
@@ -488,7 +488,7 @@ describe('a narrow reading', () => {
       await opened.close();
     });
 
-  test('takes over what is said of elements where nothing but lengths is another', async () => {
+  test('takes over what is said of elements where nothing but lengths is another', withCorpus, async () => {
     const { files, entry } = corpusPages().find(({ name }) => name.includes('general_elements'))!;
     const opened = await headless.open(files, entry, { width: 1190, height: SIZE.height });
     const changed = varying(await opened.measure());

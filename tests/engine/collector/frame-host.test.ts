@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { observeAll } from '../../../src/core/rules/index.ts';
-import { corpusPages } from '../../support/corpus.ts';
+import { corpusPages, withCorpus } from '../../support/corpus.ts';
 import { openHeadless, type Headless, type Opened } from '../../../src/lib/server/engines/headless.ts';
 
 const fileOf = (path: string, text: string, type = 'text/html') => ({ path, type, bytes: Buffer.from(text) });
@@ -75,7 +75,7 @@ describe('a page in a document that holds it', () => {
     assert.deepEqual([a!.width, b!.width, c!.width], [90, 90, 70]);
   });
 
-  test('a scrollbar that it needs no more is gone', async () => {
+  test('a scrollbar that it needs no more is gone', withCorpus, async () => {
     // At some widths its boxes are too wide without the bar that goes down the page, and not beside it.
     const { files, entry } = corpusPages().find(({ name }) => name.includes('general_elements'))!;
     const opened = await headless.open(files, entry, { width: 1200, height: 800 });

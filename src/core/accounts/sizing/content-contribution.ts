@@ -1,7 +1,7 @@
 /** What makes the content of a box as wide as it is: the widest of what lies in it, and what that goes along with (Sizing 3 §5). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { layoutOf } from '../../boxes/formatting-contexts.ts';
+import { layoutOf, isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
 import { flowOf, type InlineNode } from '../../boxes/flow.ts';
 import { gapOf } from '../../boxes/grid-tracks.ts';
 import { inlineExtent, linesOf } from '../../boxes/line-boxes.ts';
@@ -10,7 +10,7 @@ import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, usedPx, usedText } from '../../boxes/tree.ts';
 import { same, sidesOf, type Axis } from '../../geometry/rect.ts';
 import { declaredOf } from './declared.ts';
-import { hasPercent, isAuto, isColumnContainer } from './percentage-definiteness.ts';
+import { hasPercent, isAuto } from './percentage-definiteness.ts';
 import { bothEdges, inheritedCauses, marginTerms, once, sizeProperty } from '../model/term-builders.ts';
 import { trackTerms } from '../grid/grid.ts';
 import { allColumns } from '../table/table-columns.ts';
@@ -66,7 +66,7 @@ function makeInner(analysis: Analysis, element: number): Extent {
     if (item.what === 'generated') return none;
     return widest(lineExtents(analysis, element, item.nodes, axis), none);
   });
-  if (layout === 'flex' && !isColumnContainer(analysis, element)) {
+  if (layout === 'flex' && !isMainAxisVertical(analysis, element)) {
     const gap = gapOf(tree, element, 'column-gap', laidAreas(tree, element).content[sizeProperty(axis)]);
     const gaps = Math.max(0, list.length - 1);
     const sum = list.reduce(add, none);

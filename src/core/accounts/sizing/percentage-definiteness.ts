@@ -4,7 +4,7 @@
  */
 import type { Analysis } from '../../analysis.ts';
 import { labelOf } from '../../reading/labels.ts';
-import { boxAbove } from '../../boxes/formatting-contexts.ts';
+import { boxAbove, isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { usedText } from '../../boxes/tree.ts';
 import type { Axis } from '../../geometry/rect.ts';
@@ -36,10 +36,6 @@ export function alignSelf(analysis: Analysis, element: number): string {
   const text = usedText(reading, 'align-self', element);
   return text === 'auto' || text === '' ? usedText(reading, 'align-items', boxAbove(tree, element)) : text;
 }
-
-export const isColumnContainer = ({ reading }: Analysis, container: number): boolean =>
-  usedText(reading, 'flex-direction', container).startsWith('column') ===
-  (flowSides(reading, container).block === 'y');
 
 /** The rung of one box; what it says of boxes further up is their own rungs' business. */
 function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean } {
@@ -86,7 +82,7 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
   if (ratio !== '' && ratio !== 'auto')
     return result(true, `aspect-ratio ${ratio} gives it a height from its width`);
   if (kind === 'flex-item') {
-    const column = isColumnContainer(analysis, above);
+    const column = isMainAxisVertical(analysis, above);
     const align = alignSelf(analysis, element);
     if (column) return result(true, 'its height is what the column of flex items gives it', true);
     if (!isStretched(align))

@@ -2,7 +2,7 @@
 import { isLength, authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { isColumn } from '../../boxes/formatting-contexts.ts';
+import { isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
 import { childrenOf, hasBox, inside, rectOf } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
@@ -16,7 +16,7 @@ const LEAST = 32;
 
 function basisAsHeight(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
-  if (!isColumn(tree, container)) return [];
+  if (!isMainAxisVertical(tree, container)) return [];
   // A column under a condition is a row elsewhere, for which the basis was meant.
   const direction = resolve(analysis.styles, container, 'flex-direction').winner;
   if (!direction || direction.conditions.length === 0) return [];

@@ -2,7 +2,7 @@
 import { isLength, authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { isColumn } from '../../boxes/formatting-contexts.ts';
+import { isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
 import { hasBox, rectOf, scrollsDown } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { pastOther } from '../drawn.ts';
@@ -60,7 +60,7 @@ function isGrown(analysis: Analysis, element: number): boolean {
   const kind = tree.kinds[element]!;
   if (authorDeclaration(analysis, element, 'min-height') || clips(tree, element, 'y')) return false;
   const parent = reading.parent[element]!;
-  return kind === 'grid-item' || (kind === 'flex-item' && isColumn(tree, parent));
+  return kind === 'grid-item' || (kind === 'flex-item' && isMainAxisVertical(tree, parent));
 }
 
 function endOf({ tree, reading }: Analysis, element: number): number {

@@ -5,7 +5,7 @@ import { after, before, describe, test } from 'node:test';
 import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
 import { ROOT } from '../../../../src/lib/server/root.ts';
 import { compareCascade } from '../../../harness/conformance/cascade.ts';
-import { corpusPages, demoPages, hasCorpus, pagesOf, type CorpusPage } from '../../../support/corpus.ts';
+import { corpusPages, demoPages, pagesOf, withCorpus, type CorpusPage } from '../../../support/corpus.ts';
 
 const SAMPLE = /general_elements|landing|form|atomiccommit|whentouse|about/;
 
@@ -52,7 +52,7 @@ describe('cascade against the engine', () => {
   const pages = [...demoPages(), ...corpusPages().filter(({ name }) => SAMPLE.test(name))];
   test(
     'the demo and a sample of the corpus agree to 99.9 %',
-    { skip: hasCorpus ? false : 'the corpus is not here' },
+    withCorpus,
     async (t) => {
       let compared = 0;
       let agreed = 0;
