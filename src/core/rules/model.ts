@@ -39,3 +39,13 @@ export const observed = (
   least: fields.px,
   ...fields,
 });
+
+/** What is worked out of an analysis once, whichever rule asks for it first. */
+export function oncePerAnalysis<T>(make: (analysis: Analysis) => T): (analysis: Analysis) => T {
+  const cache = new WeakMap<Analysis, T>();
+  return (analysis) => {
+    let cached = cache.get(analysis);
+    if (cached === undefined) cache.set(analysis, (cached = make(analysis)));
+    return cached;
+  };
+}

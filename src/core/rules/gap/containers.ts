@@ -3,23 +3,26 @@ import type { Analysis } from '../../analysis.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { hasBox } from '../../boxes/tree.ts';
 import { visibilityOf } from '../../visibility/visibility.ts';
-import type { Observed } from '../model.ts';
+import { oncePerAnalysis, type Observed } from '../model.ts';
 
 type Look = (analysis: Analysis, container: number) => Observed[];
+
+const containers = oncePerAnalysis((analysis) => {
+  const { tree } = analysis;
+  const { visible } = visibilityOf(analysis);
+  const all: number[] = [];
+  for (let i = 1; i < tree.count; i++) if (visible[i] && hasBox(tree, i)) all.push(i);
+  return { all, inFlow: all.filter((container) => layoutOf(tree, container) === 'flow') };
+});
 
 /** Looks at every container. */
 export const inContainers =
   (look: Look) =>
-  (analysis: Analysis): Observed[] => {
-    const { tree } = analysis;
-    const { visible } = visibilityOf(analysis);
-    const out: Observed[] = [];
-    for (let i = 1; i < tree.count; i++) if (visible[i] && hasBox(tree, i)) out.push(...look(analysis, i));
-    return out;
-  };
+  (analysis: Analysis): Observed[] =>
+    containers(analysis).all.flatMap((container) => look(analysis, container));
 
 /** Looks at those that lay out their content in flow (CSS 2.2 §9.4). */
-export const inFlowContainers = (look: Look): ((analysis: Analysis) => Observed[]) =>
-  inContainers((analysis, container) =>
-    layoutOf(analysis.tree, container) === 'flow' ? look(analysis, container) : [],
-  );
+export const inFlowContainers =
+  (look: Look) =>
+  (analysis: Analysis): Observed[] =>
+    containers(analysis).inFlow.flatMap((container) => look(analysis, container));

@@ -6,8 +6,8 @@ import { rectOf } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { type Scroller, scrollerName, scrollers, endOf } from './scrollers.ts';
-import { unseenIn } from './unseen.ts';
+import { type Scroller, scrollerName, endOf } from './scrollers.ts';
+import { unseenByScroller } from './unseen.ts';
 import { inkOf, boxName, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
 /** It scrolls down though all that can be read, used or looked at fits without. */
@@ -68,8 +68,8 @@ export const rule: Rule<'scroll/fits'> = {
   usual: 'Count the edges in (`box-sizing: border-box`), or take the margin off the height.',
   example: `<style>main { min-height: 100vh; padding: 20px }</style><main>Short</main>`,
   observe: (analysis) =>
-    scrollers(analysis).flatMap((scroller) =>
-      unseenIn(analysis, scroller).length > 0 ? [] : fitting(analysis, scroller),
+    [...unseenByScroller(analysis)].flatMap(([scroller, unseen]) =>
+      unseen.length > 0 ? [] : fitting(analysis, scroller),
     ),
   drawn: ({ reading }, { axis, px, subject, other }) => {
     const end = endOf(rectOf(reading, subject), axis);

@@ -1,4 +1,5 @@
 /** What scrolls: the page and boxes in it, with the boxes whose ends it scrolls to (CSS Overflow 3 §2.2). */
+import { oncePerAnalysis } from '../model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { hasBox } from '../../boxes/tree.ts';
 import { viewportScrolls } from '../../boxes/viewport-overflow.ts';
@@ -32,7 +33,7 @@ export interface Scroller {
   boxes: number[];
 }
 
-export function scrollers(analysis: Analysis): Scroller[] {
+export const scrollers = oncePerAnalysis((analysis): Scroller[] => {
   const { reading, tree } = analysis;
   const { document, scrolls } = reading;
   const { visible, clipper } = visibilityOf(analysis);
@@ -76,7 +77,7 @@ export function scrollers(analysis: Analysis): Scroller[] {
     }
   }
   return out;
-}
+});
 
 export const endOf = ({ x, y, width, height }: Rect, axis: Axis): number =>
   axis === 'x' ? x + width : y + height;

@@ -3,7 +3,7 @@ import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { edgesOf, inside, rectOf, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { type Observed, type Rule, observed } from '../model.ts';
+import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
 import { type Scroller, scrollerName, scrollers, endOf } from './scrollers.ts';
 import {
   clips,
@@ -17,7 +17,7 @@ import {
 const LEAST = 4;
 
 /** It scrolls to boxes that cannot be seen. */
-export function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
+function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
   const { reading, tree } = analysis;
   const { visible } = visibilityOf(analysis);
   const { axis, start, scroll, client, boxes, element } = scroller;
@@ -70,6 +70,11 @@ function isStray(analysis: Analysis, element: number, isVisible: boolean): boole
   return isEmpty && !hasBackground(analysis, element) && !hasText && !isReplacedOrControl(tree, element);
 }
 
+/** By scroller, what it scrolls to that cannot be seen. */
+export const unseenByScroller = oncePerAnalysis(
+  (analysis) => new Map(scrollers(analysis).map((scroller) => [scroller, unseenIn(analysis, scroller)])),
+);
+
 export const rule: Rule<'scroll/unseen'> = {
   id: 'scroll/unseen',
   kind: 'stray-scroll',
@@ -78,7 +83,7 @@ export const rule: Rule<'scroll/unseen'> = {
   why: 'A box without anything to be seen, or a margin, adds to the scrollable overflow.',
   usual: 'Take the box out of the way, or clip it where it lies.',
   example: `<style>body { margin: 0 } .end { position: absolute; top: 1500px; width: 1px; height: 1px }</style><p>Short</p><div class="end"></div>`,
-  observe: (analysis) => scrollers(analysis).flatMap((scroller) => unseenIn(analysis, scroller)),
+  observe: (analysis) => [...unseenByScroller(analysis).values()].flat(),
   drawn: ({ reading }, { axis, px }) => {
     const { scrollWidth, scrollHeight } = reading.document;
     const whole = axis === 'x' ? scrollWidth : scrollHeight;

@@ -5,7 +5,7 @@ import { usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
-import { type Observed, type Rule, observed } from '../model.ts';
+import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
 import { LIMITS, OFF_SHAPE, isGiven, sizedBoxes } from './declared-sizes.ts';
 import { squareOff } from './square.ts';
 import { boxName } from '../../visibility/visibility.ts';
@@ -34,6 +34,11 @@ export function offRatio(analysis: Analysis, element: number): Observed | null {
     source: ratio.winner.source,
   });
 }
+
+/** Boxes whose sides are in the ratio that they were meant to have, where they were meant to have one. */
+export const boxesInRatio = oncePerAnalysis((analysis) =>
+  sizedBoxes(analysis).filter((box) => !squareOff(analysis, box) && !offRatio(analysis, box)),
+);
 
 export const rule: Rule<'size/aspect-ratio'> = {
   id: 'size/aspect-ratio',

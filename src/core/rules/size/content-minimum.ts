@@ -1,11 +1,10 @@
 /** Tables and fieldsets that are wider than declared, since what is in them needs more (CSS Tables 3 §4.3, HTML §15.3.13). */
+import { boxesInRatio } from './aspect-ratio.ts';
 import type { Analysis } from '../../analysis.ts';
 import { px } from '../../geometry/rect.ts';
 import { afterEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { offRatio } from './aspect-ratio.ts';
-import { offDeclared, sizedBoxes, LEAST } from './declared-sizes.ts';
-import { squareOff } from './square.ts';
+import { offDeclared, LEAST } from './declared-sizes.ts';
 import { boxName, widestIn } from '../../visibility/visibility.ts';
 
 function tooNarrow(analysis: Analysis, element: number): Observed[] {
@@ -36,9 +35,6 @@ export const rule: Rule<'size/content-minimum'> = {
   why: 'A table or a fieldset is by default no narrower than what is in it, whatever is declared.',
   usual: 'Let what is in it be narrower: let text wrap, or set `min-width: 0` on the fieldset.',
   example: `<style>fieldset { width: 200px } input { width: 300px }</style><fieldset><input></fieldset>`,
-  observe: (analysis) =>
-    sizedBoxes(analysis).flatMap((box) =>
-      squareOff(analysis, box) || offRatio(analysis, box) ? [] : tooNarrow(analysis, box),
-    ),
+  observe: (analysis) => boxesInRatio(analysis).flatMap((box) => tooNarrow(analysis, box)),
   drawn: afterEnd,
 };

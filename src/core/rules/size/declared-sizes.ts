@@ -1,4 +1,5 @@
 /** Sizes that are declared as lengths, and what may make a box another size all the same. */
+import { oncePerAnalysis } from '../model.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
@@ -49,7 +50,7 @@ export const isGiven = (analysis: Analysis, element: number, property: string): 
   !/^(auto|none|0)/.test(authorDeclaration(analysis, element, property)!.value);
 
 /** Boxes that can be seen and of which a width or a height is declared: no parts of lines or tables, pictures or controls. */
-export function sizedBoxes(analysis: Analysis): number[] {
+export const sizedBoxes = oncePerAnalysis((analysis): number[] => {
   const { tree } = analysis;
   const { visible } = visibilityOf(analysis);
   const out: number[] = [];
@@ -61,7 +62,7 @@ export function sizedBoxes(analysis: Analysis): number[] {
     if (asked.has('width') || asked.has('height')) out.push(i);
   }
   return out;
-}
+});
 
 export interface OffDeclared {
   property: 'width' | 'height';

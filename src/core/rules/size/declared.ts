@@ -1,11 +1,10 @@
 /** Boxes that are not as large as their author declared (CSS Sizing 3 §3, Flexbox 1 §9.7). */
+import { boxesInRatio } from './aspect-ratio.ts';
 import type { Analysis } from '../../analysis.ts';
 import { type Axis, px } from '../../geometry/rect.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { offRatio } from './aspect-ratio.ts';
-import { isSqueezed, offDeclared, sizedBoxes } from './declared-sizes.ts';
-import { squareOff } from './square.ts';
+import { isSqueezed, offDeclared } from './declared-sizes.ts';
 import { boxName } from '../../visibility/visibility.ts';
 
 const AXES = ['x', 'y'] as const;
@@ -37,11 +36,7 @@ export const rule: Rule<'size/declared'> = {
   usual: 'Count padding and border in, or let the item keep its size: `flex: none`.',
   example: `<style>.card { width: 300px; padding: 20px; border: 5px solid }</style><div class="card">330 px wide</div>`,
   observe: (analysis) =>
-    sizedBoxes(analysis).flatMap((box) =>
-      squareOff(analysis, box) || offRatio(analysis, box)
-        ? []
-        : AXES.flatMap((axis) => offAxis(analysis, box, axis)),
-    ),
+    boxesInRatio(analysis).flatMap((box) => AXES.flatMap((axis) => offAxis(analysis, box, axis))),
   drawn: (analysis, observation) =>
     observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
 };

@@ -10,5 +10,5 @@ export const rule: Rule<'size/percent-height-of-page'> = {
   why: 'html and body are as tall as what is in them, so a percentage of their height is auto.',
   usual: 'Take it of the viewport: `min-height: 100vh`.',
   example: `<style>main { height: 100%; background: linen }</style><main>as tall as its text</main>`,
-  observe: (analysis) => percentHeights(analysis, true),
+  observe: (analysis) => percentHeights(analysis).ofPage,
 };

@@ -7,17 +7,17 @@ import { hasBox, usedText } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
-import { type Observed, type Rule, observed } from '../model.ts';
+import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
 import { hasBackground, boxName, visibilityOf, tagOf } from '../../visibility/visibility.ts';
 
 /** Differences below this in CSS px cannot be seen. */
 const LEAST = 2;
 
-/** `ofPage`: those that were meant to be of the viewport, or all others. */
-export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] {
+/** Those that were meant to be of the viewport, and all others. */
+export const percentHeights = oncePerAnalysis((analysis) => {
   const { tree } = analysis;
   const { visible } = visibilityOf(analysis);
-  const out: Observed[] = [];
+  const out = { ofPage: [] as Observed[], others: [] as Observed[] };
   const asked = ['height', 'min-height'].map(
     (property) => [property, new Set(declaring(analysis.styles, property, tree.count))] as const,
   );
@@ -29,7 +29,6 @@ export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] 
       const { value } = resolve(analysis.styles, i, property);
       if (!/%/.test(value)) continue;
       const basis = basisOf(analysis, i);
-      if (basis.isPage !== ofPage) continue;
       const wanted = (Number.parseFloat(value) / 100) * basis.height;
       const used = laidAreas(tree, i).rect.height;
       const isMet = property === 'min-height' || basis.isPage ? used > wanted - LEAST : false;
@@ -40,7 +39,7 @@ export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] 
       // Why it counts for nothing takes the account of the height, so it is asked last.
       const [lost] = inertOf(analysis, i, [property]);
       if (!lost) continue;
-      out.push(
+      out[basis.isPage ? 'ofPage' : 'others'].push(
         observed({
           px: Math.abs(used - wanted),
           axis: 'y',
@@ -55,7 +54,7 @@ export function percentHeights(analysis: Analysis, ofPage: boolean): Observed[] 
     }
   }
   return out;
-}
+});
 
 /** What a percentage was meant to be of: the box around, or the viewport where that is no more than the page's own. */
 function basisOf(
@@ -87,5 +86,5 @@ export const rule: Rule<'size/percent-height'> = {
   usual:
     'Give the containing block a height, or lay it out as a flex or grid container that stretches its items.',
   example: `<style>.card { min-height: 200px; background: linen } .fill { height: 100%; background: tan }</style><div class="card"><div class="fill">as tall as its text</div></div>`,
-  observe: (analysis) => percentHeights(analysis, false),
+  observe: (analysis) => percentHeights(analysis).others,
 };
