@@ -12,8 +12,11 @@ const names = process.argv.slice(2);
 const desk = await openDesk();
 const { url } = desk.app;
 
-/** The overlay of the page and the account follow a moment after the measurement. */
-const settle = (page: Page) => page.waitForTimeout(700);
+/** The overlay and the account follow a moment after the measurement, the causes of findings some seconds later. */
+async function settle(page: Page): Promise<void> {
+  await page.waitForTimeout(700);
+  await page.locator('[data-proving]').waitFor({ state: 'detached' });
+}
 
 async function setValue(page: Page, property: string, value: string): Promise<void> {
   await page.locator(`[data-edit=${property}]`).first().click();
