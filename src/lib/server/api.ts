@@ -50,7 +50,11 @@ const AS_RENDERED = 'as rendered';
 /** Throws a Refusal, with a sentence, where no engine can be started or a page cannot be had. */
 export async function openEngine(): Promise<Engine> {
   const headless = await openHeadless();
-  const open = async (page: string, width: number, { height = HEIGHT, root, scripts = 'hold' }: PageOptions) => {
+  const open = async (
+    page: string,
+    width: number,
+    { height = HEIGHT, root, scripts = 'hold' }: PageOptions,
+  ) => {
     const source = await openPage(page, root ?? null);
     const opened = await headless.openSource(source, { width, height }, scripts, null);
     return { opened, name: basename(source.entry) || page, height };
@@ -82,8 +86,7 @@ export async function openEngine(): Promise<Engine> {
 }
 
 /** Does one thing with an engine of its own. */
-const once =
-  <Verb extends 'read' | 'find' | 'sweep'>(verb: Verb): Engine[Verb] =>
+const once = <Verb extends 'read' | 'find' | 'sweep'>(verb: Verb): Engine[Verb] =>
   (async (page: string, options?: object) => {
     const engine = await openEngine();
     try {
