@@ -27,8 +27,8 @@ export interface Analysis {
   tree: BoxTree;
   styles: Styles;
   order: Int32Array;
-  /** Accounts as far as they have been made, by what they are of. */
-  made: Map<string, unknown>;
+  /** What has been worked out so far, by what it is of; emptied when content widths are learned. */
+  made: Map<unknown, unknown>;
   /** Content widths under no and under endless pressure, as far as the engine was asked for them. */
   intrinsic: Map<number, Intrinsic>;
   /** Boxes whose accounts lack such widths. */

@@ -50,6 +50,13 @@ export const pastPage = (analysis: Analysis, { axis, px }: Observation): Stretch
   return axis === 'x' && overflowsLeft(analysis, 0) ? [-px, 0] : [clientWidth, clientWidth + px];
 };
 
+/** The last px to which the page scrolls. */
+export const endOfPage = ({ reading }: Analysis, { axis, px }: Observation): Stretch => {
+  const { scrollWidth, scrollHeight } = reading.document;
+  const end = axis === 'x' ? scrollWidth : scrollHeight;
+  return [end - px, end];
+};
+
 /** Before the start of another box; null: of the page. */
 export const beforeOther = ({ reading }: Analysis, other: number | null, px: number): Stretch => {
   const edge = other === null ? 0 : rectOf(reading, other).x;

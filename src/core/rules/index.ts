@@ -203,13 +203,13 @@ function grouped({ reading }: Analysis, all: readonly Observation[]): Observatio
       ? `${source.sheet} ${source.line} ${source.column}`
       : `${sign(subject)} ${sign(other)} ${sign(parent)}`;
     const key = `${observation.kind} ${observation.axis} ${observation.meant} ${what}`;
-    const cached = out.get(key);
-    if (!cached) {
+    const previous = out.get(key);
+    if (!previous) {
       out.set(key, observation);
       continue;
     }
     const [worse, lesser] =
-      observation.px > cached.px + 0.5 && !source ? [observation, cached] : [cached, observation];
+      observation.px > previous.px + 0.5 && !source ? [observation, previous] : [previous, observation];
     out.set(key, {
       ...worse,
       least: Math.min(worse.least, lesser.least),

@@ -1,4 +1,5 @@
 /** A rule: one kind of mistake in layout, seen in the geometry and the declarations of a reading. */
+import { once } from '../accounts/model/term-builders.ts';
 import type { Analysis } from '../analysis.ts';
 import type { FindingKind, Observation } from '../finding.ts';
 
@@ -41,11 +42,7 @@ export const observed = (
 });
 
 /** What is worked out of an analysis once, whichever rule asks for it first. */
-export function oncePerAnalysis<T>(make: (analysis: Analysis) => T): (analysis: Analysis) => T {
-  const cache = new WeakMap<Analysis, T>();
-  return (analysis) => {
-    let cached = cache.get(analysis);
-    if (cached === undefined) cache.set(analysis, (cached = make(analysis)));
-    return cached;
-  };
-}
+export const oncePerAnalysis =
+  <T>(make: (analysis: Analysis) => T): ((analysis: Analysis) => T) =>
+  (analysis) =>
+    once(analysis, make, () => make(analysis));

@@ -16,7 +16,7 @@ export interface Span {
 /** null: it is not a matter of px, or not of one stretch. */
 export function spanOf(analysis: Analysis, observation: Observation): Span | null {
   const { axis, px, rule, subject } = observation;
-  const drawn = ruleById(rule)?.drawn;
+  const drawn = ruleById(rule).drawn;
   if (!drawn || px < 0.5) return null;
   const [from, to] = drawn(analysis, observation);
   const other: Axis = axis === 'x' ? 'y' : 'x';

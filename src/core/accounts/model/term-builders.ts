@@ -247,8 +247,8 @@ export const lostTo = (
   why: string,
 ): Lost => ({ box: element, property, px, source: declaredOf(analysis, element, property).source, why });
 
-/** An account made once for an analysis. */
-export function once<T>(analysis: Analysis, key: string, make: () => T): T {
+/** What is worked out once for an analysis, and again when that has learned content widths. `key`: what it is of. */
+export function once<T>(analysis: Analysis, key: unknown, make: () => T): T {
   if (analysis.made.has(key)) return analysis.made.get(key) as T;
   const result = make();
   analysis.made.set(key, result);

@@ -1,6 +1,6 @@
 /**
  * Shorthands taken apart into their longhands, each shorthand by the grammar of its specification.
- * Values are taken to be valid: the engine has been asked before (see `css/plan.ts`).
+ * Values are taken to be valid: the engine has been asked before (see `css/cascade/plan.ts`).
  */
 import { components } from '../syntax/tokens.ts';
 

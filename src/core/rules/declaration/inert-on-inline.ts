@@ -10,5 +10,5 @@ export const rule: Rule<'declaration/inert-on-inline'> = {
   why: 'An inline box is as wide as its text and as tall as its font.',
   usual: 'Make it an inline-block.',
   example: `<style>.badge { width: 120px; height: 40px; background: tan }</style><p><span class="badge">new</span> text</p>`,
-  observe: (analysis) => inertDeclarations(analysis, 'inline'),
+  observe: (analysis) => inertDeclarations(analysis).inline,
 };

@@ -9,7 +9,7 @@ import { candidates } from '../../css/cascade/candidates.ts';
 import type { Plan } from '../../css/cascade/plan.ts';
 import type { Candidate, Source, Styles } from '../../css/cascade/styles.ts';
 import { appliesUnderAnotherCondition } from '../../evidence/applies-under-another-condition.ts';
-import { type Observed, type Rule, observed } from '../model.ts';
+import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
 import { isSelfOrAncestor, visibilityOf, selfAndAncestors, boxName } from '../../visibility/visibility.ts';
 
 /** What would be seen by its effect; what only readies a box for later is left out. */
@@ -122,16 +122,8 @@ function isMissed(analysis: Analysis, element: number, property: string, value: 
 /** Which rule an inert declaration is told by. */
 type InertOn = 'inline' | 'sticky' | 'other';
 
-const found = new WeakMap<Analysis, readonly { on: InertOn; observed: Observed }[]>();
-
-/** Declarations that do nothing: on inline boxes, of sticky positioning, or any other. */
-export const inertDeclarations = (analysis: Analysis, on: InertOn): Observed[] => {
-  const cached = found.get(analysis) ?? look(analysis);
-  found.set(analysis, cached);
-  return cached.filter((entry) => entry.on === on).map(({ observed }) => observed);
-};
-
-function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
+/** Declarations that do nothing, by whose rule tells of them: of inline boxes, of sticky positioning, or any other. */
+export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Observed[]> => {
   const { tree, styles } = analysis;
   const { visible } = visibilityOf(analysis);
   const without = new Map<
@@ -178,7 +170,7 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
     for (const number of all.numbers) if (!seen.has(number)) works[number] = true;
     if (all.numbers.every((number) => works[number])) settled.add(all);
   }
-  const out: { on: InertOn; observed: Observed }[] = [];
+  const out: Record<InertOn, Observed[]> = { inline: [], sticky: [], other: [] };
   for (const [number, { source, elements, why, value, property }] of without) {
     if (works[number] || SWEEPING.test(source.selector)) continue;
     const [first] = elements;
@@ -188,9 +180,9 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
     const has = property.endsWith('width') ? width : property.endsWith('height') ? height : 0;
     // A limit that the box keeps anyway has nothing to do.
     if (/^max-/.test(property) ? has <= wanted : /^min-/.test(property) && has >= wanted) continue;
-    out.push({
-      on: property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : 'other',
-      observed: observed({
+    const on = property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : 'other';
+    out[on].push(
+      observed({
         // What it asks for and does not get; not a matter of px where that is no length.
         px: Number.isFinite(wanted) ? Math.abs(wanted - has) : 0,
         axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
@@ -200,10 +192,10 @@ function look(analysis: Analysis): { on: InertOn; observed: Observed }[] {
         weight: 8,
         source,
       }),
-    });
+    );
   }
   return out;
-}
+});
 
 export const rule: Rule<'declaration/inert'> = {
   id: 'declaration/inert',
@@ -212,6 +204,6 @@ export const rule: Rule<'declaration/inert'> = {
   spec: ['CSS 2.2 §6.1'],
   why: 'A property applies to some kinds of boxes alone, and some have no effect without another one.',
   usual: 'Give it what it needs to have its effect, or take it out.',
-  example: `<style>.a { float: left; top: 20px; background: linen } .b { position: static; left: 30px }</style><section><p class="b">not moved</p></section>`,
-  observe: (analysis) => inertDeclarations(analysis, 'other'),
+  example: `<style>p { left: 30px }</style><p>Not moved: it is not positioned</p>`,
+  observe: (analysis) => inertDeclarations(analysis).other,
 };

@@ -10,5 +10,5 @@ export const rule: Rule<'declaration/never-sticks'> = {
   why: 'A sticky box sticks within its nearest scroll container, and one with `overflow: hidden` is such a container too.',
   usual: 'Let what is around it clip and not scroll: `overflow: clip`. Or say at which edge it sticks.',
   example: `<style>.wrap { overflow: hidden } nav { position: sticky; top: 0 } main { height: 3000px }</style><div class="wrap"><nav>menu</nav><main>text</main></div>`,
-  observe: (analysis) => inertDeclarations(analysis, 'sticky'),
+  observe: (analysis) => inertDeclarations(analysis).sticky,
 };

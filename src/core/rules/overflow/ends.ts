@@ -2,6 +2,7 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { hasBox, inside } from '../../boxes/tree.ts';
+import { oncePerAnalysis } from '../model.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
 import {
   clips,
@@ -23,16 +24,12 @@ interface Ends {
   right: Float64Array;
 }
 
-const ends = new WeakMap<Analysis, Ends>();
-
-export function allEnds(analysis: Analysis): Ends {
-  let cached = ends.get(analysis);
-  if (cached) return cached;
+export const allEnds = oncePerAnalysis((analysis): Ends => {
   const { tree, reading } = analysis;
   const { clipping } = visibilityOf(analysis);
   const { rects } = reading;
-  cached = { left: new Float64Array(tree.count), right: new Float64Array(tree.count) };
-  const { left, right } = cached;
+  const left = new Float64Array(tree.count);
+  const right = new Float64Array(tree.count);
   for (let i = 0; i < tree.count; i++) {
     left[i] = rects[i * 4]!;
     right[i] = rects[i * 4]! + rects[i * 4 + 2]!;
@@ -46,9 +43,8 @@ export function allEnds(analysis: Analysis): Ends {
           right[element] = Math.max(right[element]!, x + width);
         }
   }
-  ends.set(analysis, cached);
-  return cached;
-}
+  return { left, right };
+});
 
 export const endsOf = (analysis: Analysis, element: number): { left: number; right: number } => {
   const { left, right } = allEnds(analysis);
@@ -87,12 +83,8 @@ export function within(analysis: Analysis, container: number, limit: number): nu
 export const endsInSight = (analysis: Analysis, element: number): boolean =>
   hasBackground(analysis, element) || laidAreas(analysis.tree, element).border.right > 0;
 
-const beyond = new WeakMap<Analysis, readonly number[]>();
-
 /** Boxes that reach beyond the page and that nothing clips, in document order. */
-export function beyondThePage(analysis: Analysis): readonly number[] {
-  const cached = beyond.get(analysis);
-  if (cached) return cached;
+export const beyondThePage = oncePerAnalysis((analysis): readonly number[] => {
   const { reading, tree } = analysis;
   const { visible } = visibilityOf(analysis);
   const out: number[] = [];
@@ -102,6 +94,5 @@ export function beyondThePage(analysis: Analysis): readonly number[] {
     if (inFixed(reading)[i] === 1) continue;
     if (makesScroll(analysis, i)) out.push(i);
   }
-  beyond.set(analysis, out);
   return out;
-}
+});

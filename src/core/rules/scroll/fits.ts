@@ -3,10 +3,11 @@ import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { rectOf } from '../../boxes/tree.ts';
-import { px } from '../../geometry/rect.ts';
+import { endOf, px } from '../../geometry/rect.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
+import { beforeEnd, endOfPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { type Scroller, scrollerName, endOf } from './scrollers.ts';
+import { type Scroller, scrollerName } from './scrollers.ts';
 import { unseenByScroller } from './unseen.ts';
 import { inkOf, boxName, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 
@@ -71,11 +72,6 @@ export const rule: Rule<'scroll/fits'> = {
     [...unseenByScroller(analysis)].flatMap(([scroller, unseen]) =>
       unseen.length > 0 ? [] : fitting(analysis, scroller),
     ),
-  drawn: ({ reading }, { axis, px, subject, other }) => {
-    const end = endOf(rectOf(reading, subject), axis);
-    if (other !== null) return [end - px, end];
-    const { scrollWidth, scrollHeight } = reading.document;
-    const whole = axis === 'x' ? scrollWidth : scrollHeight;
-    return [whole - px, whole];
-  },
+  drawn: (analysis, observation) =>
+    observation.other === null ? endOfPage(analysis, observation) : beforeEnd(analysis, observation),
 };

@@ -3,7 +3,7 @@ import { oncePerAnalysis } from '../model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { hasBox } from '../../boxes/tree.ts';
 import { viewportScrolls } from '../../boxes/viewport-overflow.ts';
-import type { Axis, Rect } from '../../geometry/rect.ts';
+import type { Axis } from '../../geometry/rect.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
 import { isClippedOn } from '../overflow/ends.ts';
 import {
@@ -78,9 +78,6 @@ export const scrollers = oncePerAnalysis((analysis): Scroller[] => {
   }
   return out;
 });
-
-export const endOf = ({ x, y, width, height }: Rect, axis: Axis): number =>
-  axis === 'x' ? x + width : y + height;
 
 /** Its name, at the start of a sentence. */
 export const scrollerName = (analysis: Analysis, { element }: Scroller): string =>

@@ -2,9 +2,10 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { edgesOf, inside, rectOf, usedText } from '../../boxes/tree.ts';
-import { px } from '../../geometry/rect.ts';
+import { endOf, px } from '../../geometry/rect.ts';
+import { endOfPage } from '../drawn.ts';
 import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
-import { type Scroller, scrollerName, scrollers, endOf } from './scrollers.ts';
+import { type Scroller, scrollerName, scrollers } from './scrollers.ts';
 import {
   clips,
   hasBackground,
@@ -84,9 +85,5 @@ export const rule: Rule<'scroll/unseen'> = {
   usual: 'Take the box out of the way, or clip it where it lies.',
   example: `<style>body { margin: 0 } .end { position: absolute; top: 1500px; width: 1px; height: 1px }</style><p>Short</p><div class="end"></div>`,
   observe: (analysis) => [...unseenByScroller(analysis).values()].flat(),
-  drawn: ({ reading }, { axis, px }) => {
-    const { scrollWidth, scrollHeight } = reading.document;
-    const whole = axis === 'x' ? scrollWidth : scrollHeight;
-    return [whole - px, whole];
-  },
+  drawn: endOfPage,
 };

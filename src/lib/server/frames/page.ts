@@ -85,7 +85,7 @@ export async function framePage(html: string, options: FrameOptions): Promise<Fr
   };
 }
 
-/** A document that holds the frame of a page of the specimen: see `collector/holder.ts`. */
+/** A document that holds the frame of a page of the specimen: see `collector/frame-host.ts`. */
 export async function frameHolder(options: FrameOptions): Promise<FrameAnswer> {
   const nonce = randomBytes(18).toString('base64');
   return {
