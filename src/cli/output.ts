@@ -32,7 +32,7 @@ export async function scriptsOf(
   const failed = await opened.ask('failures', null);
   const page = isEmpty ? await source.file(source.entry) : null;
   const empty = page !== null && hasScripts(decodeHtml(page.bytes).text);
-  return empty || failed.length > 0 ? { mode: opened.isStill ? 'hold' : 'run', empty, failed } : null;
+  return empty || failed.length > 0 ? { mode: opened.areScriptsHeld ? 'hold' : 'run', empty, failed } : null;
 }
 
 /** What is to be known beside the answer, each a text. */

@@ -99,7 +99,7 @@ const answers: { [V in Verb]: Answer<V> } = {
   },
   intrinsicSizes: ({ batches }) => batches.flatMap((batch) => intrinsicSizes(last, batch)),
   defaults,
-  waitUntilReady: waitUntilReady,
+  waitUntilReady,
   applyPatch: patchNow,
   patchAndRead: async ({ patch, read: asked }) => ((await patchNow(patch)) ? readNow(asked) : null),
   failures,

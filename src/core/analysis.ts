@@ -28,13 +28,13 @@ export interface Analysis {
   styles: Styles;
   order: Int32Array;
   /** What has been worked out so far, by what it is of; emptied when content widths are learned. */
-  made: Map<unknown, unknown>;
+  memo: Map<unknown, unknown>;
   /** Content widths under no and under endless pressure, as far as the engine was asked for them. */
   intrinsic: Map<number, Intrinsic>;
   /** Boxes whose accounts lack such widths. */
-  wanting: Set<number>;
+  missingIntrinsicSizes: Set<number>;
   /** Boxes whose widths are those of an earlier reading, and whether an account has used them. */
-  carried: Map<number, boolean>;
+  reusedIntrinsicSizes: Map<number, boolean>;
 }
 
 /** CSS px (Sizing 3 §5.1). */
@@ -48,7 +48,7 @@ export interface Intrinsic {
  * their content can be asked together, others not together with what lies in them or around them.
  */
 export function intrinsicBatches(analysis: Analysis): number[][] {
-  const { reading, wanting } = analysis;
+  const { reading, missingIntrinsicSizes: wanting } = analysis;
   const plain: number[] = [];
   const batches: number[][] = [];
   const depths = new Map<number, number>();
@@ -71,7 +71,7 @@ export function reuseIntrinsicSizes(from: Analysis, to: Analysis): void {
   if (from.reading.count !== to.reading.count || from.reading.document.url !== to.reading.document.url) return;
   for (const [element, sizes] of from.intrinsic) {
     to.intrinsic.set(element, sizes);
-    to.carried.set(element, false);
+    to.reusedIntrinsicSizes.set(element, false);
   }
 }
 
@@ -116,7 +116,8 @@ class PartlyShared extends Map<number, Intrinsic> {
 
 /** The boxes whose widths were taken over and used, in batches as `intrinsicBatches` makes them. */
 export function staleIntrinsicSizes(analysis: Analysis): number[][] {
-  for (const [element, isUsed] of analysis.carried) if (isUsed) analysis.wanting.add(element);
+  for (const [element, isUsed] of analysis.reusedIntrinsicSizes)
+    if (isUsed) analysis.missingIntrinsicSizes.add(element);
   return intrinsicBatches(analysis);
 }
 
@@ -136,10 +137,10 @@ function isFree({ reading }: Analysis, element: number): boolean {
 export function addIntrinsicSizes(analysis: Analysis, answer: readonly number[]): void {
   for (let i = 0; i + 2 < answer.length; i += 3) {
     analysis.intrinsic.set(answer[i]!, { min: answer[i + 1]!, max: answer[i + 2]! });
-    analysis.carried.delete(answer[i]!);
+    analysis.reusedIntrinsicSizes.delete(answer[i]!);
   }
-  analysis.wanting.clear();
-  analysis.made.clear();
+  analysis.missingIntrinsicSizes.clear();
+  analysis.memo.clear();
 }
 
 /** What is learned can show that more is wanted; this many rounds settle all that was met. */
@@ -153,7 +154,7 @@ export async function retryWithSizes<T>(
 ): Promise<T> {
   for (let round = 0; round < ROUNDS; round++) {
     const result = run();
-    if (analysis.wanting.size === 0) return result;
+    if (analysis.missingIntrinsicSizes.size === 0) return result;
     addIntrinsicSizes(analysis, await ask(intrinsicBatches(analysis)));
   }
   return run();
@@ -263,9 +264,9 @@ export function analyse(
       { plan: sources.plan, validity, reading, defaults, document: sources.document },
       last?.styles,
     ),
-    made: new Map(),
+    memo: new Map(),
     intrinsic: new Map(),
-    wanting: new Set(),
-    carried: new Map(),
+    missingIntrinsicSizes: new Set(),
+    reusedIntrinsicSizes: new Map(),
   };
 }

@@ -36,7 +36,7 @@ interface Waiting {
 
 /**
  * Puts a frame of this viewport into `container`, loads `address` and connects. `holder`: the address of a document that holds
- * it (`HOLDER`), for pages that nobody sees: they have another size at once. Throws a FrameFailure.
+ * it (`FRAME_HOST`), for pages that nobody sees: they have another size at once. Throws a FrameFailure.
  */
 export async function openFrame(
   container: HTMLElement,

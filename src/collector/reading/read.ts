@@ -80,7 +80,7 @@ interface Memory {
   natural: number[];
   height: number;
   /** What lies in boxes by their own size alone, and of what that was said; null: not asked yet. */
-  inside: { changed: string; told: Subtrees | null } | null;
+  inside: { changed: string; subtrees: Subtrees | null } | null;
 }
 let memory: Memory | null = null;
 
@@ -160,7 +160,7 @@ function insideOf(last: Memory, kept: Last, plan: Prepared, changed: Changed): M
   const isAnyFresh = changed.properties.length > 0;
   return {
     changed: name,
-    told: isSure ? subtreesOf(last.elements, last.parent, floating, kept, isAnyFresh) : null,
+    subtrees: isSure ? subtreesOf(last.elements, last.parent, floating, kept, isAnyFresh) : null,
   };
 }
 
@@ -229,7 +229,7 @@ export function read(
     mayMove && kept?.canCopy && last!.height === innerHeight && isSame(natural, last!.natural)
       ? insideOf(last!, kept, plan, changed!)
       : null;
-  const moves = inside?.told ? movesOf(inside.told, out.rects, last!.rects) : null;
+  const moves = inside?.subtrees ? movesOf(inside.subtrees, out.rects, last!.rects) : null;
   const {
     used: asked,
     displays,

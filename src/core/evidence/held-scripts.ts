@@ -87,10 +87,10 @@ export function judgeScriptedDoubtful(analysis: Analysis, found: readonly Observ
     }
     return '';
   };
-  return found.map((suspect) => {
-    if (suspect.meant !== '' || OF_DECLARATIONS.has(suspect.kind)) return suspect;
-    const about = [suspect.subject, ...(suspect.other === null ? [] : [suspect.other])];
+  return found.map((observation) => {
+    if (observation.meant !== '' || OF_DECLARATIONS.has(observation.kind)) return observation;
+    const about = [observation.subject, ...(observation.other === null ? [] : [observation.other])];
     const reason = about.map(reasonOf).find((text) => text !== '') ?? '';
-    return reason === '' ? suspect : { ...suspect, meant: reason, isDoubtful: true };
+    return reason === '' ? observation : { ...observation, meant: reason, isDoubtful: true };
   });
 }

@@ -9,7 +9,7 @@ export interface FindingAcrossWidths {
   at: Map<number, Observation>;
   /** The width at which it is worst. */
   worst: number;
-  suspect: Observation;
+  observation: Observation;
 }
 
 /** In the order in which a visitor would notice them; what is probably meant comes last. */
@@ -18,22 +18,23 @@ export function acrossWidths(
 ): FindingAcrossWidths[] {
   const out = new Map<string, FindingAcrossWidths>();
   for (const [width, { analysis, found }] of readings)
-    for (const suspect of found) {
-      const key = keyOf(analysis, suspect);
+    for (const observation of found) {
+      const key = keyOf(analysis, observation);
       const cached = out.get(key);
       if (!cached) {
-        out.set(key, { key, at: new Map([[width, suspect]]), worst: width, suspect });
+        out.set(key, { key, at: new Map([[width, observation]]), worst: width, observation });
         continue;
       }
-      cached.at.set(width, suspect);
-      if (suspect.px > cached.suspect.px) {
+      cached.at.set(width, observation);
+      if (observation.px > cached.observation.px) {
         cached.worst = width;
-        cached.suspect = suspect;
+        cached.observation = observation;
       }
     }
   // What is meant at one width is meant at the others.
   const isMeant = ({ at }: FindingAcrossWidths) => [...at.values()].every(({ meant }) => meant !== '');
-  const weight = ({ suspect, at }: FindingAcrossWidths) => suspect.weight * (1 + 0.25 * (at.size - 1));
+  const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
+    observation.weight * (1 + 0.25 * (at.size - 1));
   return [...out.values()].sort((a, b) => Number(isMeant(a)) - Number(isMeant(b)) || weight(b) - weight(a));
 }
 
@@ -46,13 +47,13 @@ export function foldedByCause<T extends { seen: FindingAcrossWidths; blame: Pick
     if (into.has(entry.seen.key)) return [];
     const more = list.filter(({ seen }) => into.get(seen.key) === entry.seen.key);
     if (more.length === 0) return [entry];
-    const { suspect } = entry.seen;
+    const { observation: told } = entry.seen;
     const places = [
       ...new Set(
-        [suspect, ...more.map(({ seen }) => seen.suspect)].flatMap((observation) => observation.places),
+        [told, ...more.map(({ seen }) => seen.observation)].flatMap((observation) => observation.places),
       ),
     ];
-    return [{ ...entry, seen: { ...entry.seen, suspect: { ...suspect, places } } }];
+    return [{ ...entry, seen: { ...entry.seen, observation: { ...told, places } } }];
   });
 }
 

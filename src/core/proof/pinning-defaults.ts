@@ -14,7 +14,7 @@ export interface Pinning {
   /** The page as rendered, and under the other defaults. */
   rendered: Analysis;
   under: Analysis;
-  suspect: Observation;
+  observation: Observation;
   dependence: Dependence;
   /** The page under the other defaults and more edits. */
   measure: Measure;
@@ -25,7 +25,7 @@ export async function blameDefaults(pinning: Pinning): Promise<Blame> {
   return { culprits: culpritsOf(pinning), remedies: pin ? [pin] : [], also: [] };
 }
 
-function culpritsOf({ rendered: { reading }, suspect: { subject }, dependence }: Pinning): Culprit[] {
+function culpritsOf({ rendered: { reading }, observation: { subject }, dependence }: Pinning): Culprit[] {
   const size = pxOf(usedText(reading, 'font-size', subject)) || 16;
   return byPx(dependence.differences).map((difference) => ({
     element: subject,

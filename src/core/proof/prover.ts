@@ -88,7 +88,7 @@ interface CulpritCandidate extends Culprit {
   gone: boolean;
   rank: number;
   isAround: boolean;
-  made: Outcome;
+  outcome: Outcome;
 }
 
 interface Attempted {
@@ -155,13 +155,13 @@ export function makeProver({
   }
 
   /** Px of a finding that are left, 0: it is gone. */
-  const leftOf = (suspect: Observation, { left, fresh }: Outcome): number => {
-    const still = left.get(keyOf(analysis, suspect));
+  const leftOf = (observation: Observation, { left, fresh }: Outcome): number => {
+    const still = left.get(keyOf(analysis, observation));
     // What only went over to another box is as wrong as before.
-    const moved = fresh.filter(({ kind, axis }) => kind === suspect.kind && axis === suspect.axis);
+    const moved = fresh.filter(({ kind, axis }) => kind === observation.kind && axis === observation.axis);
     const rest = Math.max(0, ...moved.map(({ px }) => px));
-    if (!still || (still.meant !== '' && suspect.meant === '')) return rest;
-    return suspect.px === 0 ? Infinity : Math.max(still.px, rest);
+    if (!still || (still.meant !== '' && observation.meant === '')) return rest;
+    return observation.px === 0 ? Infinity : Math.max(still.px, rest);
   };
 
   /**
@@ -180,17 +180,20 @@ export function makeProver({
   };
 
   /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */
-  const leftBy = (suspect: Observation, proposals: readonly Proposal[], outcome: Outcome): number =>
-    Math.max(leftOf(suspect, outcome), ...proposals.map((proposal) => leftBeside(suspect, proposal, outcome)));
+  const leftBy = (observation: Observation, proposals: readonly Proposal[], outcome: Outcome): number =>
+    Math.max(
+      leftOf(observation, outcome),
+      ...proposals.map((proposal) => leftBeside(observation, proposal, outcome)),
+    );
 
   /** What may be to blame for the others of its kind: what is too wide pushes out what stands beside it as well. */
-  const ofOthers = (suspect: Observation): Proposal[] =>
-    suspect.kind !== 'overflow' || suspect.axis !== 'x'
+  const ofOthers = (told: Observation): Proposal[] =>
+    told.kind !== 'overflow' || told.axis !== 'x'
       ? []
       : before
           .filter(
             (observation) =>
-              observation !== suspect &&
+              observation !== told &&
               observation.kind === 'overflow' &&
               observation.axis === 'x' &&
               observation.meant === '',
@@ -202,11 +205,11 @@ export function makeProver({
           )
           .map((proposal) => ({ ...proposal, rank: proposal.rank - 4 }));
 
-  async function blame(suspect: Observation): Promise<Blame> {
+  async function blame(observation: Observation): Promise<Blame> {
     const culprits: CulpritCandidate[] = [];
-    const remedies: (ProvedRemedy & { rank: number; made?: Outcome })[] = [];
+    const remedies: (ProvedRemedy & { rank: number; outcome?: Outcome })[] = [];
     const proposals = asWritten(
-      [...proposalsFor(analysis, suspect), ...ofOthers(suspect)].sort((a, b) => b.rank - a.rank),
+      [...proposalsFor(analysis, observation), ...ofOthers(observation)].sort((a, b) => b.rank - a.rank),
     );
     const partial: Attempt[] = [];
     const trades: FixWithRegression[] = [];
@@ -216,35 +219,35 @@ export function makeProver({
       const put = editsFor(analysis, files, proposal.steps);
       if (!put) continue;
       tries++;
-      const outcome = await tried(suspect.kind, put.edits);
+      const outcome = await tried(observation.kind, put.edits);
       if (!outcome) continue;
-      const left = leftBy(suspect, [proposal], outcome);
-      const off = suspect.px === 0 ? 0 : suspect.px - left;
+      const left = leftBy(observation, [proposal], outcome);
+      const off = observation.px === 0 ? 0 : observation.px - left;
       const gone = left === 0;
       if (!gone && !proposal.isProof && (off > 0 || outcome.fresh.length === 0))
         partial.push({ proposal, put, off, brings: outcome.fresh.length > 0 });
-      if (!gone && !(off > Math.max(0.5, suspect.px * PART))) continue;
+      if (!gone && !(off > Math.max(0.5, observation.px * PART))) continue;
       if (!culprits.some((culprit) => isSameCulprit(culprit, proposal)))
         culprits.push({
-          ...culpritOf(analysis, proposal, gone ? suspect.px : off),
+          ...culpritOf(analysis, proposal, gone ? observation.px : off),
           gone,
           rank: proposal.rank,
           isAround: proposal.isAround === true,
-          made: outcome,
+          outcome,
         });
       if (!gone || proposal.isProof) continue;
       if (outcome.fresh.length > 0) trades.push({ proposal, put, fresh: outcome.fresh });
       else
         remedies.push({
-          ...remedyOf(suspect, proposal.words, put, outcome),
+          ...remedyOf(observation, proposal.words, put, outcome),
           rank: proposal.rank,
-          made: outcome,
+          outcome,
         });
     }
     for (const some of [partial.filter(({ brings }) => !brings), partial])
-      if (remedies.length === 0 && !isStopped()) remedies.push(...(await tryTogether(suspect, some)));
-    if (remedies.length === 0 && !isStopped()) remedies.push(...(await tryWithFollowUp(suspect, trades)));
-    const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= suspect.px * NEARLY;
+      if (remedies.length === 0 && !isStopped()) remedies.push(...(await tryTogether(observation, some)));
+    if (remedies.length === 0 && !isStopped()) remedies.push(...(await tryWithFollowUp(observation, trades)));
+    const owesAll = ({ gone, px }: { gone: boolean; px: number }) => gone || px >= observation.px * NEARLY;
     culprits.sort(
       (a, b) =>
         Number(a.isAround) - Number(b.isAround) || Number(owesAll(b)) - Number(owesAll(a)) || b.rank - a.rank,
@@ -252,18 +255,21 @@ export function makeProver({
     remedies.sort((a, b) => b.rank - a.rank);
     const [first] = culprits;
     return {
-      culprits: culprits.map(({ gone: _gone, rank: _rank, isAround: _isAround, made: _made, ...one }) => one),
-      also: first?.gone && remedies[0]?.made ? goneWith(suspect, first.made, remedies[0].made) : [],
-      remedies: remedies.map(({ rank: _rank, made: _made, ...one }) => one),
+      culprits: culprits.map(
+        ({ gone: _gone, rank: _rank, isAround: _isAround, outcome: _made, ...one }) => one,
+      ),
+      also:
+        first?.gone && remedies[0]?.outcome ? goneWith(observation, first.outcome, remedies[0].outcome) : [],
+      remedies: remedies.map(({ rank: _rank, outcome: _made, ...one }) => one),
     };
   }
 
   /** Findings like one that go with it, by what the change of its culprit and its first remedy come to. */
-  const goneWith = (suspect: Observation, outcome: Outcome, mended: Outcome): string[] =>
+  const goneWith = (told: Observation, outcome: Outcome, mended: Outcome): string[] =>
     before
       .filter(
         (observation) =>
-          observation !== suspect && observation.kind === suspect.kind && observation.axis === suspect.axis,
+          observation !== told && observation.kind === told.kind && observation.axis === told.axis,
       )
       .filter(
         (observation) =>
@@ -287,7 +293,7 @@ export function makeProver({
 
   /** Where no change is enough, the two or three that take most away, at once. */
   async function tryTogether(
-    suspect: Observation,
+    observation: Observation,
     partial: readonly Attempt[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
     const list: Attempt[] = [];
@@ -297,18 +303,18 @@ export function makeProver({
     for (let n = 2; n <= Math.min(3, list.length); n++) {
       const some = list.slice(0, n);
       const put = joined(some.map((attempt) => attempt.put));
-      const outcome = await tried(suspect.kind, put.edits);
+      const outcome = await tried(observation.kind, put.edits);
       const proposals = some.map(({ proposal }) => proposal);
-      if (!outcome || leftBy(suspect, proposals, outcome) > 0 || outcome.fresh.length > 0) continue;
+      if (!outcome || leftBy(observation, proposals, outcome) > 0 || outcome.fresh.length > 0) continue;
       const words = proposals.map((proposal) => proposal.words).join(', and ');
-      return [{ ...remedyOf(suspect, words, put, outcome), rank: 0 }];
+      return [{ ...remedyOf(observation, words, put, outcome), rank: 0 }];
     }
     return [];
   }
 
   /** Where every change that helps brings another finding, such a change with one that takes that away, or two of them. */
   async function tryWithFollowUp(
-    suspect: Observation,
+    observation: Observation,
     trades: readonly FixWithRegression[],
   ): Promise<(ProvedRemedy & { rank: number })[]> {
     const both = async (
@@ -316,11 +322,11 @@ export function makeProver({
       other: Attempted,
     ): Promise<(ProvedRemedy & { rank: number })[]> => {
       const put = joined([attempted.put, other.put]);
-      const outcome = await tried(suspect.kind, put.edits);
-      const left = outcome && leftBy(suspect, [attempted.proposal, other.proposal], outcome);
+      const outcome = await tried(observation.kind, put.edits);
+      const left = outcome && leftBy(observation, [attempted.proposal, other.proposal], outcome);
       if (!outcome || left !== 0 || outcome.fresh.length > 0) return [];
       const words = `${attempted.proposal.words}, and ${other.proposal.words}`;
-      return [{ ...remedyOf(suspect, words, put, outcome), rank: 0 }];
+      return [{ ...remedyOf(observation, words, put, outcome), rank: 0 }];
     };
     const few = trades.slice(0, BESIDE / 2);
     for (const trade of few) {
@@ -351,7 +357,7 @@ export function makeProver({
     return !here || here.meant !== '' || leftOf(here, outcome) === 0 ? 'helps' : 'leaves';
   }
 
-  return { blame, bearing: effectAtWidth };
+  return { blame, effectAtWidth };
 }
 
 const joined = (puts: readonly Put[]): Put => ({

@@ -168,7 +168,7 @@ export function righted(property: string, value: string): { property: string; va
   ];
   const names = matchesSyntaxAny(property) ? [property] : nearest(property);
   for (const name of names)
-    for (const value of values) if (matchesSyntax(name, value)) return { property: name, value: value };
+    for (const value of values) if (matchesSyntax(name, value)) return { property: name, value };
   return null;
 }
 

@@ -15,9 +15,9 @@ export const name = 'beside';
 const BESIDE = 6;
 
 /** What the other items of its line, and the line itself, have to do with an item that has no room in it (Flexbox 1 §9.7). */
-export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
+export function propose(analysis: Analysis, observation: Observation): Proposal[] {
   const { reading, tree } = analysis;
-  const { subject, boxes, kind, axis } = suspect;
+  const { subject, boxes, kind, axis } = observation;
   if (kind !== 'overflow' || axis !== 'x') return [];
   const line = reading.parent[subject]!;
   if (tree.kinds[subject] !== 'flex-item') return [];
@@ -41,7 +41,7 @@ export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
     if (least && isLength(least.value) && /[1-9]/.test(least.value))
       return [
         {
-          element: element,
+          element,
           property: 'min-width',
           source: least.source,
           rule: 'minimum-beside',
@@ -51,7 +51,7 @@ export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
           rank: 56,
         },
       ];
-    const keeping = { ...suspect, subject: element, boxes: [element, ...widest(analysis, element)] };
+    const keeping = { ...observation, subject: element, boxes: [element, ...widest(analysis, element)] };
     return [...wrap.propose(analysis, keeping), ...loosen.propose(analysis, keeping)].map((proposal) => ({
       ...proposal,
       rank: proposal.rank - 6,

@@ -32,18 +32,21 @@ const REMEDIES: Remedy[] = [
 const SMALL = 0.1;
 
 /** All changes that may take a finding away, the likeliest first, each once. */
-export function proposalsFor(analysis: Analysis, suspect: Observation): Proposal[] {
+export function proposalsFor(analysis: Analysis, observation: Observation): Proposal[] {
   // What is in a box keeps it wider than declared: it is helped as where it sticks out.
-  if (suspect.rule === 'size/content-minimum')
+  if (observation.rule === 'size/content-minimum')
     return proposalsFor(analysis, {
-      ...suspect,
+      ...observation,
       kind: 'overflow',
       rule: 'overflow/container',
-      other: suspect.subject,
+      other: observation.subject,
     });
   const seen = new Set<string>();
-  return REMEDIES.flatMap(({ propose }) => propose(analysis, suspect))
-    .map((proposal) => ({ ...proposal, rank: proposal.rank - shortOf(proposal.gives ?? Infinity, suspect.px) }))
+  return REMEDIES.flatMap(({ propose }) => propose(analysis, observation))
+    .map((proposal) => ({
+      ...proposal,
+      rank: proposal.rank - shortOf(proposal.gives ?? Infinity, observation.px),
+    }))
     .sort((a, b) => b.rank - a.rank)
     .filter(({ steps }) => {
       // A rule on forty boxes is changed once.

@@ -43,7 +43,7 @@ export interface Proposal {
 
 export interface Remedy {
   name: string;
-  propose: (analysis: Analysis, suspect: Observation) => Proposal[];
+  propose: (analysis: Analysis, observation: Observation) => Proposal[];
 }
 
 /** The block of an element's own in which a new declaration is put: that of its most specific rule which does not sweep. */

@@ -8,9 +8,9 @@ import { put, type Proposal } from './model.ts';
 
 export const name = 'shape';
 
-export function propose(analysis: Analysis, suspect: Observation): Proposal[] {
-  if (suspect.rule === 'size/aspect-ratio') return ofRatio(analysis, suspect);
-  return suspect.rule === 'size/object-fit' ? ofPicture(analysis, suspect) : [];
+export function propose(analysis: Analysis, observation: Observation): Proposal[] {
+  if (observation.rule === 'size/aspect-ratio') return ofRatio(analysis, observation);
+  return observation.rule === 'size/object-fit' ? ofPicture(analysis, observation) : [];
 }
 
 /** A box that should keep an aspect ratio: what is in it asks for more, or its row stretches it. */

@@ -131,9 +131,9 @@ export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
 const rounded = (px: number): number => Math.round(px * 10_000) / 10_000;
 
 /** The whole sentence: what is wrong, and because of what. */
-export function sentenceOf({ suspect }: FindingAcrossWidths, { culprits }: Blame): string {
+export function sentenceOf({ observation }: FindingAcrossWidths, { culprits }: Blame): string {
   const first = culprits[0];
-  return `${suspect.what}${first ? ` because ${first.because}` : ''}.`;
+  return `${observation.what}${first ? ` because ${first.because}` : ''}.`;
 }
 
 /** `diffs`: of each remedy, in their order. */
@@ -143,28 +143,28 @@ export function findingDocument(
   blame: Blame,
   { analysis, widths, diffs }: { analysis: Analysis; widths: readonly number[]; diffs: readonly string[] },
 ): FindingDocument {
-  const { suspect, at } = seen;
+  const { observation: observation, at } = seen;
   const path = (element: number): string => pathOf(analysis.reading, element);
   return {
     rank,
-    kind: suspect.kind,
-    rule: suspect.rule,
-    px: rounded(suspect.px),
-    axis: suspect.axis,
+    kind: observation.kind,
+    rule: observation.rule,
+    px: rounded(observation.px),
+    axis: observation.axis,
     at: runsOf(widths, (width) => at.has(width)),
-    subject: path(suspect.subject),
-    other: suspect.other === null ? null : path(suspect.other),
-    places: suspect.places.map(path),
+    subject: path(observation.subject),
+    other: observation.other === null ? null : path(observation.other),
+    places: observation.places.map(path),
     culprits: blame.culprits.map(({ path: path, property, px, rule, source }) => ({
-      path: path,
+      path,
       property,
       px: rounded(px),
       rule,
       source,
     })),
     because: sentenceOf(seen, blame),
-    meant: suspect.meant,
-    ...(suspect.isDoubtful && { doubtful: true }),
+    meant: observation.meant,
+    ...(observation.isDoubtful && { doubtful: true }),
     remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => ({
       what: words,
       edits: shown,

@@ -16,7 +16,7 @@ export interface Sweeping extends Pick<Scanning<Snapshot>, 'signal' | 'progress'
   /** The same page, opened so many times. */
   frames: number;
   /** Whether no scripts run in it, so that nothing but its styles makes it another at another width. */
-  isStill: boolean;
+  areScriptsHeld: boolean;
   /**
    * A full reading at a width, reasoned about. `changed`: what depends on the width besides layout; null: anything may, as in
    * the first reading of each.
@@ -33,7 +33,7 @@ export async function sweep({
   from,
   to,
   frames,
-  isStill,
+  areScriptsHeld: isStill,
   measure,
   complete,
   signal,

@@ -116,7 +116,7 @@ export const frameKey = (name: string): string => required(keyOfName(name), 'rev
 
 /** The version of a row that a client has seen, from the address. Throws a ZodError. */
 export const seenVersion = (url: URL): number =>
-  z.object({ version: version }).parse({ version: url.searchParams.get('version') ?? undefined }).version;
+  z.object({ version }).parse({ version: url.searchParams.get('version') ?? undefined }).version;
 
 const POSITIVE = 'must be the whole number that the list gave';
 /** Which state of a row has been seen. */

@@ -10,7 +10,7 @@ import { tagOf } from '../../css/cascade/styles.ts';
 import { px, same, type Axis } from '../../geometry/rect.ts';
 import { betweenTerms, autoBlockSize, floatsContained, itemTerms } from '../sizing/auto-block-size.ts';
 import { declaredOf } from '../sizing/declared.ts';
-import { columnOf, type Column } from './margins.ts';
+import { blockFlowOf, type BlockFlow } from './margins.ts';
 import { lengthTerm, once } from '../model/term-builders.ts';
 import { account, sumOf, term, type Account, type Lost, type Term } from '../model/term.ts';
 
@@ -30,30 +30,30 @@ export function gapsOf(analysis: Analysis, container: number): Gap[] {
     const { tree } = analysis;
     if (!hasBox(tree, container) || tree.kinds[container] === 'inline' || layoutOf(tree, container) !== 'flow')
       return [];
-    const column = columnOf(analysis, container);
-    if (!column.items.some(({ what }) => what === 'block')) return [];
-    return makeGaps(analysis, column);
+    const blockFlow = blockFlowOf(analysis, container);
+    if (!blockFlow.items.some(({ what }) => what === 'block')) return [];
+    return makeGaps(analysis, blockFlow);
   });
 }
 
-function makeGaps(analysis: Analysis, column: Column): Gap[] {
-  const { container, sides, items } = column;
+function makeGaps(analysis: Analysis, blockFlow: BlockFlow): Gap[] {
+  const { container, sides, items } = blockFlow;
   const out: Gap[] = [];
   let before: number | null = null;
-  let terms: Term[] = [...shiftTerms(analysis, column)];
+  let terms: Term[] = [...shiftTerms(analysis, blockFlow)];
   let lost: Lost[] = [];
-  for (const between of column.betweens) {
-    const content = betweenTerms(analysis, column, between);
+  for (const between of blockFlow.betweens) {
+    const content = betweenTerms(analysis, blockFlow, between);
     terms.push(...content.terms);
     lost.push(...content.lost);
     const item = items[between.after];
     if (item && item.what !== 'block') {
-      terms.push(...itemTerms(analysis, column, between.after));
+      terms.push(...itemTerms(analysis, blockFlow, between.after));
       continue;
     }
     const after = item?.what === 'block' ? item.element : null;
-    if (after === null) terms.push(...restTerms(analysis, column));
-    const gap = gapOf(analysis, column, before, after, terms, lost);
+    if (after === null) terms.push(...restTerms(analysis, blockFlow));
+    const gap = gapOf(analysis, blockFlow, before, after, terms, lost);
     if (!breaksColumn(analysis, before, after)) out.push(gap);
     before = after;
     terms = [];
@@ -74,18 +74,18 @@ function breaksColumn({ tree }: Analysis, before: number | null, after: number |
 
 function gapOf(
   analysis: Analysis,
-  column: Column,
+  blockFlow: BlockFlow,
   before: number | null,
   after: number | null,
   terms: Term[],
   lost: Lost[],
 ): Gap {
-  const { sides, container } = column;
+  const { sides, container } = blockFlow;
   const moved = (element: number | null, sign: 1 | -1): Term[] =>
     element === null ? [] : offsetTerms(analysis, element, sides, sign);
   const all = [...terms, ...moved(before, -1), ...moved(after, 1)];
-  const used = distance(analysis, column, before, after);
-  const plain = distance(analysis, column, before, after, true);
+  const used = distance(analysis, blockFlow, before, after);
+  const plain = distance(analysis, blockFlow, before, after, true);
   if (Math.abs(used - plain) > 0.005)
     all.push(
       term({
@@ -96,7 +96,7 @@ function gapOf(
         note: `${px(plain)} in layout, painted ${px(used)} apart`,
       }),
     );
-  const stop = before === null ? column.startStop : after === null ? column.endStop : null;
+  const stop = before === null ? blockFlow.startStop : after === null ? blockFlow.endStop : null;
   const edge = before !== null && after !== null ? null : (stop ?? 'margins pass through this edge');
   return { ...account(used, all, lost), axis: sides.block, container, before, after, edge };
 }
@@ -104,7 +104,7 @@ function gapOf(
 /** Distance along the block axis; `plain`: as laid out, transforms undone. */
 function distance(
   analysis: Analysis,
-  { container, sides }: Column,
+  { container, sides }: BlockFlow,
   before: number | null,
   after: number | null,
   plain = false,
@@ -145,7 +145,7 @@ export function offsetTerms(analysis: Analysis, element: number, sides: FlowSide
 }
 
 /** How far the content of a cell or a button lies from its start: in the middle or at the end of what is free. */
-export function shiftTerms(analysis: Analysis, { container, sides }: Column): Term[] {
+export function shiftTerms(analysis: Analysis, { container, sides }: BlockFlow): Term[] {
   const free = freeIn(analysis, container, sides);
   if (free < 0.05) return [];
   const { tree, reading } = analysis;
@@ -175,15 +175,15 @@ function freeIn(analysis: Analysis, container: number, sides: FlowSides): number
 }
 
 /** What lies below the last box: floats that are contained, and what a size from elsewhere leaves. */
-function restTerms(analysis: Analysis, column: Column): Term[] {
-  const { container, sides } = column;
-  const floats = floatsContained(analysis, column);
+function restTerms(analysis: Analysis, blockFlow: BlockFlow): Term[] {
+  const { container, sides } = blockFlow;
+  const floats = floatsContained(analysis, blockFlow);
   const free = freeIn(analysis, container, sides);
   if (same(free, 0)) return floats;
   const size = sizeOf(laidAreas(analysis.tree, container).content, sides.block);
   const name = labelOf(analysis.reading, container);
   const inner = size - free;
-  const shift = sumOf(shiftTerms(analysis, column));
+  const shift = sumOf(shiftTerms(analysis, blockFlow));
   return [
     ...floats,
     term({

@@ -40,7 +40,7 @@ export interface Between {
   escapes: 'start' | 'end' | null;
 }
 
-export interface Column {
+export interface BlockFlow {
   container: number;
   sides: FlowSides;
   flow: Flow;
@@ -239,13 +239,13 @@ function pushedBy(
 /** Places in a run of lines where floats push what follows further down: lines that do not fit beside them, and `br` with `clear`. */
 function pushesOf(
   analysis: Analysis,
-  { container, sides, lines }: Column,
+  { container, sides, lines }: BlockFlow,
   item: FlowItem & { what: 'lines' },
   i: number,
-): Column['pushes'][number] {
+): BlockFlow['pushes'][number] {
   const { reading } = analysis;
   const line = lines[i]!;
-  const out: Column['pushes'][number] = [];
+  const out: BlockFlow['pushes'][number] = [];
   for (let n = 1; n < line.length; n++) {
     const pushed = pushedBy(analysis, container, sides, line[n - 1]!.end, line[n]!.start);
     if (pushed) out.push({ ...pushed, line: n });
@@ -272,8 +272,8 @@ const isOpen = (analysis: Analysis, element: number): boolean => {
 };
 
 /** A block container's in-flow content down its block axis, with the margins that meet at every place in it. */
-export function columnOf(analysis: Analysis, container: number): Column {
-  if (!analysis.made.has(`column ${container}`)) makeInner(analysis, container);
+export function blockFlowOf(analysis: Analysis, container: number): BlockFlow {
+  if (!analysis.memo.has(`column ${container}`)) makeInner(analysis, container);
   return once(analysis, `column ${container}`, () => makeColumn(analysis, container));
 }
 
@@ -284,7 +284,7 @@ function makeInner(analysis: Analysis, container: number): void {
   for (let at = stack.pop(); at !== undefined; at = stack.pop())
     for (const item of flowOf(analysis.tree, at).items) {
       if (item.what !== 'block' || !isOpen(analysis, item.element)) continue;
-      if (analysis.made.has(`column ${item.element}`)) continue;
+      if (analysis.memo.has(`column ${item.element}`)) continue;
       inner.push(item.element);
       stack.push(item.element);
     }
@@ -292,12 +292,12 @@ function makeInner(analysis: Analysis, container: number): void {
     once(analysis, `column ${element}`, () => makeColumn(analysis, element));
 }
 
-function makeColumn(analysis: Analysis, container: number): Column {
+function makeColumn(analysis: Analysis, container: number): BlockFlow {
   const { tree, reading } = analysis;
   const sides = flowSides(reading, container);
   const flow = flowOf(tree, container);
   const { items } = flow;
-  const column: Column = {
+  const blockFlow: BlockFlow = {
     container,
     sides,
     flow,
@@ -314,7 +314,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
   const { content } = laidAreas(tree, container);
   let pending: Meeting[] = [];
   /** Margins so far belong to the container's start as well. */
-  let atStart = column.startStop === null;
+  let atStart = blockFlow.startStop === null;
   let edge = -1;
   let position = blockStart(sides, content);
   let spent = 0;
@@ -333,29 +333,30 @@ function makeColumn(analysis: Analysis, container: number): Column {
       escapes: null,
       ...result,
     };
-    column.betweens.push(between);
+    blockFlow.betweens.push(between);
     return between;
   };
   const leaveStart = () => {
-    column.startChain = [...pending];
+    blockFlow.startChain = [...pending];
     atStart = false;
   };
   items.forEach((item, i) => {
     if (item.what === 'lines') {
-      if (column.lines[i]!.length === 0) return;
+      if (blockFlow.lines[i]!.length === 0) return;
       if (atStart) {
         leaveStart();
         put(i, { px: 0, escapes: 'start' });
       } else put(i);
-      const at = column.betweens.at(-1)!;
-      const first = column.lines[i]![0]!;
+      const at = blockFlow.betweens.at(-1)!;
+      const first = blockFlow.lines[i]![0]!;
       const pushed = pushedBy(analysis, container, sides, position + at.px, first.start);
       if (pushed) at.clearance = { float: pushed.float, px: pushed.px + at.px };
-      column.pushes[i] = pushesOf(analysis, column, item, i);
+      blockFlow.pushes[i] = pushesOf(analysis, blockFlow, item, i);
       pending = [];
       spent = 0;
       edge = i;
-      position = column.lines[i]!.at(-1)!.end + column.pushes[i].reduce((sum, entry) => sum + entry.px, 0);
+      position =
+        blockFlow.lines[i]!.at(-1)!.end + blockFlow.pushes[i].reduce((sum, entry) => sum + entry.px, 0);
       return;
     }
     if (item.what === 'generated') {
@@ -393,7 +394,7 @@ function makeColumn(analysis: Analysis, container: number): Column {
     const { element } = item;
     const ownMeeting = ownMargin(analysis, element, sides, 'start');
     const ownEnd = ownMargin(analysis, element, sides, 'end');
-    const inner = isOpen(analysis, element) ? columnOf(analysis, element) : null;
+    const inner = isOpen(analysis, element) ? blockFlowOf(analysis, element) : null;
     const first = items.slice(0, i).every((item) => item.what === 'lines' && item.nodes.length === 0);
     if (first && isIgnored(analysis, container, element, 'start', sides.blockStart)) ownMeeting.px = 0;
     const chain = [ownMeeting, ...(inner && inner.startStop === null ? inner.startChain : [])];
@@ -452,27 +453,27 @@ function makeColumn(analysis: Analysis, container: number): Column {
   )
     pending = pending.filter(({ element, side }) => element !== lastElement.element || side !== 'end');
   if (atStart && isThroughBox(analysis, container, sides)) {
-    column.through = true;
-    column.startChain = [...pending];
-    column.endChain = [...pending];
+    blockFlow.through = true;
+    blockFlow.startChain = [...pending];
+    blockFlow.endChain = [...pending];
     put(items.length, { px: 0, escapes: 'start' });
-    return column;
+    return blockFlow;
   }
   if (atStart) {
     leaveStart();
     put(items.length, { px: 0, escapes: 'start' });
-    return column;
+    return blockFlow;
   }
   // A minimum or maximum in force holds the end away from what is in the box.
   const held = ahead('top', position, blockEnd(sides, content));
-  if (column.endStop === null && Math.abs(held) > 0.05)
-    column.endStop = `${held > 0 ? 'min' : 'max'}-${sizeProperty(sides.block)} decides where it ends`;
-  if (kept) column.endStop ??= 'an empty box with clearance lies last';
-  if (column.endStop === null) {
-    column.endChain = [...pending];
+  if (blockFlow.endStop === null && Math.abs(held) > 0.05)
+    blockFlow.endStop = `${held > 0 ? 'min' : 'max'}-${sizeProperty(sides.block)} decides where it ends`;
+  if (kept) blockFlow.endStop ??= 'an empty box with clearance lies last';
+  if (blockFlow.endStop === null) {
+    blockFlow.endChain = [...pending];
     put(items.length, { px: 0, escapes: 'end' });
   } else put(items.length);
-  return column;
+  return blockFlow;
 }
 
 /** Margins and border-box height of a generated block. */

@@ -9,7 +9,7 @@ import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, inside, laidOut, pxOf, usedPx } from '../../boxes/tree.ts';
 import { px, sidesOf, type Axis, type Rect } from '../../geometry/rect.ts';
 import { declaredOf } from '../sizing/declared.ts';
-import { columnOf } from '../block/margins.ts';
+import { blockFlowOf } from '../block/margins.ts';
 import { tagOf } from '../../css/cascade/styles.ts';
 import { boxTerm, edgeTerms, inheritedCauses, marginTerms } from '../model/term-builders.ts';
 import { term, type Term } from '../model/term.ts';
@@ -200,7 +200,7 @@ function linesBetween(
 ): Term {
   const { tree, reading } = analysis;
   const container = flowParent(tree, element);
-  const lines = columnOf(analysis, Math.max(0, container)).lines.flat();
+  const lines = blockFlowOf(analysis, Math.max(0, container)).lines.flat();
   const centre = sizeOf(piece, axis) / 2;
   const reversed = flowSides(reading, Math.max(0, container)).blockStart === 'right';
   const at = (place: number) =>

@@ -5,7 +5,7 @@ import { atomHome, firstHome } from '../../boxes/line-boxes.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { sinceFloat } from '../sizing/auto-block-size.ts';
 import { fieldGrounds, partGrounds } from '../inline/line-heights.ts';
-import { columnOf } from '../block/margins.ts';
+import { blockFlowOf } from '../block/margins.ts';
 import { bothEdges, edgeTerms, marginTerms, once } from './term-builders.ts';
 import { isLow } from '../positioned/placement.ts';
 import { holderOf, stepOf } from '../position.ts';
@@ -116,13 +116,13 @@ function baselineEffects(analysis: Analysis, { box, axis }: Link, open: Readonly
       if (at < 0) return new Map();
       terms.push(...stepOf(analysis, at, axis).terms);
     }
-    const column = home.item < 0 ? null : columnOf(analysis, home.box);
-    const line = column?.lines[home.item]?.[home.line];
-    if (column && line) {
-      const count = column.betweens.findIndex(({ after }) => after === home.item) + 1;
+    const blockFlow = home.item < 0 ? null : blockFlowOf(analysis, home.box);
+    const line = blockFlow?.lines[home.item]?.[home.line];
+    if (blockFlow && line) {
+      const count = blockFlow.betweens.findIndex(({ after }) => after === home.item) + 1;
       terms.push(
         ...edgeTerms(analysis, home.box, sides.blockStart),
-        ...sinceFloat(analysis, column, count, home.line),
+        ...sinceFloat(analysis, blockFlow, count, home.line),
         partGrounds(analysis, home.box, line.above, 'over'),
       );
     } else terms.push({ links: [{ box: home.box, axis, area: 'border', rate: 1 }] });

@@ -249,8 +249,8 @@ export const lostTo = (
 
 /** What is worked out once for an analysis, and again when that has learned content widths. `key`: what it is of. */
 export function once<T>(analysis: Analysis, key: unknown, make: () => T): T {
-  if (analysis.made.has(key)) return analysis.made.get(key) as T;
+  if (analysis.memo.has(key)) return analysis.memo.get(key) as T;
   const result = make();
-  analysis.made.set(key, result);
+  analysis.memo.set(key, result);
   return result;
 }

@@ -13,7 +13,7 @@ import { betweenTerms, itemTerms, sinceFloat } from '../sizing/auto-block-size.t
 import { declaredOf } from '../sizing/declared.ts';
 import { shiftTerms } from '../block/gaps.ts';
 import { inlineExtent } from '../../boxes/line-boxes.ts';
-import { columnOf, floatsBefore } from '../block/margins.ts';
+import { blockFlowOf, floatsBefore } from '../block/margins.ts';
 import { boxTerm, edgeTerms, lengthTerm, marginTerms, scrollbarTerms } from '../model/term-builders.ts';
 import { negated, sumOf, term, type Term } from '../model/term.ts';
 import { flexStatic, flexPlace, gridPlace } from '../flex/item-placement.ts';
@@ -87,14 +87,14 @@ export function placeTerms(analysis: Analysis, element: number, holder: number, 
 export function precedingTerms(analysis: Analysis, element: number, until: number | null = null): Term[] {
   const container = flowParent(analysis.tree, element);
   if (container < 0) return marginTerms(analysis, element, 'top', 1);
-  const column = columnOf(analysis, container);
-  const out: Term[] = until === null ? shiftTerms(analysis, column) : [];
+  const blockFlow = blockFlowOf(analysis, container);
+  const out: Term[] = until === null ? shiftTerms(analysis, blockFlow) : [];
   let counting = until === null;
-  for (const between of column.betweens) {
-    if (counting) out.push(...betweenTerms(analysis, column, between).terms);
-    const item = column.items[between.after];
+  for (const between of blockFlow.betweens) {
+    if (counting) out.push(...betweenTerms(analysis, blockFlow, between).terms);
+    const item = blockFlow.items[between.after];
     if (item?.what === 'block' && item.element === element) return out;
-    if (counting && item) out.push(...itemTerms(analysis, column, between.after));
+    if (counting && item) out.push(...itemTerms(analysis, blockFlow, between.after));
     if (item?.what === 'block' && item.element === until) counting = true;
   }
   return out;
@@ -190,10 +190,10 @@ function staticFlow(analysis: Analysis, element: number, parent: number, axis: A
     nodes.findIndex((node) => node.what === 'element' && node.element === element),
   );
   if (!before.some((node) => (node.what === 'text' ? !node.blank : node.what === 'element'))) return [];
-  const column = columnOf(analysis, parent);
+  const blockFlow = blockFlowOf(analysis, parent);
   const out: Term[] = [];
-  for (const between of column.betweens) {
-    const item = column.items[between.after];
+  for (const between of blockFlow.betweens) {
+    const item = blockFlow.items[between.after];
     if (!item) break;
     const first =
       item.what === 'block'
@@ -206,7 +206,10 @@ function staticFlow(analysis: Analysis, element: number, parent: number, axis: A
             )
           : Infinity;
     if (first > element && item.what === 'block') break;
-    out.push(...betweenTerms(analysis, column, between).terms, ...itemTerms(analysis, column, between.after));
+    out.push(
+      ...betweenTerms(analysis, blockFlow, between).terms,
+      ...itemTerms(analysis, blockFlow, between.after),
+    );
   }
   return out;
 }
@@ -263,19 +266,22 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
       boxTerm(element, axis, sizeOf(areas.rect, axis), 'box', 'own', 'its own size', -1),
     ];
   }
-  const column = columnOf(analysis, container);
-  const at = column.flow.floats.find((float) => float.element === element)?.after ?? 0;
+  const blockFlow = blockFlowOf(analysis, container);
+  const at = blockFlow.flow.floats.find((float) => float.element === element)?.after ?? 0;
   const out: Term[] = [];
   let count = 0;
-  for (; (column.betweens[count]?.after ?? Infinity) < at; count++) {
-    const between = column.betweens[count]!;
-    out.push(...betweenTerms(analysis, column, between).terms, ...itemTerms(analysis, column, between.after));
+  for (; (blockFlow.betweens[count]?.after ?? Infinity) < at; count++) {
+    const between = blockFlow.betweens[count]!;
+    out.push(
+      ...betweenTerms(analysis, blockFlow, between).terms,
+      ...itemTerms(analysis, blockFlow, between.after),
+    );
   }
-  const next = column.betweens[count];
+  const next = blockFlow.betweens[count];
   // Of the margins that meet around it, those before it have been counted when it is placed.
   const waiting =
     next && next.escapes !== 'start'
-      ? betweenTerms(analysis, column, {
+      ? betweenTerms(analysis, blockFlow, {
           ...next,
           margins: next.margins.filter((margin) => margin.element < element),
           clearance: null,
@@ -283,7 +289,7 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
         }).terms
       : [];
   out.push(...waiting);
-  const above = () => negated([...waiting, ...sinceFloat(analysis, column, count)]);
+  const above = () => negated([...waiting, ...sinceFloat(analysis, blockFlow, count)]);
   const expected = sumOf(out) + areas.margin[sides.blockStart];
   const found = ahead(
     sides.blockStart,
@@ -293,7 +299,7 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
   if (found - expected > 0.5) {
     const start = ahead(sides.blockStart, 0, edgeOf(laidAreas(tree, container).content, sides.blockStart));
     const edge = start + found - areas.margin[sides.blockStart];
-    const line = (column.lines[at - 1] ?? []).find((line) => Math.abs(line.start - edge) < 0.05);
+    const line = (blockFlow.lines[at - 1] ?? []).find((line) => Math.abs(line.start - edge) < 0.05);
     const others = floatsBefore(analysis, element, sides);
     const startOf = (other: number) => {
       const { rect, margin } = laidAreas(tree, other);
@@ -415,7 +421,7 @@ function lineAlignment(analysis: Analysis, container: number, rect: Rect, axis: 
   const part = /center/.test(align) ? 0.5 : /right$|end$/.test(align) ? 1 : 0;
   if (part === 0 || !isLow(sides.inlineStart)) return null;
   const middle = ahead(sides.blockStart, 0, rect[sides.block] + sizeOf(rect, sides.block) / 2);
-  const line = columnOf(analysis, container)
+  const line = blockFlowOf(analysis, container)
     .lines.flat()
     .find(({ start, end }) => middle >= start - 1 && middle <= end + 1);
   const free = line ? sizeOf(laidAreas(tree, container).content, axis) - inlineExtent(line) : 0;
@@ -445,15 +451,15 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
       : [term({ px: between, what: 'line', rule: 'aligned', box: element, source, note })];
   }
   if (axis === sides.block) {
-    const column = columnOf(analysis, container);
+    const blockFlow = blockFlowOf(analysis, container);
     const start = ahead(sides.blockStart, 0, edgeOf(ownRect, sides.blockStart));
     const middle = start + sizeOf(ownRect, axis) / 2;
-    const shift = shiftTerms(analysis, column);
+    const shift = shiftTerms(analysis, blockFlow);
     let above = 0;
-    for (const between of column.betweens) {
+    for (const between of blockFlow.betweens) {
       const index = between.after;
-      above += sumOf(betweenTerms(analysis, column, between).terms);
-      const lines = column.lines[index] ?? [];
+      above += sumOf(betweenTerms(analysis, blockFlow, between).terms);
+      const lines = blockFlow.lines[index] ?? [];
       const line = lines.findIndex((line) => middle >= line.start - 1 && middle <= line.end + 1);
       if (line >= 0) {
         const before = lines.slice(0, line).reduce((sum, line) => sum + line.end - line.start, 0);
@@ -485,7 +491,7 @@ function linePlace(analysis: Analysis, element: number, holder: number, axis: Ax
             : []),
         ];
       }
-      if (column.items[index]) above += sumOf(itemTerms(analysis, column, index));
+      if (blockFlow.items[index]) above += sumOf(itemTerms(analysis, blockFlow, index));
     }
     return [];
   }

@@ -16,12 +16,12 @@ import { lengthTerm, boxTerm, once, sizeProperty } from '../model/term-builders.
 import {
   blockEnd,
   collapse,
-  columnOf,
+  blockFlowOf,
   floatsIn,
   generatedSizes,
   meetingWords,
   type Between,
-  type Column,
+  type BlockFlow,
   type Meeting,
 } from '../block/margins.ts';
 import { lineTerms } from '../inline/line-heights.ts';
@@ -73,34 +73,39 @@ function columnContent(analysis: Analysis, element: number): Content {
 }
 
 function flowContent(analysis: Analysis, element: number): Content {
-  const column = columnOf(analysis, element);
+  const blockFlow = blockFlowOf(analysis, element);
   const out: Content = { terms: [], lost: [] };
-  for (const between of column.betweens) {
-    const { terms, lost } = betweenTerms(analysis, column, between);
+  for (const between of blockFlow.betweens) {
+    const { terms, lost } = betweenTerms(analysis, blockFlow, between);
     out.terms.push(...terms);
     out.lost.push(...lost);
-    out.terms.push(...itemTerms(analysis, column, between.after));
+    out.terms.push(...itemTerms(analysis, blockFlow, between.after));
   }
-  if (column.items.length === 0) out.terms.push(...markerLine(analysis, element, column.sides));
-  out.terms.push(...floatsContained(analysis, column, out.terms));
+  if (blockFlow.items.length === 0) out.terms.push(...markerLine(analysis, element, blockFlow.sides));
+  out.terms.push(...floatsContained(analysis, blockFlow, out.terms));
   return out;
 }
 
 /** The size of one item of a column: a box, its lines, or a generated box. */
-export function itemTerms(analysis: Analysis, column: Column, index: number): Term[] {
-  const { container, sides } = column;
-  const item = column.items[index];
+export function itemTerms(analysis: Analysis, blockFlow: BlockFlow, index: number): Term[] {
+  const { container, sides } = blockFlow;
+  const item = blockFlow.items[index];
   if (!item) return [];
   if (item.what === 'lines')
     return [
-      ...lineTerms(analysis, container, shownLines(analysis, container, column.lines[index]!)),
-      ...column.pushes[index]!.map(({ px: size, float, line }) =>
+      ...lineTerms(analysis, container, shownLines(analysis, container, blockFlow.lines[index]!)),
+      ...blockFlow.pushes[index]!.map(({ px: size, float, line }) =>
         floatTerm(
           analysis,
-          column,
+          blockFlow,
           float,
           size,
-          sinceFloat(analysis, column, column.betweens.findIndex(({ after }) => after === index) + 1, line),
+          sinceFloat(
+            analysis,
+            blockFlow,
+            blockFlow.betweens.findIndex(({ after }) => after === index) + 1,
+            line,
+          ),
         ),
       ),
     ];
@@ -127,10 +132,10 @@ function markerLine(analysis: Analysis, element: number, sides: FlowSides): Term
 /** A formatting context's root is as tall as its floats reach (CSS 2.2 §10.6.7). */
 export function floatsContained(
   analysis: Analysis,
-  column: Column,
-  above = inFlow(analysis, column.container),
+  blockFlow: BlockFlow,
+  above = inFlow(analysis, blockFlow.container),
 ): Term[] {
-  const { container, sides } = column;
+  const { container, sides } = blockFlow;
   const height = sumOf(above);
   const { tree } = analysis;
   if (independence(tree, container) === null) return [];
@@ -148,7 +153,7 @@ export function floatsContained(
     }
   }
   if (lowest < 0) return [];
-  const flow = negated(sinceFloat(analysis, column, column.betweens.length));
+  const flow = negated(sinceFloat(analysis, blockFlow, blockFlow.betweens.length));
   const words = `${labelOf(analysis.reading, lowest)} floats and reaches further down than what is in flow (CSS 2.2 §10.6.7)`;
   return [
     term({
@@ -170,31 +175,31 @@ export function floatsContained(
  * What a place in a column goes along with: everything in flow before it, from the last float that something was put
  * below. `count`: how many places, with what follows each, lie before; of the last, only the lines up to `line`.
  */
-export function sinceFloat(analysis: Analysis, column: Column, count: number, line = Infinity): Term[] {
-  const { container, sides } = column;
+export function sinceFloat(analysis: Analysis, blockFlow: BlockFlow, count: number, line = Infinity): Term[] {
+  const { container, sides } = blockFlow;
   const out: Term[] = [];
   const below = (box: number): Term[] => {
     const links: Link[] = [{ box, axis: sides.block, area: 'reach', rate: 1, from: container }];
     return [...out, term({ px: 0, what: 'float', rule: 'clearance', box, links })];
   };
   for (let at = count - 1; at >= 0; at--) {
-    const between = column.betweens[at]!;
-    if (column.items[between.after]?.what === 'lines') {
+    const between = blockFlow.betweens[at]!;
+    if (blockFlow.items[between.after]?.what === 'lines') {
       const until = at === count - 1 ? line : Infinity;
-      const pushed = column.pushes[between.after]!.findLast((entry) => entry.line < until);
-      const shown = shownLines(analysis, container, column.lines[between.after]!);
+      const pushed = blockFlow.pushes[between.after]!.findLast((entry) => entry.line < until);
+      const shown = shownLines(analysis, container, blockFlow.lines[between.after]!);
       out.push(...lineTerms(analysis, container, shown.slice(pushed?.line ?? 0, until)));
       if (pushed) return below(pushed.float);
-    } else out.push(...itemTerms(analysis, column, between.after));
+    } else out.push(...itemTerms(analysis, blockFlow, between.after));
     if (between.clearance) return below(between.clearance.float);
-    out.push(...betweenTerms(analysis, column, between).terms);
+    out.push(...betweenTerms(analysis, blockFlow, between).terms);
   }
   return out;
 }
 
 /** The terms of a place where margins meet: those that count with their px, those that lost with 0. */
-export function betweenTerms(analysis: Analysis, column: Column, between: Between): Content {
-  const { sides } = column;
+export function betweenTerms(analysis: Analysis, blockFlow: BlockFlow, between: Between): Content {
+  const { sides } = blockFlow;
   const { margins, clearance, escapes, spent } = between;
   const out: Content = { terms: [], lost: [] };
   const property = (entry: { side: 'start' | 'end' }) =>
@@ -211,10 +216,10 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
     out.terms.push(
       floatTerm(
         analysis,
-        column,
+        blockFlow,
         clearance.float,
         clearance.px,
-        sinceFloat(analysis, column, column.betweens.indexOf(between)),
+        sinceFloat(analysis, blockFlow, blockFlow.betweens.indexOf(between)),
       ),
     );
     for (const margin of margins) if (margin.px !== 0) lose(margin, 'clearance decides where the box lies');
@@ -226,9 +231,9 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
       if (margin.px !== 0)
         lose(
           margin,
-          `it passes through the ${edge} edge of ${labelOf(analysis.reading, column.container)} and counts outside of it`,
+          `it passes through the ${edge} edge of ${labelOf(analysis.reading, blockFlow.container)} and counts outside of it`,
         );
-    if (spent !== 0 && escapes === 'end') out.terms.push(spentTerm(analysis, column, between));
+    if (spent !== 0 && escapes === 'end') out.terms.push(spentTerm(analysis, blockFlow, between));
     return out;
   }
   const real = margins.filter((margin) => margin.px !== 0);
@@ -255,7 +260,7 @@ export function betweenTerms(analysis: Analysis, column: Column, between: Betwee
     }
     out.terms.push(term);
   }
-  if (spent !== 0) out.terms.push(spentTerm(analysis, column, between));
+  if (spent !== 0) out.terms.push(spentTerm(analysis, blockFlow, between));
   return out;
 }
 
@@ -273,7 +278,7 @@ function winners(margins: readonly Meeting[]): Meeting[] {
 }
 
 /** What counted already above a box without height, and so does not count again below it. */
-function spentTerm(analysis: Analysis, { container, sides }: Column, { spent, spentOn }: Between): Term {
+function spentTerm(analysis: Analysis, { container, sides }: BlockFlow, { spent, spentOn }: Between): Term {
   const grown = winners(spentOn).map(({ element, side, px: size }) =>
     lengthTerm(
       analysis,
@@ -298,7 +303,7 @@ function spentTerm(analysis: Analysis, { container, sides }: Column, { spent, sp
 /** What is put below a float: how far the float reaches, less what already lies above. */
 function floatTerm(
   analysis: Analysis,
-  { container, sides }: Column,
+  { container, sides }: BlockFlow,
   float: number,
   size: number,
   above: Term[],

@@ -15,7 +15,7 @@ import { declaredOf } from './declared.ts';
 import { flexOf } from '../flex/flex-lines.ts';
 import { gapTerm } from '../flex/flex.ts';
 import { hasPercent, isAuto, isIndefinite } from './percentage-definiteness.ts';
-import { columnOf } from '../block/margins.ts';
+import { blockFlowOf } from '../block/margins.ts';
 import { around, boxTerm, marginTerms, once } from '../model/term-builders.ts';
 import { declaredTerms } from './size.ts';
 import { sumOf, type Term } from '../model/term.ts';
@@ -47,18 +47,18 @@ export function indefiniteContentHeight(analysis: Analysis, element: number): Te
   if (flowSides(reading, element).block !== 'y' || !holdsPercent(analysis, element)) return previous();
   const layout = layoutOf(tree, element);
   if (layout === 'flow') {
-    const column = columnOf(analysis, element);
+    const blockFlow = blockFlowOf(analysis, element);
     const out: Term[] = [];
-    for (const between of column.betweens) {
-      out.push(...betweenTerms(analysis, column, between).terms);
-      const item = column.items[between.after];
+    for (const between of blockFlow.betweens) {
+      out.push(...betweenTerms(analysis, blockFlow, between).terms);
+      const item = blockFlow.items[between.after];
       out.push(
         ...(item?.what === 'block'
           ? unresolvedChild(analysis, item.element)
-          : itemTerms(analysis, column, between.after)),
+          : itemTerms(analysis, blockFlow, between.after)),
       );
     }
-    return [...out, ...floatsContained(analysis, column, out)];
+    return [...out, ...floatsContained(analysis, blockFlow, out)];
   }
   if (layout !== 'flex') return previous();
   const box = flexOf(analysis, element);

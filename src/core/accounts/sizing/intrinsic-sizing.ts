@@ -156,8 +156,8 @@ export function roomFor(analysis: Analysis, element: number, axis: Axis): number
 
 export function intrinsicOf(analysis: Analysis, element: number): Intrinsic | null {
   const cached = analysis.intrinsic.get(element);
-  if (!cached) analysis.wanting.add(element);
-  else if (analysis.carried.has(element)) analysis.carried.set(element, true);
+  if (!cached) analysis.missingIntrinsicSizes.add(element);
+  else if (analysis.reusedIntrinsicSizes.has(element)) analysis.reusedIntrinsicSizes.set(element, true);
   return cached ?? null;
 }
 

@@ -31,7 +31,7 @@ import {
 } from '../model/term-builders.ts';
 import { isTablePart, tablePartHeight, tablePartWidth } from '../table/table.ts';
 import { mostOfTable } from '../table/table-columns.ts';
-import { columnOf } from '../block/margins.ts';
+import { blockFlowOf } from '../block/margins.ts';
 import { account, negated, sumOf, term, type Account, type Lost, type Term } from '../model/term.ts';
 import {
   type Sum,
@@ -353,10 +353,10 @@ function quirkFill(analysis: Analysis, element: number, used: number): Term[] | 
   if (reading.document.mode !== 'quirks' || !/^(html|body)$/.test(tagOf(reading, element))) return null;
   // What meets at its start counts, whosever it is.
   const parent = reading.parent[element]!;
-  const first = parent < 0 ? null : columnOf(analysis, parent).betweens[0];
+  const first = parent < 0 ? null : blockFlowOf(analysis, parent).betweens[0];
   const above =
     first?.escapes === null
-      ? negated(betweenTerms(analysis, columnOf(analysis, parent), first).terms)
+      ? negated(betweenTerms(analysis, blockFlowOf(analysis, parent), first).terms)
       : marginTerms(analysis, element, 'top', -1);
   const margins = [...above, ...marginTerms(analysis, element, 'bottom', -1)];
   const { clientHeight } = reading.document;

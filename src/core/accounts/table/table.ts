@@ -9,7 +9,7 @@ import { px, same } from '../../geometry/rect.ts';
 import { betweenPx, autoBlockSize, type Content } from '../sizing/auto-block-size.ts';
 import { declaredOf, declaredPx } from '../sizing/declared.ts';
 import { hasPercent, isAuto } from '../sizing/percentage-definiteness.ts';
-import { columnOf } from '../block/margins.ts';
+import { blockFlowOf } from '../block/margins.ts';
 import { around, bothEdges, boxTerm, marginTerms, once } from '../model/term-builders.ts';
 import { type Sum } from '../sizing/intrinsic-sizing.ts';
 import { sumOf, term, withRivals, type Rival, type Term } from '../model/term.ts';
@@ -68,13 +68,13 @@ function firstBaseline(analysis: Analysis, element: number): number {
   const { tree } = analysis;
   if (layoutOf(tree, element) !== 'flow') return NaN;
   const { border, padding } = laidAreas(tree, element);
-  const column = columnOf(analysis, element);
+  const blockFlow = blockFlowOf(analysis, element);
   let at = border.top + padding.top;
-  for (const between of column.betweens) {
+  for (const between of blockFlow.betweens) {
     at += betweenPx(between);
-    const item = column.items[between.after];
+    const item = blockFlow.items[between.after];
     if (!item || item.what === 'generated') continue;
-    const first = column.lines[between.after]![0];
+    const first = blockFlow.lines[between.after]![0];
     if (first) return at + first.baseline - first.start;
     if (item.what !== 'block') continue;
     const inner = firstBaseline(analysis, item.element);

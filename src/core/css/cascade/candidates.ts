@@ -17,7 +17,7 @@ import {
   type Candidate,
   type Dropped,
   type Match,
-  type Said,
+  type DeclarationsOfRule,
   type Source,
   type Styles,
 } from './styles.ts';
@@ -160,11 +160,11 @@ const INLINE: Omit<Base, 'order'> = {
 };
 
 /** What a rule says of the elements that one of its selectors matches: the same of each, worked out once. */
-function saidBy(styles: Styles, { rule, selector, hops }: Match): Said {
-  let ofRule = styles.said.get(rule);
-  if (!ofRule) styles.said.set(rule, (ofRule = []));
+function saidBy(styles: Styles, { rule, selector, hops }: Match): DeclarationsOfRule {
+  let ofRule = styles.declarations.get(rule);
+  if (!ofRule) styles.declarations.set(rule, (ofRule = []));
   const previous = ofRule.find((entry) => entry.selector === selector && entry.hops === hops);
-  if (previous) return previous.said;
+  if (previous) return previous.declarations;
   const sheet = styles.plan.sheets[rule.sheet]!;
   const base: Omit<Base, 'order'> = {
     origin: 'author',
@@ -176,7 +176,7 @@ function saidBy(styles: Styles, { rule, selector, hops }: Match): Said {
     root: rule.root,
     conditions: rule.rule.conditions.map(({ kind, text }) => `@${kind} ${text}`),
   };
-  const declarations: Said = { list: [], dropped: [] };
+  const declarations: DeclarationsOfRule = { list: [], dropped: [] };
   rule.rule.declarations.forEach((declaration, i) => {
     const asked = rule.asked[i]!;
     const isValid = asked < 0 || (styles.validity.declarations[asked] ?? false);
@@ -191,12 +191,18 @@ function saidBy(styles: Styles, { rule, selector, hops }: Match): Said {
     declarations.list.push(...result.list);
     declarations.dropped.push(...result.dropped);
   });
-  ofRule.push({ selector, hops, said: declarations });
+  ofRule.push({ selector, hops, declarations });
   return declarations;
 }
 
 /** A declaration reduced to the longhands that it comes to. */
-function reduced(styles: Styles, declaration: Declaration, base: Base, source: Source, isValid: boolean): Said {
+function reduced(
+  styles: Styles,
+  declaration: Declaration,
+  base: Base,
+  source: Source,
+  isValid: boolean,
+): DeclarationsOfRule {
   let { value } = declaration;
   if (!isValid) {
     const mended = styles.quirks ? quirkValue(declaration.property, value) : null;

@@ -51,7 +51,7 @@ export interface Dropped {
 }
 
 /** Declarations reduced to their longhands, and those that count for nothing. */
-export interface Said {
+export interface DeclarationsOfRule {
   list: { longhand: string; candidate: Candidate }[];
   dropped: Dropped[];
 }
@@ -79,7 +79,10 @@ export interface Styles {
   /** What was worked out for one element and holds of all that the same selectors match. */
   alike: Map<string, { candidates: Map<string, Candidate[]>; dropped: Dropped[] }>;
   /** What rules say of the elements that one of their selectors matches. */
-  said: Map<PlannedRule, { selector: Match['selector']; hops: number; said: Said }[]>;
+  declarations: Map<
+    PlannedRule,
+    { selector: Match['selector']; hops: number; declarations: DeclarationsOfRule }[]
+  >;
   /** By property, then by element: what was resolved without going to the parent. */
   resolved: Map<string, Resolution[]>;
   dropped: Map<number, Dropped[]>;
@@ -112,7 +115,7 @@ export function makeStyles(input: StylesInput, last: Styles | null = null): Styl
     attributes: kept?.attributes ?? attributesOf(reading),
     cache: kept?.cache ?? new Map(),
     alike: kept?.alike ?? new Map(),
-    said: kept?.said ?? saidUnder(input),
+    declarations: kept?.declarations ?? saidUnder(input),
     resolved: kept?.resolved ?? new Map(),
     dropped: kept?.dropped ?? new Map(),
     custom: kept?.custom ?? new Map(),
@@ -122,13 +125,13 @@ export function makeStyles(input: StylesInput, last: Styles | null = null): Styl
 }
 
 /** What rules say is the same in all readings under one answer of the engine, but where layers stand in another order. */
-const saids = new WeakMap<Validity, { plan: Plan; mode: string; said: Styles['said'] }>();
+const saids = new WeakMap<Validity, { plan: Plan; mode: string; said: Styles['declarations'] }>();
 
-function saidUnder({ plan, validity, reading }: StylesInput): Styles['said'] {
+function saidUnder({ plan, validity, reading }: StylesInput): Styles['declarations'] {
   const { mode } = reading.document;
   const cached = saids.get(validity);
   if (cached?.plan === plan && cached.mode === mode && plan.layers.length === 0) return cached.said;
-  const declarations: Styles['said'] = new Map();
+  const declarations: Styles['declarations'] = new Map();
   saids.set(validity, { plan, mode, said: declarations });
   return declarations;
 }

@@ -146,7 +146,7 @@ export function detectBetween(
   under: Analysis,
   depends: readonly Dependence[],
   title: string,
-): { suspect: Observation; dependence: Dependence }[] {
+): { observation: Observation; dependence: Dependence }[] {
   return depends.flatMap((dependence) => {
     const off = shiftOf(plain, under, dependence);
     if (off < LEAST) return [];
@@ -159,8 +159,8 @@ export function detectBetween(
     const count = dependence.elements.length;
     return [
       {
-        dependence: dependence,
-        suspect: {
+        dependence,
+        observation: {
           ...observed({
             px: off,
             axis: /left|right|width|indent/.test(first.property) ? 'x' : 'y',

@@ -17,7 +17,7 @@ export interface Beneath {
 }
 
 export interface Depending {
-  suspect: Observation;
+  observation: Observation;
   blame: Blame;
   under: Analysis;
 }
@@ -40,7 +40,7 @@ export async function dependingOn(
         return failed.length > 0 ? null : opened.measure();
       },
     });
-    out.push({ suspect: entry.suspect, under, blame });
+    out.push({ observation: entry.observation, under, blame });
   }
   await opened.lay([]);
   const report = dependenceDocument(other.title, reliances(rendered, own, other), rendered, under);

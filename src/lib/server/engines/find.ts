@@ -65,15 +65,15 @@ export async function findOn(
     });
     readings.set(width, { analysis, found, prover });
   }
-  const list = acrossWidths(readings).filter(({ suspect }) => !kinds || kinds.includes(suspect.kind));
+  const list = acrossWidths(readings).filter(({ observation }) => !kinds || kinds.includes(observation.kind));
   const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
     progress?.(n, list.length);
-    const isMeant = seen.suspect.meant !== '';
+    const isMeant = seen.observation.meant !== '';
     const blame: Blame =
       isMeant || n >= most
         ? { culprits: [], remedies: [], also: [] }
-        : await readings.get(seen.worst)!.prover.blame(seen.suspect);
+        : await readings.get(seen.worst)!.prover.blame(seen.observation);
     const remedies = await provedEverywhere(seen, blame, readings);
     // What is not mended with another is told by itself.
     reported.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });
@@ -92,8 +92,8 @@ export async function findOn(
     await beneath.plain.resize({ width: width!, height });
     const { found, report } = await dependingOn(opened, beneath);
     dependence = report;
-    for (const { suspect, blame, under } of found) {
-      const seen = { key: '', at: new Map([[width!, suspect]]), worst: width!, suspect };
+    for (const { observation: observation, blame, under } of found) {
+      const seen = { key: '', at: new Map([[width!, observation]]), worst: width!, observation };
       const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, under.sources.page));
       out.push(findingDocument(out.length + 1, seen, blame, { analysis: under, widths, diffs }));
     }
@@ -122,7 +122,7 @@ async function provedEverywhere(
     let holds = true;
     for (const [width, { prover }] of readings) {
       if (width === seen.worst) continue;
-      holds &&= (await prover.bearing(seen.key, seen.suspect.kind, remedy.edits)) === 'helps';
+      holds &&= (await prover.effectAtWidth(seen.key, seen.observation.kind, remedy.edits)) === 'helps';
     }
     if (holds) out.push({ ...remedy, widths: [...readings.keys()] });
   }

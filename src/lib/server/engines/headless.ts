@@ -65,7 +65,7 @@ export interface Opened {
   /** Its number in the station. */
   frame: number;
   /** Whether its scripts are held. */
-  isStill: boolean;
+  areScriptsHeld: boolean;
   ask: Asker['ask'];
   /** Lays edits over the page, in the place of those before. The page is opened anew where they change its elements. */
   lay: (edits: readonly Edit[]) => Promise<Overlay>;
@@ -99,7 +99,7 @@ interface Standing {
   underlay: Underlays | null;
   /** Texts that it was opened with in the place of the source's own. */
   texts: Readonly<Record<string, string>>;
-  known: Known | null;
+  prepared: Known | null;
   /** The edits that it is patched with, and those of its last reading at this size, where there is one. */
   applied: readonly Edit[];
   read: readonly Edit[] | null;
@@ -119,7 +119,7 @@ const plainOf = (
   opened: Readonly<Record<string, string>>,
 ): Record<string, string> => Object.fromEntries(Object.keys(opened).map((file) => [file, plain[file] ?? '']));
 
-/** `isHeld`: whether pages lie in a document that holds them (`HOLDER`), or in the station's own, where they are painted. */
+/** `isHeld`: whether pages lie in a document that holds them (`FRAME_HOST`), or in the station's own, where they are painted. */
 export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
   const [{ port, script, specimens, bare: bareAddress, close: closeServer }, browser] = await Promise.all([
     serveStation(),
@@ -239,7 +239,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       ...askers,
       texts,
       underlay,
-      known: null,
+      prepared: null,
       applied: [],
       read: null,
     };
@@ -247,7 +247,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
 
   /** Asks a page what it is, once. */
   const know = async (standing: Standing, source: PageSource): Promise<Known> => {
-    if (standing.known) return standing.known;
+    if (standing.prepared) return standing.prepared;
     const { ask, base } = standing;
     let plainTexts: Record<string, string> = {};
     let sources: Sources | undefined;
@@ -262,8 +262,8 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     );
     const taken = makeSupportCache();
     taken.learn(sources!.plan.request.declarations, surveyed.validity.declarations);
-    standing.known = { ...surveyed, texts: plainTexts, sources: sources!, last: null, taken, patcher: null };
-    return standing.known;
+    standing.prepared = { ...surveyed, texts: plainTexts, sources: sources!, last: null, taken, patcher: null };
+    return standing.prepared;
   };
 
   /** Asks a page what its sheets come to now; where they ask the same of it as before, only what the engine takes of them. */
@@ -347,7 +347,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       get frame() {
         return standing.frame;
       },
-      isStill: scripts === 'hold',
+      areScriptsHeld: scripts === 'hold',
       ask: (verb, ask) => standing.ask(verb, ask),
       measure,
       measureAt: async (wanted, changed) => {
@@ -379,7 +379,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
         };
         if (!sameTexts(opened, standing.texts)) await reopen();
         const patch = async (): Promise<boolean> => {
-          const previous = standing.known!;
+          const previous = standing.prepared!;
           const loaded = {
             page: entry,
             texts: { ...plain!, ...standing.texts },

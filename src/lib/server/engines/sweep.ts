@@ -20,7 +20,7 @@ export const sweepOn = (
     from,
     to,
     frames: frames.length,
-    isStill: frames.every((frame) => frame.isStill),
+    areScriptsHeld: frames.every((frame) => frame.areScriptsHeld),
     ...(progress && { progress: (_width, _look, done, expected) => progress(done, expected) }),
     measure: (frame, width, changed) => frames[frame]!.measureAt({ width, height }, changed),
     complete: (frame, at, run) => frames[frame]!.complete(at, run),

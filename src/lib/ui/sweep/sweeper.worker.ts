@@ -92,7 +92,7 @@ const sweeper = {
       from,
       to,
       frames,
-      isStill: true,
+      areScriptsHeld: true,
       signal: ownSignal,
       measure: async (frame, width, changed) => {
         const at = (lasts[frame] = make(await measuring.read(frame, width, changed), lasts[frame]));

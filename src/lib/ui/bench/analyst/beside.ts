@@ -42,7 +42,7 @@ export function createBeside(held: WorkerState) {
   let lastMoved: Moved | null = null;
 
   /** What of the page is otherwise than it would be as rendered, because nothing but a default says so. */
-  function dependsOnDefaults(under: Analysis): { suspect: Observation; dependence: Dependence }[] {
+  function dependsOnDefaults(under: Analysis): { observation: Observation; dependence: Dependence }[] {
     if (!profiles || !rendered || rendered.reading.viewport.width !== under.reading.viewport.width) return [];
     const { own, other } = profiles;
     // What the trial says something of is pinned down by that.

@@ -47,15 +47,15 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
       proving = null;
       depending = new Map();
       for (const dependsOnDefault of beside.dependsOnDefaults(analysis))
-        depending.set(found.push(dependsOnDefault.suspect) - 1, dependsOnDefault.dependence);
+        depending.set(found.push(dependsOnDefault.observation) - 1, dependsOnDefault.dependence);
       return asWritten(
         held,
-        found.map((suspect) => ({
-          ...suspect,
+        found.map((observation) => ({
+          ...observation,
           boxes: [],
-          key: keyOf(analysis, suspect),
-          label: labelOf(analysis.reading, suspect.subject),
-          span: spanOf(analysis, suspect),
+          key: keyOf(analysis, observation),
+          label: labelOf(analysis.reading, observation.subject),
+          span: spanOf(analysis, observation),
         })),
       );
     },
@@ -64,8 +64,8 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
       index: number,
       measure: (edits: Edit[], width?: number) => Promise<{ reading: unknown; validity: Validity } | null>,
     ): Promise<Blame | null> => {
-      const suspect = found[index];
-      if (!suspect) return null;
+      const observation = found[index];
+      if (!observation) return null;
       const tried = async (edits: readonly Edit[], width?: number): Promise<Analysis | null> => {
         const got = await measure([...edits], width);
         return got && trying.analysed(got.reading, got.validity);
@@ -74,7 +74,7 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
       const { rendered } = beside;
       if (dependence && rendered) {
         const under = pageOf(held);
-        return blameDefaults({ rendered, under, suspect, dependence, measure: tried });
+        return blameDefaults({ rendered, under, observation, dependence, measure: tried });
       }
       proving ??= createProving({
         analysis: pageOf(held),
@@ -82,7 +82,7 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
         files: filesOf(held),
         asWritten: (result) => asWritten(held, result),
       });
-      return proving.blame(suspect, tried);
+      return proving.blame(observation, tried);
     },
   };
 }

@@ -128,7 +128,7 @@ export const createPage = (held: WorkerState) => ({
   toStored: (): SavedBody => {
     const { sources: _, opened: _opened, ...known } = held.surveyed[0]!;
     const reading = toStored(pageOf(held).reading) as SavedBody['reading'];
-    const { intrinsic: widths, carried } = pageOf(held);
+    const { intrinsic: widths, reusedIntrinsicSizes: carried } = pageOf(held);
     // What was taken over from an earlier reading may not be true of this one.
     const intrinsic = [...widths].flatMap(([element, { min, max }]) =>
       carried.has(element) ? [] : [element, min, max],

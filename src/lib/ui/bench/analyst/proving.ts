@@ -40,9 +40,9 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     });
   }
 
-  async function blame(suspect: Observation, measuring: Measuring): Promise<Blame> {
+  async function blame(observation: Observation, measuring: Measuring): Promise<Blame> {
     measure = measuring;
-    const result = await here.blame(suspect);
+    const result = await here.blame(observation);
     const { width: currentWidth } = analysis.reading.viewport;
     const remedies: Blame['remedies'] = [];
     for (const remedy of result.remedies) {
@@ -54,7 +54,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
         elsewhere.set(width, previous);
         const prover = await previous;
         bearing = prover
-          ? await prover.bearing(keyOf(analysis, suspect), suspect.kind, remedy.edits)
+          ? await prover.effectAtWidth(keyOf(analysis, observation), observation.kind, remedy.edits)
           : 'brings';
         (bearing === 'helps' ? widths : short).push(width);
       }
