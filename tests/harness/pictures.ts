@@ -93,6 +93,80 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${url}/atlas`);
     await page.locator('[data-differences]').waitFor();
   },
+  declarations: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1280');
+    await pickBySelector(page, 'li.fare h2');
+    const margin = page
+      .locator('[data-declaration]')
+      .filter({ hasText: /margin/ })
+      .first();
+    await margin.locator('button').first().click();
+    await margin.locator('[data-source]').first().click();
+    await page.locator('[data-source-sheet]').waitFor();
+    await margin.scrollIntoViewIfNeeded();
+  },
+  margins: async (page) => {
+    await openBench(page, url, 'Harbour', '?w=1000');
+    await pickBySelector(page, 'h2');
+    await page.getByText('The sum of these 19.91').click();
+    await page.locator('[data-collapse]').first().scrollIntoViewIfNeeded();
+  },
+  ladder: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1280');
+    await pickBySelector(page, 'div.fill');
+    await page.locator('[data-ladder]').scrollIntoViewIfNeeded();
+    await page.locator('[data-stage]').press('b');
+  },
+  night: async (page) => {
+    await page.emulateMedia({ colorScheme: 'dark' });
+    await openBench(page, url, 'sailings', '?w=768');
+    await pickFinding(page, 'overflow: p.ticker');
+  },
+  device: async (page) => {
+    await openBench(page, url, 'Harbour', '?w=1280');
+    const sizes = page.getByRole('combobox', { name: /size/i }).first();
+    const phone = await sizes.locator('optgroup[label*=evice] option').first().getAttribute('value');
+    await sizes.selectOption(phone);
+    await page.locator('[data-device]').waitFor();
+  },
+  defaults: async (page) => {
+    await openBench(page, url, 'Crew', '?w=1280');
+    await page.locator('[data-defaults]').selectOption({ label: 'Nothing at all' });
+    await page.locator('[data-rests]').waitFor();
+    await settle(page);
+    await pickFinding(page, 'defaults');
+    await page.locator('[data-remedy]').first().waitFor();
+  },
+  conflict: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await setValue(page, 'width', '280px');
+    const id = /bench\/([^?]+)/.exec(page.url())![1]!;
+    const trials = (await (await page.request.get(`${url}/api/specimens/${id}/trials`)).json()) as {
+      id: string;
+      version: number;
+      edits: unknown[];
+    }[];
+    const { id: trial, version, edits } = trials.at(-1)!;
+    const theirs = {
+      id: 'theirs',
+      change: { do: 'remove', file: 'fares.html', path: 'body > main > section' },
+    };
+    await page.request.patch(`${url}/api/trials/${trial}`, {
+      data: { version, edits: [...edits, theirs] },
+      headers: { origin: url },
+    });
+    await setValue(page, 'padding', '16px');
+    await page.locator('[data-conflict]').waitFor();
+  },
+  trial: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await setValue(page, 'width', '250px');
+    await setValue(page, 'padding', '16px');
+    await page.locator('[data-part=moved]').click();
+    await page.locator('[data-moved]').first().waitFor();
+  },
   seek: async (page) => {
     await openBench(page, url, 'Fares', '?w=1100');
     await pickBySelector(page, 'li.fare');

@@ -170,49 +170,11 @@ describe('the Bench', () => {
     );
   });
 
-  test('a trial that another client changed: both are shown, and both can be taken', async () => {
+  /** A trial with one edit, to which another client has added one since. */
+  async function changedElsewhere() {
     const { page } = await desk.page();
     const client = clientOf(desk.app);
     const id = await bring(page, '<title>T</title><p class=box>x<p class=b>y', '.box { padding: 4px }');
-    await ready(page);
-    await pickBySelector(page, '.box');
-    const edit = async (value: string) => {
-      await page.locator('[data-edit=padding]').click();
-      await page.locator('[data-value-edit]').fill(value);
-      await page.keyboard.press('Enter');
-      await ready(page);
-    };
-    await edit('5px');
-    const trials = async () =>
-      (await client.ask('GET', `/api/specimens/${id}/trials`)).json<
-        { id: string; version: number; edits: { id: string }[] }[]
-      >();
-    const [trial] = await until(trials, ([first]) => first?.edits.length === 1);
-    const theirs = [
-      ...trial!.edits,
-      { id: 'theirs', change: { do: 'remove', file: 'index.html', path: 'body > p:nth-of-type(2)' } },
-    ];
-    const changed = await client.ask('PATCH', `/api/trials/${trial!.id}`, {
-      version: trial!.version,
-      edits: theirs,
-    });
-    assert.equal(changed.status, 200, changed.text);
-    await edit('6px');
-    const dialog = page.locator('[data-conflict]');
-    await dialog.waitFor();
-    assert.match(await dialog.innerText(), /was changed elsewhere[\s\S]*Nothing was overwritten/);
-    for (let i = 0; i < 3; i++) await page.keyboard.press('Escape');
-    assert.ok(await dialog.isVisible(), 'a question is answered, not left');
-    await dialog.locator('[data-take=both]').click();
-    const merged = await until(trials, ([first]) => (first?.edits.length ?? 0) >= 3);
-    const text = JSON.stringify(merged[0]!.edits);
-    assert.ok(text.includes('theirs') && text.includes('6px'), text);
-  });
-
-  test('a trial that another client changed is renamed, and its edits stay', async () => {
-    const { page } = await desk.page();
-    const client = clientOf(desk.app);
-    const id = await bring(page, '<title>R</title><p class=box>x<p class=b>y', '.box { padding: 4px }');
     await ready(page);
     await pickBySelector(page, '.box');
     const edit = async (value: string) => {
@@ -231,10 +193,30 @@ describe('the Bench', () => {
       id: 'theirs',
       change: { do: 'remove', file: 'index.html', path: 'body > p:nth-of-type(2)' },
     };
-    await client.ask('PATCH', `/api/trials/${trial!.id}`, {
+    const changed = await client.ask('PATCH', `/api/trials/${trial!.id}`, {
       version: trial!.version,
       edits: [...trial!.edits, theirs],
     });
+    assert.equal(changed.status, 200, changed.text);
+    return { page, edit, trials };
+  }
+
+  test('a trial that another client changed: both are shown, and both can be taken', async () => {
+    const { page, edit, trials } = await changedElsewhere();
+    await edit('6px');
+    const dialog = page.locator('[data-conflict]');
+    await dialog.waitFor();
+    assert.match(await dialog.innerText(), /was changed elsewhere[\s\S]*Nothing was overwritten/);
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Escape');
+    assert.ok(await dialog.isVisible(), 'a question is answered, not left');
+    await dialog.locator('[data-take=both]').click();
+    const merged = await until(trials, ([first]) => (first?.edits.length ?? 0) >= 3);
+    const text = JSON.stringify(merged[0]!.edits);
+    assert.ok(text.includes('theirs') && text.includes('6px'), text);
+  });
+
+  test('a trial that another client changed is renamed, and its edits stay', async () => {
+    const { page, edit, trials } = await changedElsewhere();
     const renaming = page.locator('[data-trial-sheet] button', { hasText: 'Rename' });
     await renaming.click();
     await page.keyboard.insertText('Mine');

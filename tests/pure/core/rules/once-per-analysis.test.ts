@@ -5,7 +5,12 @@ import { addIntrinsicSizes, type Analysis } from '../../../../src/core/analysis.
 import { oncePerAnalysis } from '../../../../src/core/rules/model.ts';
 
 const analysis = (): Analysis =>
-  ({ made: new Map(), intrinsic: new Map(), wanting: new Set(), carried: new Map() }) as unknown as Analysis;
+  ({
+    memo: new Map(),
+    intrinsic: new Map(),
+    missingIntrinsicSizes: new Set(),
+    reusedIntrinsicSizes: new Map(),
+  }) as unknown as Analysis;
 
 test('it is worked out once for each analysis, and again when that has learned something', () => {
   let runs = 0;
