@@ -3,12 +3,13 @@ import { basename } from 'node:path';
 import { findingsText, withShortDiffs, type FindingsDocument } from '../core/reports/findings.ts';
 import { junitDocument } from '../core/reports/junit.ts';
 import { sarifDocument } from '../core/reports/sarif.ts';
+import { whyNotDocument, whyNotText } from '../core/reports/why-not.ts';
 import { findOn } from '../lib/server/engines/find.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
-import { openHeadless } from '../lib/server/engines/headless.ts';
+import { openHeadless, type Opened } from '../lib/server/engines/headless.ts';
 import { missingOf, openPage } from '../lib/server/engines/source.ts';
 import { VERSION } from '../lib/server/version.ts';
-import { print, scriptsOf } from './output.ts';
+import { elementsOf, print, scriptsOf } from './output.ts';
 import { readFindOptions, writableFile, type FindOptions } from './options.ts';
 import { showProgress } from './progress.ts';
 
@@ -25,6 +26,22 @@ function textOf(document: FindingsDocument, quiet: number, { format, failOn }: F
   }
 }
 
+/** What each rule says of the boxes that a selector matches, as text or as a document. */
+async function whyText(
+  opened: Opened,
+  page: string,
+  selector: string,
+  format: FindOptions['format'],
+): Promise<string> {
+  const analysis = await opened.measure();
+  const elements = await elementsOf(opened, selector);
+  return opened.complete(analysis, () =>
+    format === 'json'
+      ? JSON.stringify(whyNotDocument(analysis, { page, elements }))
+      : elements.map((element) => whyNotText(analysis, element)).join('\n\n'),
+  );
+}
+
 export async function find(argv: string[]): Promise<number> {
   const options = readFindOptions(argv);
   const { page, widths, height, root, scripts, defaults, kinds, failOn, meant, out } = options;
@@ -36,6 +53,10 @@ export async function find(argv: string[]): Promise<number> {
   try {
     const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other, isOver);
     const name = basename(source.entry) || page;
+    if (options.why !== null) {
+      await print(await whyText(opened, name, options.why, options.format), out);
+      return 0;
+    }
     const beneath = other && {
       plain: await headless.openSource(source, { width: widths[0]!, height }, scripts, null, isOver),
       own: await headless.profile(),

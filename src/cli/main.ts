@@ -1,7 +1,7 @@
 /** The command `normetra`. Its exit codes stand at the end of USAGE. */
 
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
-normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--json]
+normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--why CSS] [--json]
 normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
@@ -26,6 +26,7 @@ normetra restore <file> [--data DIR]
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
+          --why CSS            instead: what each rule says of the boxes that match, and what stopped it (first width)
           --defaults, --root, --scripts, --scrollbars, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
           --widths A-B         the range in px (default: 240-1920); --from A and --to B say the same

@@ -86,7 +86,12 @@ const findOptions = pageOptions
       .enum(['text', 'json', 'sarif', 'junit'], '--format is text, json, sarif or junit')
       .default('text'),
     meant: z.boolean().default(false),
+    why: z.string().min(1).nullable().default(null),
   })
+  .refine(
+    ({ why, format }) => why === null || format === 'text' || format === 'json',
+    '--why is told as text or as json: leave out --format',
+  )
   .transform(({ json, 'fail-on': failOn, format, ...rest }) => ({
     ...rest,
     failOn,
@@ -138,7 +143,7 @@ const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out
 const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
 const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
 const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
-const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format'];
+const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */
 export const readPageOptions = (command: string, argv: string[]): PageOptions =>

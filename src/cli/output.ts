@@ -23,6 +23,14 @@ export async function print(text: string, out: string | null): Promise<void> {
   await new Promise<void>((done) => process.stdout.write(`${text}\n`, () => done()));
 }
 
+/** The elements of the last reading that a selector matches. Throws a Refusal where there are none, or it is no selector. */
+export async function elementsOf(opened: Opened, selector: string): Promise<number[]> {
+  const found = await opened.ask('find', { selector }).catch(() => null);
+  if (!found) throw new Refusal(`${selector} is not a selector. Write one as in a style sheet.`);
+  if (found.length === 0) throw new Refusal(`Nothing on the page matches ${selector}. Check the selector.`);
+  return found;
+}
+
 /** What is to be said of a page's scripts; null: nothing. `isEmpty`: nothing can be seen on it. */
 export async function scriptsOf(
   source: PageSource,

@@ -5,8 +5,7 @@ import { boxText, readingSummary } from '../core/reports/text.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless } from '../lib/server/engines/headless.ts';
 import { openPage } from '../lib/server/engines/source.ts';
-import { Refusal } from '../lib/server/ingest/refusal.ts';
-import { notesOf, print } from './output.ts';
+import { elementsOf, notesOf, print } from './output.ts';
 import { readPageOptions, writableFile } from './options.ts';
 
 export async function read(argv: string[]): Promise<number> {
@@ -20,13 +19,7 @@ export async function read(argv: string[]): Promise<number> {
     const isOver = scrollbars === 'over';
     const opened = await headless.openSource(source, { width, height }, scripts, other, isOver);
     const analysis = await opened.measure();
-    const found = select === null ? null : await opened.ask('find', { selector: select }).catch(() => null);
-    if (select !== null && (!found || found.length === 0))
-      throw new Refusal(
-        found
-          ? `Nothing on the page matches ${select}. Check the selector.`
-          : `${select} is not a selector. Write one as in a style sheet.`,
-      );
+    const found = select === null ? null : await elementsOf(opened, select);
     const result = () => {
       if (json) {
         const document = readingDocument(analysis, { page: basename(source.entry) || page, defaults });

@@ -2,6 +2,7 @@
 import { paintOrder } from './boxes/paint-order.ts';
 import type { Defaults, Described, RawReading } from './reading/reading.ts';
 import { makeTree, type BoxTree } from './boxes/tree.ts';
+import type { Stop } from './rules/stops.ts';
 import { pathInFrame } from './css/syntax/addresses.ts';
 import { makeStyles, type Styles } from './css/cascade/styles.ts';
 import { parseDocument, type SourceDocument } from './html/document.ts';
@@ -29,6 +30,8 @@ export interface Analysis {
   order: Int32Array;
   /** What has been worked out so far, by what it is of; emptied when content widths are learned. */
   memo: Map<unknown, unknown>;
+  /** Where it is asked why rules say nothing: what stopped them. */
+  stops?: Stop[];
   /** Content widths under no and under endless pressure, as far as the engine was asked for them. */
   intrinsic: Map<number, Intrinsic>;
   /** Boxes whose accounts lack such widths. */

@@ -10,6 +10,7 @@ import { describe, test } from 'node:test';
 import { zipSync } from 'fflate';
 import { findingsDocumentSchema } from '../../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../../src/core/reports/reading.ts';
+import { whyNotDocumentSchema } from '../../src/core/reports/why-not.ts';
 import { ROOT } from '../../src/lib/server/root.ts';
 import { run, type Ran } from '../support/command.ts';
 import { isSarif } from '../support/schemas/sarif.ts';
@@ -112,6 +113,16 @@ describe('normetra read', () => {
       /Nothing on the page matches \.nothing/,
     ],
     ['a selector that is none', ['read', 'demo/fares.html', '--select', '>>'], /is not a selector/],
+    [
+      'a selector of --why that matches nothing',
+      ['find', 'demo/fares.html', '--why', 'b'],
+      /Nothing .* matches b/,
+    ],
+    [
+      '--why in another format',
+      ['find', 'demo/fares.html', '--why', 'p', '--format', 'sarif'],
+      /--why is told as/,
+    ],
     ['a scheme that is not fetched', ['read', 'ftp://127.0.0.1/'], /not fetched/],
     ['a root that does not hold the page', ['read', 'demo/fares.html', '--root', 'src'], /does not hold/],
     ['a command that is none', ['raed'], /there is no command “raed”/],
@@ -124,6 +135,21 @@ describe('normetra read', () => {
       assert.equal(err.trim().split('\n').length, 1, err);
       assert.equal(out, '');
     });
+
+  test('what each rule says of a box, as text and as a document', async () => {
+    const { code, out } = await run('find', 'demo/fares.html', '--why', 'div.fill');
+    assert.equal(code, 0);
+    assert.match(out, /^div\.fill\n {2}Told\n {4}size\/percent-height +div\.fill is 49\.59 px tall/);
+    assert.match(
+      out,
+      /Nothing wrong would be seen of it\n {4}overlap\/ink +it has no text, picture or control/,
+    );
+    assert.match(out, /\d+ more rules are about other kinds of boxes/);
+    const json = await run('find', 'demo/fares.html', '--why', 'div.fill', '--json');
+    const document = whyNotDocumentSchema.parse(JSON.parse(json.out));
+    assert.equal(document.boxes.length, 1);
+    assert.equal(document.boxes[0]!.rules[0]!.outcome, 'told');
+  });
 
   test('3 where the engine cannot be had', async () => {
     const { code, err } = await new Promise<Ran>((resolve) => {

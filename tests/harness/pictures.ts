@@ -111,6 +111,13 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.getByText('The sum of these 19.91').click();
     await page.locator('[data-collapse]').first().scrollIntoViewIfNeeded();
   },
+  rules: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1280');
+    await pickBySelector(page, 'div.fill');
+    await page.locator('[data-rules] summary').click();
+    await page.locator('[data-rule-group]').first().waitFor();
+    await page.locator('[data-rules]').evaluate((element) => element.scrollIntoView());
+  },
   ladder: async (page) => {
     await openBench(page, url, 'Fares', '?w=1280');
     await pickBySelector(page, 'div.fill');

@@ -4,12 +4,14 @@ import { profileSchema } from '../css/defaults/profile.ts';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { sweepDocumentSchema } from './sweep.ts';
+import { whyNotDocumentSchema } from './why-not.ts';
 
 const DOCUMENTS = {
   'reading-1.json': readingDocumentSchema,
   'findings-1.json': findingsDocumentSchema,
   'atlas-1.json': profileSchema,
   'sweep-1.json': sweepDocumentSchema,
+  'why-not-1.json': whyNotDocumentSchema,
 };
 
 /** File name and text of each. */

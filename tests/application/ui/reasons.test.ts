@@ -38,6 +38,20 @@ describe('reasons', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('what each rule says of the pick, and what stopped it; another pick asks again', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares');
+    await pickBySelector(page, '.fill');
+    const rules = page.locator('[data-rules]');
+    await rules.locator('summary').click();
+    await rules.locator('[data-rule-group]').first().waitFor();
+    assert.match(await rules.innerText(), /Told\s+size\/percent-height\s+div\.fill is 49\.59 px tall/);
+    assert.match(await rules.innerText(), /overlap\/ink\s+it has no text, picture or control/);
+    await pickBySelector(page, 'li.fare');
+    await rules.getByText('li.fare is 330 px wide').waitFor();
+    assert.deepEqual(errors, []);
+  });
+
   test('margins that met are drawn, and the sum of the space can be unfolded', async () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'Harbour');

@@ -1,6 +1,6 @@
 /** Text that a `clip-path` cuts through (CSS Masking 1 §5.1): basic shapes (CSS Shapes 1 §3) over a box's border box. */
 import type { Analysis } from '../../analysis.ts';
-import { hasBox, rectOf, usedPx } from '../../boxes/tree.ts';
+import { rectOf, usedPx } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
@@ -13,6 +13,7 @@ import {
   visibleInk,
   visibilityOf,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry } from '../stops.ts';
 
 /** Whether a point, relative to the upper left corner of the box, is shown. */
 type Shows = (x: number, y: number) => boolean;
@@ -112,15 +113,18 @@ function clippedPaths(analysis: Analysis): Observed[] {
   const { tree, reading, styles } = analysis;
   const { visible } = visibilityOf(analysis);
   return declaring(styles, 'clip-path', tree.count).flatMap((clip) => {
-    if (!visible[clip] || !hasBox(tree, clip)) return [];
+    if (isUnseen(analysis, clip)) return [];
     const { value, winner } = resolve(styles, clip, 'clip-path');
-    if (!winner || value === 'none') return [];
+    if (stopsByGeometry(analysis, clip, (!winner || value === 'none') && 'no clip-path is declared')) return [];
     const box = rectOf(reading, clip);
     const shows = shapeOf(value, box, {
       em: usedPx(reading, 'font-size', clip),
       rem: usedPx(reading, 'font-size', 0),
     });
-    if (!shows) return [];
+    if (!shows) {
+      stopsByGeometry(analysis, clip, 'its clip-path is no basic shape whose sides are known');
+      return [];
+    }
     let worst = { px: 0, element: -1 };
     let isSeen = false;
     for (let i = clip; i < tree.count && isSelfOrAncestor(analysis, clip, i); i++) {
@@ -133,7 +137,7 @@ function clippedPaths(analysis: Analysis): Observed[] {
         if (lost.px > worst.px) worst = { px: lost.px, element: i };
       }
     }
-    if (worst.px < LEAST) return [];
+    if (stopsByGeometry(analysis, clip, worst.px < LEAST && 'its clip-path cuts through no text')) return [];
     const { element } = worst;
     return observed({
       px: worst.px,

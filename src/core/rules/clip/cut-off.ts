@@ -1,6 +1,6 @@
 /** Text and controls that are cut off by what is around them (CSS Overflow 3 §3). */
 import type { Analysis } from '../../analysis.ts';
-import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -19,21 +19,23 @@ import {
   tagOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByVisibility } from '../stops.ts';
 
 const LEAST = 1;
 
 function cutOff(analysis: Analysis): Observed[] {
   const { tree } = analysis;
-  const { visible, clipper, clipping } = visibilityOf(analysis);
+  const { clipper, clipping } = visibilityOf(analysis);
   /** Boxes of which something can be seen. */
   const shows = new Set<number>();
   const worst = new Map<string, { by: number; element: number; clip: number; axis: Axis; share: number }>();
   for (let i = 0; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i)) continue;
+    if (isUnseen(analysis, i)) continue;
     // A button is seen by itself, and what can be cut off in it is its text.
     const label = clipping[i]! > 0 ? labelInk(analysis, i) : [];
     const ink = label.length > 0 ? label : inkOf(analysis, i);
-    if (ink.length === 0) continue;
+    if (stopsByVisibility(analysis, i, ink.length === 0 && 'it has no text, picture or control of its own'))
+      continue;
     const reachable = new Set<Axis>();
     const firstClipper =
       clipping[i]! > 0 && (label.length > 0 || !isReplacedOrControl(tree, i)) ? i : clipper[i]!;
@@ -41,12 +43,22 @@ function cutOff(analysis: Analysis): Observed[] {
       for (const axis of ['x', 'y'] as const) {
         // What scrolls brings everything in it into sight, whatever cuts it off further out.
         if (scrollsOn(tree, clip, axis)) reachable.add(axis);
-        if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0 || reachable.has(axis)) continue;
+        if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0) continue;
+        if (
+          stopsByVisibility(
+            analysis,
+            i,
+            reachable.has(axis) && 'what clips it scrolls, so all of it can be reached',
+          )
+        )
+          continue;
         const box = paddingBox(analysis, clip);
         if (ink.some((rect) => intersection(rect, box))) shows.add(clip);
         const by = Math.max(...ink.map((rect) => beyond(rect, box, axis)));
         // A line's own area is taller than its letters: what is lost of it may be nothing.
-        if (by < (axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST))
+        const least =
+          axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST;
+        if (stopsByVisibility(analysis, i, by < least && 'all of its letters are inside what clips it'))
           continue;
         const key = `${clip} ${axis}`;
         const last = worst.get(key);

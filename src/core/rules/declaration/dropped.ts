@@ -6,6 +6,7 @@ import { canonical, longhandsOf } from '../../css/cascade/shorthands.ts';
 import type { Source } from '../../css/cascade/styles.ts';
 import { knownProperty, matchesSyntax } from '../../css/syntax/property-syntax.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
+import { stopsByEvidence, stopsByVisibility } from '../stops.ts';
 
 /** What is written for other engines, or for very old ones. */
 const FOREIGN = /^[-*_]|^(zoom|filter|behavior|scrollbar-|speak|mso-)/i;
@@ -24,17 +25,30 @@ function dropped(analysis: Analysis): Observed[] {
   for (let i = 0; i < analysis.tree.count; i++)
     for (const { declaration, source, why } of droppedOf(analysis.styles, i)) {
       const { property, value } = declaration;
+      const isForeign =
+        FOREIGN.test(property) || FOREIGN_VALUE.test(value) || value === '' || property.startsWith('--');
+      if (stopsByEvidence(analysis, i, isForeign && `${property} is for another engine, or for an old one`))
+        continue;
+      if (stopsByVisibility(analysis, i, UNSEEN.test(property) && `${property} is not seen of a page at rest`))
+        continue;
       if (
-        FOREIGN.test(property) ||
-        UNSEEN.test(property) ||
-        FOREIGN_VALUE.test(value) ||
-        value === '' ||
-        property.startsWith('--')
+        stopsByEvidence(
+          analysis,
+          i,
+          hasFallback(analysis, i, property, source) && `the same block has a valid value of ${property}`,
+        )
       )
         continue;
-      if (hasFallback(analysis, i, property, source)) continue;
       // What the specifications know and this engine does not is no slip.
-      if (knownProperty(property) && matchesSyntax(property, value)) continue;
+      const isKnown = knownProperty(property) && matchesSyntax(property, value);
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          isKnown && `${property}: ${value} is valid, and this engine does not know it`,
+        )
+      )
+        continue;
       const key = `${source.sheet} ${source.line} ${source.column}`;
       const previous = found.get(key) ?? { source, why, elements: [], property, value };
       previous.elements.push(i);

@@ -11,6 +11,7 @@ import type { Candidate, Source, Styles } from '../../css/cascade/styles.ts';
 import { appliesUnderAnotherCondition } from '../../evidence/applies-under-another-condition.ts';
 import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
 import { isSelfOrAncestor, visibilityOf, selfAndAncestors, boxName } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
@@ -135,9 +136,16 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
   /** What is declared and known to work altogether, of whichever boxes. */
   const settled = new Set<Declared>();
   for (let i = 1; i < tree.count; i++) {
-    if (!hasBox(tree, i)) continue;
+    if (stopsByGeometry(analysis, i, !hasBox(tree, i) && 'it has no box')) continue;
     const all = declaredOf(styles, candidates(styles, i));
-    if (settled.has(all)) continue;
+    if (
+      stopsByEvidence(
+        analysis,
+        i,
+        settled.has(all) && 'all that is declared of it has an effect on other boxes',
+      )
+    )
+      continue;
     const kindOf = tree.kinds[i]!;
     // Whether a size is beaten by another is seen in its account; here it is whether the box takes sizes at all.
     const asked: string[] = [];
@@ -148,19 +156,53 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
       asked.push(property);
     }
     const inert = asked.length === 0 ? [] : inertOf(analysis, i, asked);
+    stopsByGeometry(
+      analysis,
+      i,
+      inert.length === 0 && 'all that is declared of it has an effect, here or on other boxes',
+    );
     const seen = new Set<number>();
     for (const { property: names, value, source, why } of inert) {
       const property = names.split(', ')[0]!;
       const centres = /^margin-(left|right)$/.test(property) && value === 'auto' && hasRoomBeside(analysis, i);
-      if ((NOTHING.test(value) && !centres) || !/^(author|inline)$/.test(source.origin) || source.line === 0)
+      const isDefault =
+        (NOTHING.test(value) && !centres) || !/^(author|inline)$/.test(source.origin) || source.line === 0;
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          isDefault && `${property}: ${value} asks for nothing, or is no declaration of the author`,
+        )
+      )
         continue;
-      if (property === 'vertical-align' && tree.kinds[i] === 'float') continue;
+      const isOfFloat = property === 'vertical-align' && tree.kinds[i] === 'float';
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          isOfFloat && 'vertical-align does nothing on floats, and nothing is missed',
+        )
+      )
+        continue;
       const number = numberOf(styles.plan, source);
       seen.add(number);
+      if (stopsByVisibility(analysis, i, !visible[i] && 'it cannot be seen')) continue;
       if (
-        !visible[i] ||
-        !isMissed(analysis, i, property, value) ||
-        appliesUnderAnotherCondition(analysis, i, property)
+        stopsByEvidence(
+          analysis,
+          i,
+          !isMissed(analysis, i, property, value) &&
+            `nothing would be seen of it if ${property}: ${value} had its effect`,
+        )
+      )
+        continue;
+      const isForOther = appliesUnderAnotherCondition(analysis, i, property);
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          isForOther && `${property}: ${value} has its effect under another condition`,
+        )
       )
         continue;
       const previous = without.get(number) ?? { source, elements: [], why, value, property };
@@ -172,14 +214,37 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
   }
   const out: Record<InertOn, Observed[]> = { inline: [], sticky: [], other: [] };
   for (const [number, { source, elements, why, value, property }] of without) {
-    if (works[number] || SWEEPING.test(source.selector)) continue;
     const [first] = elements;
+    if (
+      stopsByEvidence(
+        analysis,
+        first!,
+        works[number] === true && `${property}: ${value} has an effect on other boxes`,
+      )
+    )
+      continue;
+    if (
+      stopsByEvidence(
+        analysis,
+        first!,
+        SWEEPING.test(source.selector) && `${source.selector} reaches many boxes, and says nothing of this one`,
+      )
+    )
+      continue;
     const wanted = declaredPx(analysis, first!, property, value);
-    if (Number.isFinite(wanted) && Math.abs(wanted) < 3) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        first!,
+        Number.isFinite(wanted) && Math.abs(wanted) < 3 && `${property}: ${value} is less than 3 px`,
+      )
+    )
+      continue;
     const { width, height } = rectOf(analysis.reading, first!);
     const has = property.endsWith('width') ? width : property.endsWith('height') ? height : 0;
     // A limit that the box keeps anyway has nothing to do.
-    if (/^max-/.test(property) ? has <= wanted : /^min-/.test(property) && has >= wanted) continue;
+    const isKept = /^max-/.test(property) ? has <= wanted : /^min-/.test(property) && has >= wanted;
+    if (stopsByVisibility(analysis, first!, isKept && `it keeps ${property}: ${value} anyway`)) continue;
     const on = property === 'position' ? 'sticky' : tree.kinds[first!] === 'inline' ? 'inline' : 'other';
     out[on].push(
       observed({

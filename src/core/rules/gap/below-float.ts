@@ -10,6 +10,7 @@ import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import { boxName, visibilityOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** CSS px that a box goes down by before anyone sees it. */
 const LEAST = 24;
@@ -23,12 +24,15 @@ function belowFloat(analysis: Analysis, container: number): Observed[] {
   const floats = childrenOf(tree, container).filter(
     (child) => visible[child] && hasBox(tree, child) && tree.kinds[child] === 'float',
   );
-  if (floats.length === 0) return [];
+  if (stopsByGeometry(analysis, container, floats.length === 0 && 'nothing floats in it')) return [];
   const { content } = laidAreas(tree, container);
   const children = (flowContents(analysis, container) ?? []).filter((child) => visible[child]);
   return children.flatMap((element, n) => {
-    if (!/^(none|)$/.test(usedText(reading, 'clear', element))) return [];
-    if (independence(tree, element) === null && !isReplaced(reading, element)) return [];
+    const doesClear = !/^(none|)$/.test(usedText(reading, 'clear', element));
+    if (stopsByEvidence(analysis, element, doesClear && 'its clear says that it goes below the float'))
+      return [];
+    const isIndependent = independence(tree, element) !== null || isReplaced(reading, element);
+    if (stopsByGeometry(analysis, element, !isIndependent && 'its lines go around the float')) return [];
     const { rect, margin } = laidAreas(tree, element);
     const before = children[n - 1];
     const above = before === undefined ? null : laidAreas(tree, before);
@@ -36,14 +40,25 @@ function belowFloat(analysis: Analysis, container: number): Observed[] {
       ? above.rect.y + above.rect.height + Math.max(above.margin.bottom, margin.top)
       : content.y + margin.top;
     const by = rect.y - natural;
-    if (by < LEAST) return [];
+    if (stopsByVisibility(analysis, element, by < LEAST && 'it goes down by less than 24 px')) return [];
     const beside = floats.filter((float) => {
       const { rect: ownRect } = laidAreas(tree, float);
       return float < element && ownRect.y < rect.y - 1 && ownRect.y + ownRect.height > natural + 1;
     });
     const taken = beside.reduce((width, float) => width + outerWidth(tree, float), 0);
     const float = beside.find((box) => Math.abs(foot(analysis, box) - rect.y) < 1);
-    if (float === undefined || content.width - taken < ROOM) return [];
+    if (float === undefined) {
+      stopsByGeometry(analysis, element, 'it does not begin where a float ends');
+      return [];
+    }
+    if (
+      stopsByEvidence(
+        analysis,
+        element,
+        content.width - taken < ROOM && 'the float leaves too little room for anything beside it',
+      )
+    )
+      return [];
     return [
       observed({
         px: by,

@@ -16,20 +16,22 @@ import {
   tagOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 const BANDS = /^(header|footer|nav|div|section|main|aside|article|form)$/;
 
 /** The edge of the page around a band that goes from side to side. */
 function aroundBand(analysis: Analysis, body: number): Observed[] {
-  if (tagOf(analysis.tree, body) !== 'body') return [];
+  if (stopsByGeometry(analysis, body, tagOf(analysis.tree, body) !== 'body' && 'it is not body')) return [];
   const { tree, reading } = analysis;
   const { margin, content } = laidAreas(tree, body);
-  if (
-    margin.left < 1 ||
-    (['left', 'right'] as const).some((side) => authorDeclaration(analysis, body, `margin-${side}`))
-  )
+  const isDeclared = (['left', 'right'] as const).some((side) =>
+    authorDeclaration(analysis, body, `margin-${side}`),
+  );
+  if (stopsByGeometry(analysis, body, (margin.left < 1 || isDeclared) && 'its margin is not the default one'))
     return [];
-  if (hasBackground(analysis, body)) return [];
+  if (stopsByEvidence(analysis, body, hasBackground(analysis, body) && 'it has a background of its own'))
+    return [];
   const { visible } = visibilityOf(analysis);
   const ground = usedText(reading, 'background-color', 0);
   const inFlow = childrenOf(tree, body).filter(
@@ -47,7 +49,22 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
     if (!across || margin.left !== 0 || !hasBackground(analysis, element)) return false;
     return usedText(reading, 'background-color', element) !== ground;
   });
-  if (band === undefined || standsAtEdge(analysis, inFlow, content.x)) return [];
+  if (band === undefined) {
+    stopsByGeometry(
+      analysis,
+      body,
+      'neither its first nor its last child is a band with a background from side to side',
+    );
+    return [];
+  }
+  if (
+    stopsByEvidence(
+      analysis,
+      body,
+      standsAtEdge(analysis, inFlow, content.x) && 'text begins at the margin as well',
+    )
+  )
+    return [];
   return [
     observed({
       px: margin.left,

@@ -8,6 +8,7 @@ import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import { isSelfOrAncestor, inkOf, boxName, visibilityOf } from '../../visibility/visibility.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** Clearance below this is a line that makes room for a float beside it. */
 const LEAST = 24;
@@ -18,17 +19,31 @@ function cleared(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const { visible } = visibilityOf(analysis);
   const clearing = columnTest(reading, 'clear', clears);
-  if (!flowContents(analysis, container)?.some((child) => clearing[child] === 1)) return [];
+  const hasClearing = flowContents(analysis, container)?.some((child) => clearing[child] === 1) === true;
+  if (stopsByGeometry(analysis, container, !hasClearing && 'nothing in it clears floats')) return [];
   const children = (flowContents(analysis, container) ?? []).filter((child) => visible[child]);
   return children.flatMap((element, n) => {
     const before = children[n - 1];
-    if (before === undefined || clearing[element] === 0) return [];
-    if (!/^(block|list-item)$/.test(tree.kinds[element]!)) return [];
-    if (!shows(analysis, before) || !shows(analysis, element)) return [];
+    if (stopsByGeometry(analysis, element, clearing[element] === 0 && 'it clears no float')) return [];
+    if (before === undefined) {
+      stopsByGeometry(analysis, element, 'nothing stands before it');
+      return [];
+    }
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        !/^(block|list-item)$/.test(tree.kinds[element]!) && 'it is no block in the flow',
+      )
+    )
+      return [];
+    const areShown = shows(analysis, before) && shows(analysis, element);
+    if (stopsByVisibility(analysis, element, !areShown && 'it, or what stands before it, shows nothing'))
+      return [];
     const [above, below] = [laidAreas(tree, before), laidAreas(tree, element)];
     const between = below.rect.y - above.rect.y - above.rect.height;
     const by = between - Math.max(above.margin.bottom, below.margin.top, 0);
-    if (by < LEAST) return [];
+    if (stopsByVisibility(analysis, element, by < LEAST && 'it goes down by less than 24 px')) return [];
     return [
       observed({
         px: by,

@@ -1,18 +1,16 @@
 /** Containers whose space is looked at: those that can be seen. */
 import type { Analysis } from '../../analysis.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
-import { hasBox } from '../../boxes/tree.ts';
-import { visibilityOf } from '../../visibility/visibility.ts';
 import { oncePerAnalysis, type Observed } from '../model.ts';
+import { isUnseen, stopsByGeometry } from '../stops.ts';
 
 type Look = (analysis: Analysis, container: number) => Observed[];
 
 const containers = oncePerAnalysis((analysis) => {
   const { tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const all: number[] = [];
-  for (let i = 1; i < tree.count; i++) if (visible[i] && hasBox(tree, i)) all.push(i);
-  return { all, inFlow: all.filter((container) => layoutOf(tree, container) === 'flow') };
+  for (let i = 1; i < tree.count; i++) if (!isUnseen(analysis, i)) all.push(i);
+  return { all, inFlow: new Set(all.filter((container) => layoutOf(tree, container) === 'flow')) };
 });
 
 /** Looks at every container. */
@@ -24,5 +22,11 @@ export const inContainers =
 /** Looks at those that lay out their content in flow (CSS 2.2 §9.4). */
 export const inFlowContainers =
   (look: Look) =>
-  (analysis: Analysis): Observed[] =>
-    containers(analysis).inFlow.flatMap((container) => look(analysis, container));
+  (analysis: Analysis): Observed[] => {
+    const { all, inFlow } = containers(analysis);
+    return all.flatMap((container) =>
+      stopsByGeometry(analysis, container, !inFlow.has(container) && 'it does not lay out its content in flow')
+        ? []
+        : look(analysis, container),
+    );
+  };

@@ -18,18 +18,47 @@ import {
   visibilityOf,
   tagOf,
 } from '../../visibility/visibility.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 const LEAST = 4;
 
 /** `areLines`: boxes that are held open by lines without letters alone, or by what is declared. */
 export function emptyBoxes(analysis: Analysis, container: number, areLines: boolean): Observed[] {
   const children = flowContents(analysis, container);
-  if (!children || children.length < 2) return [];
+  if (!children || children.length < 2) {
+    stopsByGeometry(analysis, container, 'it does not hold two boxes or more, or holds text beside them');
+    return [];
+  }
   const { visible } = visibilityOf(analysis);
   return children.flatMap((element, n) => {
     const { height, width } = rectOf(analysis.reading, element);
-    if (!visible[element] || height < LEAST || width < 1 || n === 0 || n === children.length - 1) return [];
-    if (!/^(block|list-item)$/.test(analysis.tree.kinds[element]!) || !isEmpty(analysis, element)) return [];
+    if (stopsByVisibility(analysis, element, !visible[element] && 'it cannot be seen')) return [];
+    if (stopsByVisibility(analysis, element, (height < LEAST || width < 1) && 'it takes less than 4 px'))
+      return [];
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        (n === 0 || n === children.length - 1) && 'it is the first or the last in its container',
+      )
+    )
+      return [];
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        !/^(block|list-item)$/.test(analysis.tree.kinds[element]!) && 'it is no block in the flow',
+      )
+    )
+      return [];
+    if (
+      stopsByVisibility(
+        analysis,
+        element,
+        !isEmpty(analysis, element) && 'something can be seen in it or of it',
+      )
+    )
+      return [];
     const held = ['height', 'min-height', 'aspect-ratio', 'padding-top', 'padding-bottom'].filter(
       (property) => {
         const declaration = authorDeclaration(analysis, element, property);
@@ -40,7 +69,23 @@ export function emptyBoxes(analysis: Analysis, container: number, areLines: bool
     );
     const hasLines =
       (inside(analysis.tree).texts.get(element) ?? []).length > 0 || holdsBreak(analysis, element);
-    if ((held.length === 0 && !hasLines) || (hasLines && held.length === 0) !== areLines) return [];
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        held.length === 0 && !hasLines && 'what holds it open is neither declared nor a line',
+      )
+    )
+      return [];
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        (hasLines && held.length === 0) !== areLines &&
+          (areLines ? 'what holds it open is declared' : 'a line holds it open'),
+      )
+    )
+      return [];
     return [
       observed({
         px: height,

@@ -8,17 +8,34 @@ import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** A margin that leaves its box at the start, where the box has a ground of its own to be seen (CSS 2.2 §8.3.1). */
 function escaped(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  if (!hasBackground(analysis, container)) return [];
+  if (
+    stopsByVisibility(
+      analysis,
+      container,
+      !hasBackground(analysis, container) && 'it has no background to show where it ends',
+    )
+  )
+    return [];
   const children = flowContents(analysis, container);
-  if (!children || children.length === 0 || /^(html|body)$/.test(tagOf(tree, container))) return [];
+  if (!children || children.length === 0) {
+    stopsByGeometry(analysis, container, 'it holds no boxes in the flow, or text beside them');
+    return [];
+  }
+  if (
+    stopsByGeometry(analysis, container, /^(html|body)$/.test(tagOf(tree, container)) && 'it is html or body')
+  )
+    return [];
   const areas = laidAreas(tree, container);
   const ground = (element: number) => usedText(reading, 'background-color', element);
   const parent = reading.parent[container]!;
-  if (parent >= 0 && ground(parent) === ground(container)) return [];
+  const isSameGround = parent >= 0 && ground(parent) === ground(container);
+  if (stopsByVisibility(analysis, container, isSameGround && 'what it lies in has the same background'))
+    return [];
   const out: Observed[] = [];
   for (const [child, side] of [
     [children[0]!, 'top'],
@@ -27,11 +44,25 @@ function escaped(analysis: Analysis, container: number): Observed[] {
     const { rect, margin } = laidAreas(tree, child);
     const flush =
       side === 'top' ? rect.y - areas.content.y : areas.content.y + areas.content.height - rect.y - rect.height;
-    if (margin[side] < 4 || Math.abs(flush) > 0.5 || areas.padding[side] > 0 || areas.border[side] > 0)
+    const isHeld =
+      margin[side] < 4 || Math.abs(flush) > 0.5 || areas.padding[side] > 0 || areas.border[side] > 0;
+    if (stopsByGeometry(analysis, container, isHeld && `no ${side} margin of what is in it lies outside of it`))
       continue;
-    if (/flex-item|grid-item|float|inline-block|table-cell|absolute|fixed/.test(tree.kinds[container]!))
+    const isRoot = /flex-item|grid-item|float|inline-block|table-cell|absolute|fixed/.test(
+      tree.kinds[container]!,
+    );
+    if (stopsByGeometry(analysis, container, isRoot && 'no margin leaves this kind of box')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        container,
+        !/^(block|list-item)$/.test(usedText(reading, 'display', child)) && 'what is in it is no block',
+      )
+    )
       continue;
-    if (!/^(block|list-item)$/.test(usedText(reading, 'display', child)) || areas.margin[side] >= margin[side])
+    if (
+      stopsByGeometry(analysis, container, areas.margin[side] >= margin[side] && 'its own margin is as large')
+    )
       continue;
     out.push(
       observed({

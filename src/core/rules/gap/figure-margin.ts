@@ -8,22 +8,29 @@ import { beforeEnd } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isSelfOrAncestor, isReplacedOrControl, boxName, tagOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** The default margins beside a figure whose picture is told to take all of its width (HTML §15.3.3). */
 function besidePicture(analysis: Analysis, figure: number): Observed[] {
-  if (tagOf(analysis.tree, figure) !== 'figure') return [];
+  if (stopsByGeometry(analysis, figure, tagOf(analysis.tree, figure) !== 'figure' && 'it is no figure'))
+    return [];
   const { tree, reading } = analysis;
   const { margin, content } = laidAreas(tree, figure);
+  const isDeclared = (['left', 'right'] as const).some((side) =>
+    authorDeclaration(analysis, figure, `margin-${side}`),
+  );
   if (
-    margin.left < 16 ||
-    (['left', 'right'] as const).some((side) => authorDeclaration(analysis, figure, `margin-${side}`))
+    stopsByGeometry(analysis, figure, (margin.left < 16 || isDeclared) && 'its margin is not the default one')
   )
     return [];
-  if (tree.kinds[figure] !== 'block') return [];
+  if (stopsByGeometry(analysis, figure, tree.kinds[figure] !== 'block' && 'it is no block in the flow'))
+    return [];
   let fills = -1;
   for (let i = figure + 1; i < tree.count && isSelfOrAncestor(analysis, figure, i) && fills < 0; i++)
     if (isReplacedOrControl(tree, i) && authorDeclaration(analysis, i, 'width')?.value === '100%') fills = i;
-  if (fills < 0 || !same(rectOf(reading, fills).width, content.width)) return [];
+  const isFilled = fills >= 0 && same(rectOf(reading, fills).width, content.width);
+  if (stopsByEvidence(analysis, figure, !isFilled && 'no picture in it is told to take all of its width'))
+    return [];
   return [
     observed({
       px: margin.left,

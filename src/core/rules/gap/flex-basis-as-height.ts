@@ -10,31 +10,52 @@ import { beforeEnd } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { boxName, visibilityOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** CSS px of nothing below what is in an item, from which on it is seen. */
 const LEAST = 32;
 
 function basisAsHeight(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
-  if (!isMainAxisVertical(tree, container)) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      !isMainAxisVertical(tree, container) && 'it is no flex container in a column',
+    )
+  )
+    return [];
   // A column under a condition is a row elsewhere, for which the basis was meant.
   const direction = resolve(analysis.styles, container, 'flex-direction').winner;
-  if (!direction || direction.conditions.length === 0) return [];
+  if (
+    stopsByEvidence(
+      analysis,
+      container,
+      (!direction || direction.conditions.length === 0) && 'it is a column under every condition',
+    )
+  )
+    return [];
   const { visible } = visibilityOf(analysis);
   return childrenOf(tree, container).flatMap((item): Observed[] => {
-    if (!visible[item] || tree.kinds[item] !== 'flex-item') return [];
+    if (!visible[item] || tree.kinds[item] !== 'flex-item') {
+      stopsByVisibility(analysis, item, 'it cannot be seen, or is no flex item');
+      return [];
+    }
     const declaration = authorDeclaration(analysis, item, 'flex-basis');
     if (
       !declaration ||
       declaration.owner !== item ||
       !isLength(declaration.value) ||
       /^0|%/.test(declaration.value)
-    )
+    ) {
+      stopsByGeometry(analysis, item, 'its flex-basis is not declared as a length');
       return [];
-    if (['height', 'min-height'].some((property) => authorDeclaration(analysis, item, property))) return [];
+    }
+    const isTall = ['height', 'min-height'].some((property) => authorDeclaration(analysis, item, property));
+    if (stopsByEvidence(analysis, item, isTall && 'a height of it is declared')) return [];
     const { content } = laidAreas(tree, item);
     const blank = content.y + content.height - lowest(analysis, item);
-    if (blank < LEAST) return [];
+    if (stopsByVisibility(analysis, item, blank < LEAST && 'less than 32 px at its end are empty')) return [];
     return [
       observed({
         px: blank,

@@ -10,28 +10,50 @@ import { beforeStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { boxName, visibilityOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 const LEAST = 1;
 
 function implicitColumns(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  if (!/grid$/.test(usedText(reading, 'display', container))) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      !/grid$/.test(usedText(reading, 'display', container)) && 'it is no grid container',
+    )
+  )
+    return [];
   const declared = explicitTracks(analysis, container, 'columns');
   // Where further columns are asked for they are meant.
   const isAsked =
     authorDeclaration(analysis, container, 'grid-auto-columns') !== null ||
     /column/.test(usedText(reading, 'grid-auto-flow', container));
-  if (declared === null || declared < 1 || isAsked) return [];
+  if (declared === null || declared < 1) {
+    stopsByGeometry(analysis, container, 'how many columns are declared is not known, or none are');
+    return [];
+  }
+  if (stopsByEvidence(analysis, container, isAsked && 'further columns are asked for')) return [];
   const { sizes, gap } = tracksOf(tree, container, 'columns');
   const beyond = sizes.slice(declared);
   const by = beyond.reduce((sum, size) => sum + size + gap, 0);
-  if (beyond.length === 0 || by < LEAST) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      (beyond.length === 0 || by < LEAST) && 'it has no columns but those declared',
+    )
+  )
+    return [];
   const { visible } = visibilityOf(analysis);
   const items = childrenOf(tree, container).filter((child) => hasBox(tree, child) && visible[child]);
   const reaching = items.filter((item) => reachOf(analysis, item) > declared);
   const [item] = [...reaching].sort((a, b) => reachOf(analysis, b) - reachOf(analysis, a));
   const declaration = item === undefined ? null : columnPlacement(analysis, item);
-  if (item === undefined || !declaration) return [];
+  if (item === undefined || !declaration) {
+    stopsByGeometry(analysis, container, 'no item asks for the further columns by a number');
+    return [];
+  }
   const some = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
   return [
     observed({

@@ -7,6 +7,7 @@ import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import { boxName, tagOf } from '../../visibility/visibility.ts';
+import { stopsByGeometry } from '../stops.ts';
 
 /** Px below which nobody sees it. */
 const LEAST = 4;
@@ -18,7 +19,10 @@ const BREAKS = 2;
 function breaks(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   const children = flowContents(analysis, container);
-  if (!children || children.length < 2) return [];
+  if (!children || children.length < 2) {
+    stopsByGeometry(analysis, container, 'it does not hold two boxes or more, or holds text beside them');
+    return [];
+  }
   const isBlock = (element: number | undefined): element is number =>
     element !== undefined && /^(block|list-item|table)$/.test(tree.kinds[element]!);
   const out: Observed[] = [];

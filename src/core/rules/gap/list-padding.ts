@@ -8,25 +8,43 @@ import { px } from '../../geometry/rect.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { inkOf, boxName, visibilityOf, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** The room for the marks of a list that shows none (HTML §15.3.8). */
 function beforeMarks(analysis: Analysis, list: number): Observed[] {
-  if (!/^(ul|ol|menu|dir)$/.test(tagOf(analysis.tree, list))) return [];
+  if (
+    stopsByGeometry(analysis, list, !/^(ul|ol|menu|dir)$/.test(tagOf(analysis.tree, list)) && 'it is no list')
+  )
+    return [];
   const { tree, reading } = analysis;
   const { padding } = laidAreas(tree, list);
   const side = usedText(reading, 'direction', list) === 'rtl' ? 'right' : 'left';
-  if (padding[side] < 16 || authorDeclaration(analysis, list, `padding-${side}`)) return [];
+  const isDeclared = authorDeclaration(analysis, list, `padding-${side}`) !== null;
+  if (
+    stopsByGeometry(analysis, list, (padding[side] < 16 || isDeclared) && 'its padding is not the default one')
+  )
+    return [];
   // What is nested may well be set in.
-  if (selfAndAncestors(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li')) return [];
+  const isNested = selfAndAncestors(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li');
+  if (stopsByEvidence(analysis, list, isNested && 'it lies in another list, and may well be set in')) return [];
   const { visible } = visibilityOf(analysis);
   const items = childrenOf(tree, list).filter((child) => hasBox(tree, child) && visible[child]);
   const value = (element: number, property: string) => resolve(analysis.styles, element, property);
   const isBare = (element: number) =>
     value(element, 'list-style-type').value === 'none' &&
     /^(none|initial|)$/.test(value(element, 'list-style-image').value);
-  if (items.length === 0 || !items.every(isBare)) return [];
-  if (!items.some((item) => inkOf(analysis, item).length > 0 || tree.first[item] !== tree.first[item + 1]))
+  if (
+    stopsByGeometry(
+      analysis,
+      list,
+      (items.length === 0 || !items.every(isBare)) && 'its items show their marks',
+    )
+  )
     return [];
+  const isFilled = items.some(
+    (item) => inkOf(analysis, item).length > 0 || tree.first[item] !== tree.first[item + 1],
+  );
+  if (stopsByVisibility(analysis, list, !isFilled && 'nothing is in its items')) return [];
   return [
     observed({
       px: padding[side],

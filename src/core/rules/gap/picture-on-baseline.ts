@@ -10,6 +10,7 @@ import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 const LEAST = 1.5;
 
@@ -18,28 +19,49 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const children = flowContents(analysis, container);
   const [only] = children ?? [];
-  if (children?.length !== 1 || only === undefined) return [];
+  if (children?.length !== 1 || only === undefined) {
+    stopsByGeometry(analysis, container, 'it does not hold one box alone');
+    return [];
+  }
   // It may be wrapped in inline boxes: a link around a picture.
   let picture = only;
   while (tree.kinds[picture] === 'inline') {
     const inner = flowContents(analysis, picture);
-    if (inner?.length !== 1) return [];
+    if (inner?.length !== 1) {
+      stopsByGeometry(analysis, container, 'it does not hold one picture alone');
+      return [];
+    }
     picture = inner[0]!;
   }
-  if (tree.kinds[picture] !== 'inline-replaced' || !isReplaced(reading, picture)) return [];
-  if (!/^(img|svg|video|canvas|iframe)$/.test(tagOf(tree, picture))) return [];
-  if (usedText(reading, 'vertical-align', picture) !== 'baseline') return [];
+  const isPicture =
+    tree.kinds[picture] === 'inline-replaced' &&
+    isReplaced(reading, picture) &&
+    /^(img|svg|video|canvas|iframe)$/.test(tagOf(tree, picture));
+  if (stopsByGeometry(analysis, picture, !isPicture && 'it is no picture in a line')) return [];
+  const isOnBaseline = usedText(reading, 'vertical-align', picture) === 'baseline';
+  if (stopsByGeometry(analysis, picture, !isOnBaseline && 'it does not stand on the baseline')) return [];
   const { content } = laidAreas(tree, container);
   const { rect, margin } = laidAreas(tree, picture);
   const by = content.y + content.height - (rect.y + rect.height + Math.max(0, margin.bottom));
   const over = rect.y - content.y;
   // In a line that is taller than the picture, the picture has its place beside text to come: an icon.
+  if (stopsByGeometry(analysis, picture, by < LEAST && 'there is no room below it')) return [];
   if (
-    by < LEAST ||
-    over > by ||
-    rect.height < 24 ||
-    declaredOf(analysis, container, 'height').source.origin !== 'browser' ||
-    !showsEnd(analysis, container)
+    stopsByEvidence(
+      analysis,
+      picture,
+      (over > by || rect.height < 24) && 'it is smaller than its line, like an icon',
+    )
+  )
+    return [];
+  const isTall = declaredOf(analysis, container, 'height').source.origin !== 'browser';
+  if (stopsByEvidence(analysis, picture, isTall && 'a height of what it stands in is declared')) return [];
+  if (
+    stopsByVisibility(
+      analysis,
+      picture,
+      !showsEnd(analysis, container) && 'what it stands in has no background or border to show where it ends',
+    )
   )
     return [];
   return [

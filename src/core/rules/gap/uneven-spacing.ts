@@ -9,6 +9,7 @@ import { beforeStart, fromStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { boxName, visibleChildren, tagOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** Spaces that must be known before one of them can be odd, and the part of them that may be. */
 const FEWEST = 3;
@@ -29,7 +30,9 @@ interface Space {
 
 function rhythm(analysis: Analysis, container: number): Observed[] {
   const all = visibleChildren(analysis, container);
-  if (all.length <= FEWEST) return [];
+  if (stopsByGeometry(analysis, container, all.length <= FEWEST && 'it holds too few boxes to have a rhythm'))
+    return [];
+  for (const child of all) stopsByGeometry(analysis, child, 'it stands as far from the others as they do');
   return (['y', 'x'] as const).flatMap((axis) => ofAxis(analysis, all, axis));
 }
 
@@ -64,6 +67,12 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
       near.some(({ after }) => isAlike(analysis, after, space.after)) &&
       !isOfBothSides(analysis, space, usual, axis),
   );
+  for (const { after } of odd)
+    stopsByEvidence(
+      analysis,
+      after,
+      'it is the only one of its sort, or has the room of two margins that the others have one of',
+    );
   return reported.map(({ before, after, px: spacePx }) => {
     const auto = [before, after].some((element) =>
       (axis === 'x' ? ['margin-left', 'margin-right'] : ['margin-top', 'margin-bottom']).some(

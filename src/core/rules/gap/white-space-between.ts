@@ -9,13 +9,24 @@ import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import { boxName, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { stopsByGeometry } from '../stops.ts';
 
 /** Inline-blocks that would fit in one line but for the white space between them. */
 function pushedDown(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const all = flowContents(analysis, container);
-  if (!all?.some((element) => tree.kinds[element] === 'inline-block')) return [];
-  if (usedText(reading, 'white-space', container) === 'nowrap') return [];
+  if (!all?.some((element) => tree.kinds[element] === 'inline-block')) {
+    stopsByGeometry(analysis, container, 'it holds no inline-blocks, or text beside them');
+    return [];
+  }
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      usedText(reading, 'white-space', container) === 'nowrap' && 'its lines may not wrap',
+    )
+  )
+    return [];
   const { content } = laidAreas(tree, container);
   const top = (element: number) => rectOf(reading, element).y;
   const out: Observed[] = [];

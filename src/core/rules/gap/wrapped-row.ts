@@ -9,6 +9,7 @@ import { beforeStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { boxName, visibleChildren, selfAndAncestors } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** The part of a row that the narrowest column of a common grid has: a margin as wide is a column left out. */
 const COLUMN = 0.08;
@@ -47,13 +48,14 @@ const isRoomGiven = (analysis: Analysis, container: number): boolean =>
 function fallen(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const all = visibleChildren(analysis, container);
-  if (all.length < 2) return [];
+  if (stopsByGeometry(analysis, container, all.length < 2 && 'it holds fewer than two boxes')) return [];
   const wraps = usedText(reading, 'flex-wrap', container).startsWith('wrap');
   const stands = (element: number) => {
     const kinds = tree.kinds[element]!;
     return kinds === 'float' || kinds === 'inline-block' || (kinds === 'flex-item' && wraps);
   };
-  if (!all.some(stands)) return [];
+  if (stopsByGeometry(analysis, container, !all.some(stands) && 'nothing in it stands in rows that wrap'))
+    return [];
   const room = laidAreas(tree, container).content.width;
   const asked = (element: number): number => {
     for (const property of ['flex-basis', 'width']) {
@@ -88,7 +90,16 @@ function fallen(analysis: Analysis, container: number): Observed[] {
     const row = [...line, down];
     // Boxes of fixed widths go on in further rows by design, where there are more of them or the room is what it happens to be.
     const isFixed = row.some((element) => !isPart(analysis, element));
-    if (isFixed && (row.length < all.length || !isRoomGiven(analysis, container))) continue;
+    if (
+      stopsByEvidence(
+        analysis,
+        down,
+        isFixed &&
+          (row.length < all.length || !isRoomGiven(analysis, container)) &&
+          'boxes of fixed widths go on in further rows by design',
+      )
+    )
+      continue;
     const sum = row.reduce((width, element) => width + asked(element) + keptFree(element), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
     const used = row.reduce((width, element) => width + outerWidth(tree, element), gap * (row.length - 1));
@@ -96,7 +107,15 @@ function fallen(analysis: Analysis, container: number): Observed[] {
     // Columns of different widths that come to a little more than all: one was made for less beside it.
     const isMore =
       sum > room && sum < room * 1.12 && row.length <= 3 && Math.abs(asked(down) - asked(first)) > 1;
-    if (!(isWhole || isMore) || used <= room + 0.01) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        down,
+        !(isWhole || isMore) && 'the declared widths of its row do not come to the whole',
+      )
+    )
+      continue;
+    if (stopsByGeometry(analysis, down, used <= room + 0.01 && 'its row has room for it')) continue;
     const by = rectOf(reading, down).y - y;
     out.push(
       observed({

@@ -1,6 +1,6 @@
 /** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../../analysis.ts';
-import { hasBox, usedText } from '../../boxes/tree.ts';
+import { usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isClippedOn, LEAST } from './ends.ts';
@@ -10,18 +10,25 @@ import {
   isTransformed,
   boxName,
   visibleInk,
-  visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
 function beforeThePage(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const out = new Map<string, Observed>();
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i)) continue;
-    if (inkOf(analysis, i).every(({ x, y }) => x > -LEAST && y > -LEAST)) continue;
+    if (isUnseen(analysis, i)) continue;
+    const isInside = inkOf(analysis, i).every(({ x, y }) => x > -LEAST && y > -LEAST);
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        isInside && 'no text, picture or control of it lies left of the page or above it',
+      )
+    )
+      continue;
     for (const axis of ['x', 'y'] as const) {
       if (axis === 'x' && usedText(reading, 'direction', 0) === 'rtl') continue;
       const by = Math.max(
@@ -33,9 +40,19 @@ function beforeThePage(analysis: Analysis): Observed[] {
           return start + size > 2 && lost >= LEAST && visibleInk(analysis, i, ink) ? lost : 0;
         }),
       );
-      if (by === 0 || isClippedOn(analysis, i, axis)) continue;
+      if (stopsByVisibility(analysis, i, by === 0 && 'it lies wholly outside, or none of its letters are lost'))
+        continue;
+      if (stopsByVisibility(analysis, i, isClippedOn(analysis, i, axis) && 'a box around it clips it'))
+        continue;
       const up = selfAndAncestors(analysis, i);
-      if (up.some((at) => tree.kinds[at] === 'fixed')) continue;
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          up.some((at) => tree.kinds[at] === 'fixed') && 'it is fixed, or lies in what is',
+        )
+      )
+        continue;
       const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
       const above = up.find((at) => out.has(`${axis} ${at}`));
       if (above !== undefined && above !== i) continue;

@@ -15,31 +15,51 @@ import {
   isTransformed,
   boxName,
   visiblePart,
-  visibilityOf,
   tagOf,
   widestIn,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** What sticks out of a container that shows where it ends, within the width of the page. */
 function outOfContainers(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const { clientWidth } = reading.document;
   const out: Observed[] = [];
   const { left: lefts, right: rights } = allEnds(analysis);
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || tagOf(tree, i) === 'body') continue;
+    if (isUnseen(analysis, i) || stopsByGeometry(analysis, i, tagOf(tree, i) === 'body' && 'it is body'))
+      continue;
     const placed = tree.kinds[i] === 'absolute' && fillsAcross(analysis, i);
     const parent = placed ? tree.containingBlock[i]! : aroundOf(analysis, i);
     const kindOf = tree.kinds[i]!;
+    const isOther = /inline$|absolute|fixed|table-(row|cell|column|caption)/.test(kindOf) && !placed;
     if (
-      parent <= 0 ||
-      (/inline$|absolute|fixed|table-(row|cell|column|caption)/.test(kindOf) && !placed) ||
-      kindOf === 'none'
+      stopsByGeometry(
+        analysis,
+        i,
+        (isOther || kindOf === 'none' || kindOf === 'contents') &&
+          'it is a part of a line or a table, or is positioned',
+      )
     )
       continue;
-    if (tagOf(tree, parent) === 'body' || !hasBox(tree, parent) || clips(tree, parent, 'x')) continue;
-    if (/^inline$|^table/.test(tree.kinds[parent]!) || kindOf === 'contents') continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        (parent <= 0 || tagOf(tree, parent) === 'body' || !hasBox(tree, parent)) &&
+          'what it lies in is the page itself',
+      )
+    )
+      continue;
+    if (stopsByGeometry(analysis, i, clips(tree, parent, 'x') && 'what it lies in clips or scrolls')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        /^inline$|^table/.test(tree.kinds[parent]!) && 'what it lies in is inline or a part of a table',
+      )
+    )
+      continue;
     // Text goes on in the next column, a picture stays in its own.
     const column = isReplacedOrControl(tree, i) ? columnRoom(tree, parent) : null;
     const rect = rectOf(reading, i);
@@ -47,17 +67,36 @@ function outOfContainers(analysis: Analysis): Observed[] {
       column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: rect.x, width: column };
     const toLeft = overflowsLeft(analysis, parent);
     // Most lie within what is around them with all that they hold.
-    if (toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST) continue;
+    const isWithin = toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST;
+    if (stopsByGeometry(analysis, i, isWithin && 'it ends before what it lies in does')) continue;
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
     const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
     const { left, right } = bare ? endsOf(analysis, i) : { left: rect.x, right: rect.x + rect.width };
     const by = toLeft ? around.x - left : right - (around.x + around.width);
     const isThere = rect.width >= 1 || right - left > rect.width;
-    if (by < LEAST || around.width < 1 || !isThere) continue;
-    if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        i,
+        (by < LEAST || around.width < 1 || !isThere) &&
+          'its end cannot be seen, and its text ends before what it lies in does',
+      )
+    )
+      continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        makesScroll(analysis, i) &&
+          !isClippedOn(analysis, i, 'x') &&
+          'it makes the page scroll: the rule of that tells of it',
+      )
+    )
+      continue;
     // What is cut off before it sticks out is not seen to.
     const beyond = { ...rect, x: toLeft ? around.x - by : around.x + around.width, width: by };
-    if (!visiblePart(analysis, i, beyond)) continue;
+    if (stopsByVisibility(analysis, i, !visiblePart(analysis, i, beyond) && 'what sticks out of it is cut off'))
+      continue;
     const pulled = pullsOut(analysis, i, parent);
     const moved = isTransformed(analysis, i);
     // It leaves its column on both sides, and ends where the page does.

@@ -11,6 +11,7 @@ import {
   isSelfOrAncestor,
   visibilityOf,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** Px below which nothing is told. */
 export const LEAST = 1;
@@ -86,13 +87,22 @@ export const endsInSight = (analysis: Analysis, element: number): boolean =>
 /** Boxes that reach beyond the page and that nothing clips, in document order. */
 export const beyondThePage = oncePerAnalysis((analysis): readonly number[] => {
   const { reading, tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const out: number[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!hasBox(tree, i) || !visible[i] || isClippedOn(analysis, i, 'x')) continue;
+    if (isUnseen(analysis, i)) continue;
+    if (stopsByVisibility(analysis, i, isClippedOn(analysis, i, 'x') && 'a box around it clips or scrolls'))
+      continue;
     // What is fixed to the viewport makes no page scroll, nor does what is in it.
-    if (inFixed(reading)[i] === 1) continue;
-    if (makesScroll(analysis, i)) out.push(i);
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        inFixed(reading)[i] === 1 && 'it is fixed to the viewport, or lies in what is',
+      )
+    )
+      continue;
+    if (stopsByGeometry(analysis, i, !makesScroll(analysis, i) && 'it ends before the viewport does')) continue;
+    out.push(i);
   }
   return out;
 });

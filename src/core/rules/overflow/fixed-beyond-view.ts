@@ -15,6 +15,7 @@ import {
   visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 const LEAST = 2;
 
@@ -30,14 +31,24 @@ function beyondTheView(analysis: Analysis): Observed[] {
   const starts = { x: document.scrollX, y: document.scrollY };
   const out: Observed[] = [];
   for (let box = 1; box < tree.count; box++) {
-    if (!visible[box] || tree.kinds[box] !== 'fixed' || tree.containingBlock[box]! >= 0) continue;
+    if (stopsByVisibility(analysis, box, !visible[box] && 'it cannot be seen')) continue;
+    const isFixed = tree.kinds[box] === 'fixed' && tree.containingBlock[box]! < 0;
+    if (stopsByGeometry(analysis, box, !isFixed && 'it is not fixed to the viewport')) continue;
     for (const axis of ['x', 'y'] as const) {
       let worst = { by: 0, at: -1 };
       let isSeen = false;
       for (let i = box; i < tree.count && isSelfOrAncestor(analysis, box, i); i++) {
         if (!visible[i] || selfAndAncestors(analysis, i, box).some((at) => tree.kinds[at] === 'fixed'))
           continue;
-        if ([box, ...selfAndAncestors(analysis, i, box)].some((at) => scrollsOn(tree, at, axis))) continue;
+        const isScrolled = [box, ...selfAndAncestors(analysis, i, box)].some((at) => scrollsOn(tree, at, axis));
+        if (
+          stopsByVisibility(
+            analysis,
+            i,
+            isScrolled && 'it lies in a box that scrolls, so all of it can be reached',
+          )
+        )
+          continue;
         for (const ink of inkOf(analysis, i)) {
           const seen = visibleInk(analysis, i, isReplacedOrControl(tree, i) ? ink : letterBand(ink));
           if (!seen) continue;
@@ -51,7 +62,9 @@ function beyondTheView(analysis: Analysis): Observed[] {
           if (by > worst.by) worst = { by, at: i };
         }
       }
-      if (worst.by < LEAST || !isSeen) continue;
+      if (stopsByGeometry(analysis, box, worst.by < LEAST && 'its text ends before the viewport does'))
+        continue;
+      if (stopsByEvidence(analysis, box, !isSeen && 'none of it is in the view: it waits beside it')) continue;
       out.push(
         observed({
           px: worst.by,

@@ -8,15 +8,22 @@ import { pastPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { beyondPage, beyondThePage } from './ends.ts';
 import { clips, boxName, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { quietly, stopsByGeometry } from '../stops.ts';
 
 /** Owners that are looked at, the likeliest first. */
 const MOST = 10;
 
 function beyondByGenerated(analysis: Analysis): Observed[] {
-  if (!viewportScrolls(analysis.reading, 'x')) return [];
+  if (
+    stopsByGeometry(analysis, 0, !viewportScrolls(analysis.reading, 'x') && 'the page does not scroll sideways')
+  )
+    return [];
   const by = scrollableBy(analysis.reading, 'x');
-  const reached = Math.max(0, ...beyondThePage(analysis).map((element) => beyondPage(analysis, element)));
-  if (by < 1 || reached > by - 1) return [];
+  const ends = quietly(analysis, () => beyondThePage(analysis));
+  const reached = Math.max(0, ...ends.map((element) => beyondPage(analysis, element)));
+  if (stopsByGeometry(analysis, 0, by < 1 && 'the page is no wider than its viewport')) return [];
+  if (stopsByGeometry(analysis, 0, reached > by - 1 && 'the boxes of elements make the page as wide as it is'))
+    return [];
   const owners = [...inside(analysis.tree).pseudos]
     .filter(([element, list]) => isOut(analysis, element) && list.some(isBox))
     .map(([element, list]) => ({

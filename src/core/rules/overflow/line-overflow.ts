@@ -1,7 +1,7 @@
 /** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
 import { usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
-import { type Observed, observed } from '../model.ts';
+import { observed, oncePerAnalysis, type Observed } from '../model.ts';
 import { isTransformed, boxName } from '../../visibility/visibility.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
@@ -19,6 +19,7 @@ import {
   visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 export interface Hanging {
   box: number;
@@ -36,16 +37,8 @@ export interface Hanging {
 
 const LEAST = 3;
 
-const cache = new WeakMap<Analysis, Hanging[]>();
-
 /** The outermost boxes out of which something hangs so that it can be seen. */
-export function hangings(analysis: Analysis): Hanging[] {
-  let cached = cache.get(analysis);
-  if (!cached) cache.set(analysis, (cached = look(analysis)));
-  return cached;
-}
-
-function look(analysis: Analysis): Hanging[] {
+export const hangings = oncePerAnalysis((analysis): Hanging[] => {
   const { tree, reading } = analysis;
   const { visible } = visibilityOf(analysis);
   /** The lowest of what lies in each box: where it ends, whose it is, and whether it is that one's ground. */
@@ -74,20 +67,52 @@ function look(analysis: Analysis): Hanging[] {
   for (let box = 1; box < tree.count; box++) {
     const bottom = lowest[box]!;
     const element = owner[box]!;
-    if (bottom === -Infinity || reading.parent[box]! < 1 || clips(tree, box, 'y')) continue;
-    if (/^inline$|^table-row|none/.test(tree.kinds[box]!)) continue;
-    if (out.some((hanging) => isSelfOrAncestor(analysis, hanging.box, box))) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        box,
+        (bottom === -Infinity || reading.parent[box]! < 1) && 'nothing that can be seen lies in it',
+      )
+    )
+      continue;
+    if (stopsByGeometry(analysis, box, clips(tree, box, 'y') && 'it clips or scrolls what is in it')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        box,
+        /^inline$|^table-row|none/.test(tree.kinds[box]!) && 'it is a part of a line or a table',
+      )
+    )
+      continue;
+    const isTold = out.some((hanging) => isSelfOrAncestor(analysis, hanging.box, box));
+    if (stopsByGeometry(analysis, box, isTold && 'it is told of a box around it')) continue;
     // Cells can share their borders with others.
     if (isMoved[box] === 0 && !tree.kinds[box]!.startsWith('table')) {
       const { y, height } = rectOf(reading, box);
-      if (bottom - (y + height - edgesOf(reading, 'border-width', box).bottom) < LEAST - 1) continue;
+      const isHeld = bottom - (y + height - edgesOf(reading, 'border-width', box).bottom) < LEAST - 1;
+      if (stopsByGeometry(analysis, box, isHeld && 'it is as tall as what is in it')) continue;
     }
     const { rect, border } = laidAreas(tree, box);
-    if (bottom - (rect.y + rect.height - border.bottom) < LEAST) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        box,
+        bottom - (rect.y + rect.height - border.bottom) < LEAST && 'it is as tall as what is in it',
+      )
+    )
+      continue;
     // What a transform moves takes what is in it along.
     const end = isMoved[box] === 1 ? rectOf(reading, box) : rect;
     const by = bottom - (end.y + end.height - border.bottom);
-    if (by < LEAST || (rect.height < 1 && border.bottom === 0 && !hasBackground(analysis, box))) continue;
+    const isNothing = rect.height < 1 && border.bottom === 0 && !hasBackground(analysis, box);
+    if (
+      stopsByVisibility(
+        analysis,
+        box,
+        (by < LEAST || isNothing) && 'it has no height, background or border to be seen by',
+      )
+    )
+      continue;
     const float = selfAndAncestors(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
     const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
     const shown =
@@ -106,10 +131,18 @@ function look(analysis: Analysis): Hanging[] {
         }))
         .find((entry) => entry.by >= LEAST) ?? null;
     const next = nextTo(analysis, box, below);
-    if (next !== null || shown) out.push({ box, deep: element, by, float, next, shown });
+    if (
+      stopsByVisibility(
+        analysis,
+        box,
+        next === null && !shown && 'its end cannot be seen, and what hangs out of it covers nothing',
+      )
+    )
+      continue;
+    out.push({ box, deep: element, by, float, next, shown });
   }
   return out;
-}
+});
 
 /** The part of a line's height by which few letters reach below what a tight line height leaves of it. */
 const TIGHT = 0.1;

@@ -3,30 +3,41 @@ import { isLength, authorDeclaration } from '../../accounts/author-declaration.t
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
-import { hasBox, rectOf, scrollsDown } from '../../boxes/tree.ts';
+import { rectOf, scrollsDown } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { pastOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { clips, boxName, scrollsOn, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry } from '../stops.ts';
 
 const LEAST = 2;
 
 /** Scroll containers that never scroll, since what is around them grows with them beyond a height that is set (Flexbox 1 §4.5, Grid 2 §6.6). */
 function neverScrolls(analysis: Analysis): Observed[] {
   const { tree, reading } = analysis;
-  const { visible, clipping } = visibilityOf(analysis);
+  const { clipping } = visibilityOf(analysis);
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || (clipping[i]! & 2) === 0 || !scrollsOn(tree, i, 'y') || !hasBox(tree, i)) continue;
-    if (!/auto|scroll/.test(authorDeclaration(analysis, i, 'overflow-y')?.value ?? '')) continue;
+    if (isUnseen(analysis, i)) continue;
+    const mayScroll =
+      (clipping[i]! & 2) > 0 &&
+      scrollsOn(tree, i, 'y') &&
+      /auto|scroll/.test(authorDeclaration(analysis, i, 'overflow-y')?.value ?? '');
+    if (stopsByGeometry(analysis, i, !mayScroll && 'nobody declared that it scrolls down')) continue;
     const line = selfAndAncestors(analysis, i);
     const set = line.find((at) => at !== i && isHeightSet(analysis, at));
-    if (set === undefined || line.some((at) => at > set && at !== i && clips(tree, at, 'y'))) continue;
-    if (clips(tree, set, 'y') || scrollsDown(reading, i)) continue;
+    if (set === undefined) {
+      stopsByGeometry(analysis, i, 'nothing around it has a height that is set');
+      continue;
+    }
+    const isClipped = clips(tree, set, 'y') || line.some((at) => at > set && at !== i && clips(tree, at, 'y'));
+    if (stopsByGeometry(analysis, i, isClipped && 'a box around it clips or scrolls')) continue;
+    if (stopsByGeometry(analysis, i, scrollsDown(reading, i) && 'it scrolls')) continue;
     const items = line.filter((at) => at > set && isGrown(analysis, at));
-    if (items.length === 0) continue;
+    if (stopsByGeometry(analysis, i, items.length === 0 && 'no item around it grows with what is in it'))
+      continue;
     const by = endOf(analysis, i) - endOf(analysis, set);
-    if (by < LEAST) continue;
+    if (stopsByGeometry(analysis, i, by < LEAST && 'it ends before what has the height does')) continue;
     out.push(
       observed({
         px: by,

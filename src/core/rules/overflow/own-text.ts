@@ -1,7 +1,7 @@
 /** Text that sticks out of its own box (CSS Overflow 3 §2.2). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { hasBox, rectOf } from '../../boxes/tree.ts';
+import { rectOf } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -13,36 +13,59 @@ import {
   isTransformed,
   boxName,
   visiblePart,
-  visibilityOf,
   tagOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** Text that sticks out of its own box, where that is no more than its line's. */
 function ownText(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!)) continue;
-    if (
-      clips(tree, i, 'x') ||
-      (isReplacedOrControl(tree, i) && tagOf(tree, i) !== 'button') ||
-      tagOf(tree, i) === 'body'
-    )
-      continue;
+    if (isUnseen(analysis, i)) continue;
+    const isOther = /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!) || tagOf(tree, i) === 'body';
+    if (stopsByGeometry(analysis, i, isOther && 'it is no box with lines of its own')) continue;
+    if (stopsByGeometry(analysis, i, clips(tree, i, 'x') && 'it clips or scrolls what is in it')) continue;
+    const isPicture = isReplacedOrControl(tree, i) && tagOf(tree, i) !== 'button';
+    if (stopsByGeometry(analysis, i, isPicture && 'it is a picture or a control')) continue;
     const { x, width } = rectOf(reading, i);
     const toLeft = overflowsLeft(analysis, i);
     const { left, right } = endsOf(analysis, i);
     const by = toLeft ? x - left : right - x - width;
-    if (by < LEAST || !endsInSight(analysis, i)) continue;
+    if (stopsByGeometry(analysis, i, by < LEAST && 'its text ends before it does')) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        i,
+        !endsInSight(analysis, i) && 'it has no background or border to show where it ends',
+      )
+    )
+      continue;
     // In the padding of the next cell there is nothing that it could cover.
     const least = tree.kinds[i] === 'table-cell' ? laidAreas(tree, i).padding.left + LEAST : LEAST;
-    if (by < least || width < 1) continue;
-    if (makesScroll(analysis, i) && !isClippedOn(analysis, i, 'x')) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        i,
+        (by < least || width < 1) && 'its text stays in the padding of the next cell, or it has no width',
+      )
+    )
+      continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        makesScroll(analysis, i) &&
+          !isClippedOn(analysis, i, 'x') &&
+          'it makes the page scroll: the rule of that tells of it',
+      )
+    )
+      continue;
     const { y, height } = rectOf(reading, i);
     const beyond = { x: toLeft ? x - by : x + width, y, width: by, height: Math.max(1, height) };
-    if (!visiblePart(analysis, i, beyond)) continue;
+    if (stopsByVisibility(analysis, i, !visiblePart(analysis, i, beyond) && 'what sticks out of it is cut off'))
+      continue;
     const indent = resolve(analysis.styles, i, 'text-indent').value;
     out.push(
       observed({

@@ -6,11 +6,15 @@ import { pastPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { beyondPage, beyondThePage, LEAST } from './ends.ts';
 import { boxName, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { stopsByGeometry } from '../stops.ts';
 
 function beyondTheViewport(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
   const { scrollWidth, clientWidth } = reading.document;
-  if (scrollWidth - clientWidth < LEAST) return [];
+  if (
+    stopsByGeometry(analysis, 0, scrollWidth - clientWidth < LEAST && 'the page is no wider than its viewport')
+  )
+    return [];
   const hidden = !viewportScrolls(reading, 'x');
   const stuck = beyondThePage(analysis);
   const out = new Map<number, Observed>();

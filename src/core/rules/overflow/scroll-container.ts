@@ -6,6 +6,7 @@ import { pastOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { within, LEAST } from './ends.ts';
 import { boxName, paddingBox, scrollsOn, visibilityOf, tagOf } from '../../visibility/visibility.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** What makes a container scroll sideways. */
 function scrollingSideways(analysis: Analysis): Observed[] {
@@ -15,8 +16,14 @@ function scrollingSideways(analysis: Analysis): Observed[] {
   const { scrolls } = reading;
   for (let at = 0; at + 4 < scrolls.length; at += 5) {
     const [element, width, , scrollWidth] = scrolls.subarray(at, at + 4) as unknown as number[];
-    if (element! <= 0 || !visible[element!] || scrollWidth! - width! < LEAST) continue;
-    if (!scrollsOn(tree, element!, 'x') || tagOf(tree, element!) === 'body') continue;
+    if (element! <= 0 || stopsByVisibility(analysis, element!, !visible[element!] && 'it cannot be seen'))
+      continue;
+    if (
+      stopsByGeometry(analysis, element!, scrollWidth! - width! < LEAST && 'what is in it is no wider than it')
+    )
+      continue;
+    const isScroller = scrollsOn(tree, element!, 'x') && tagOf(tree, element!) !== 'body';
+    if (stopsByGeometry(analysis, element!, !isScroller && 'it does not scroll sideways')) continue;
     const declared = resolve(analysis.styles, element!, 'overflow-x');
     const isOwn = declared.winner !== null && /auto|scroll/.test(declared.value);
     const inner = within(analysis, element!, paddingBox(analysis, element!).x + width!);

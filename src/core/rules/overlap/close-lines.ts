@@ -5,6 +5,7 @@ import { frames, inside, usedPx } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isReplacedOrControl, boxName, visibilityOf } from '../../visibility/visibility.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** Lines set closer than letters are tall: this part of the font size from one to the next, and they touch. */
 const CLOSE = 0.82;
@@ -15,8 +16,15 @@ function closeLines(analysis: Analysis): Observed[] {
   const { visible } = visibilityOf(analysis);
   const out: Observed[] = [];
   for (const [element, runs] of inside(tree).texts) {
-    if (!visible[element] || isReplacedOrControl(tree, element)) continue;
-    if (runs.length === 1 && runs[0]!.pieces.length < 2) continue;
+    if (stopsByVisibility(analysis, element, !visible[element] && 'it cannot be seen')) continue;
+    if (
+      stopsByGeometry(analysis, element, isReplacedOrControl(tree, element) && 'it is a picture or a control')
+    )
+      continue;
+    if (
+      stopsByGeometry(analysis, element, runs.length === 1 && runs[0]!.pieces.length < 2 && 'it has one line')
+    )
+      continue;
     const size = usedPx(reading, 'font-size', element);
     // As laid out: a transform scales lines and letters alike.
     const pieces = runs
@@ -30,7 +38,14 @@ function closeLines(analysis: Analysis): Observed[] {
     ].sort((a, b) => a - b);
     const steps = tops.slice(1).map((top, n) => top - tops[n]!);
     const closest = Math.min(...steps.filter((step) => step > size * 0.3));
-    if (steps.length === 0 || !(closest < size * CLOSE)) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        (steps.length === 0 || !(closest < size * CLOSE)) && 'its lines are far enough apart',
+      )
+    )
+      continue;
     out.push(
       observed({
         px: size - closest,

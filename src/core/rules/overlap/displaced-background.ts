@@ -18,6 +18,7 @@ import {
   visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** The text that a box with a ground covers, since a transform or an offset draws it out of its place (CSS 2.2 §9.4.3, CSS Transforms 1 §3). */
 function undersides(analysis: Analysis): Observed[] {
@@ -27,11 +28,18 @@ function undersides(analysis: Analysis): Observed[] {
     isDrawnAway(analysis, element) && (isBlock(tree, element) || tree.kinds[element] === 'inline-block');
   const out: Observed[] = [];
   for (let box = 1; box < tree.count; box++) {
-    if (!visible[box] || !hasBackground(analysis, box) || !hasBox(tree, box) || !isMoved(box)) continue;
+    if (isUnseen(analysis, box)) continue;
+    if (stopsByVisibility(analysis, box, !hasBackground(analysis, box) && 'it has no background')) continue;
+    if (stopsByGeometry(analysis, box, !isMoved(box) && 'it is drawn where it was laid out')) continue;
     const up = selfAndAncestors(analysis, reading.parent[box]!);
-    if (up.some((at) => /absolute|fixed/.test(tree.kinds[at]!) || isMoved(at))) continue;
+    const isInMoved = up.some((at) => /absolute|fixed/.test(tree.kinds[at]!) || isMoved(at));
+    if (stopsByGeometry(analysis, box, isInMoved && 'what it lies in is drawn out of its place as well'))
+      continue;
     const shown = visiblePart(analysis, box, rectOf(reading, box));
-    if (!shown) continue;
+    if (!shown) {
+      stopsByVisibility(analysis, box, 'it is cut off altogether');
+      continue;
+    }
     let worst = { area: 0, at: -1, cut: shown };
     for (const beside of childrenOf(tree, reading.parent[box]!)) {
       if (beside === box || order[beside]! > order[box]! || isMoved(beside)) continue;
@@ -47,7 +55,7 @@ function undersides(analysis: Analysis): Observed[] {
         }
       }
     }
-    if (worst.at < 0) continue;
+    if (stopsByGeometry(analysis, box, worst.at < 0 && 'it covers no text of what lies beside it')) continue;
     const axis = worst.cut.width <= worst.cut.height ? 'x' : 'y';
     const by = axis === 'x' ? worst.cut.width : worst.cut.height;
     out.push(

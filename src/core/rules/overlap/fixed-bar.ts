@@ -1,6 +1,6 @@
 /** What stays in its place over the beginning or the end of the page (CSS Positioned Layout 3 §2.1). */
 import type { Analysis } from '../../analysis.ts';
-import { hasBox, rectOf } from '../../boxes/tree.ts';
+import { rectOf } from '../../boxes/tree.ts';
 import type { Rect } from '../../geometry/rect.ts';
 import { spread } from '../../reading/column-predicates.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -13,6 +13,7 @@ import {
   visibleInk,
   visibilityOf,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** What stays in its place over the beginning or the end of the page, where no scrolling brings out what it hides. */
 function stays(analysis: Analysis): Observed[] {
@@ -21,9 +22,14 @@ function stays(analysis: Analysis): Observed[] {
   const { visible } = visibilityOf(analysis);
   const fixed: { element: number; end: 'top' | 'bottom'; rect: Rect }[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || tree.kinds[i] !== 'fixed' || tree.containingBlock[i]! >= 0) continue;
+    if (stopsByVisibility(analysis, i, !visible[i] && 'it cannot be seen')) continue;
+    const isFixed = tree.kinds[i] === 'fixed' && tree.containingBlock[i]! < 0;
+    if (stopsByGeometry(analysis, i, !isFixed && 'it is not fixed to the viewport')) continue;
     const rect = rectOf(reading, i);
-    if (!isBarOfView(analysis, i) || rect.height < 8 || !isSolid(analysis, i)) continue;
+    const isBar = isBarOfView(analysis, i) && rect.height >= 8;
+    if (stopsByGeometry(analysis, i, !isBar && 'it does not go along most of the view')) continue;
+    if (stopsByVisibility(analysis, i, !isSolid(analysis, i) && 'it has no background, border or text'))
+      continue;
     // Coordinates are the document's: what is fixed moves with the view.
     const top = rect.y - document.scrollY;
     const foot = document.scrollHeight - document.clientHeight + top;
@@ -39,7 +45,8 @@ function stays(analysis: Analysis): Observed[] {
   return fixed.flatMap(({ element, end, rect }) => {
     let worst: { by: number; at: number } | null = null;
     for (let i = 1; i < tree.count; i++) {
-      if (!visible[i] || !hasBox(tree, i) || placed[i] === 1) continue;
+      if (isUnseen(analysis, i)) continue;
+      if (stopsByGeometry(analysis, i, placed[i] === 1 && 'it is positioned, or lies in what is')) continue;
       for (const ink of inkOf(analysis, i)) {
         const seen = visibleInk(analysis, i, letterBand(ink));
         const common = seen && intersection(seen, rect);
@@ -48,7 +55,10 @@ function stays(analysis: Analysis): Observed[] {
         if (!worst || by > worst.by) worst = { by, at: i };
       }
     }
-    if (!worst) return [];
+    if (!worst) {
+      stopsByGeometry(analysis, element, 'no text lies under it at its end of the page');
+      return [];
+    }
     return [
       observed({
         px: worst.by,

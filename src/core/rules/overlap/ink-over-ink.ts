@@ -2,7 +2,7 @@
 import { common } from '../drawn.ts';
 import Flatbush from 'flatbush';
 import type { Analysis } from '../../analysis.ts';
-import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
 import { isUnreadable, overlapIntent } from '../../evidence/overlap-intent.ts';
 import type { Rect } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -16,9 +16,9 @@ import {
   letterBand,
   boxName,
   visibleInk,
-  visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 interface Ink {
   element: number;
@@ -27,12 +27,11 @@ interface Ink {
 
 function inked(analysis: Analysis): Observed[] {
   const { tree, reading, order } = analysis;
-  const { visible } = visibilityOf(analysis);
   const inks: Ink[] = [];
   /** Whether a block that is drawn out of its place holds it: nobody set its lines between those of others. */
   const strays = new Array<boolean>(tree.count).fill(false);
   for (let i = 0; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i)) continue;
+    if (isUnseen(analysis, i)) continue;
     strays[i] = strays[reading.parent[i]!] === true || (isBlock(tree, i) && isDrawnAway(analysis, i));
     for (const rect of inkOf(analysis, i)) {
       const seen = visibleInk(
@@ -41,7 +40,12 @@ function inked(analysis: Analysis): Observed[] {
         isReplacedOrControl(tree, i) ? rect : strays[i] ? tall(rect) : letterBand(rect),
       );
       if (seen && seen.width > 1 && seen.height > 1) inks.push({ element: i, rect: seen });
+      else stopsByVisibility(analysis, i, 'its text is cut off altogether');
     }
+    if (inkOf(analysis, i).length === 0)
+      stopsByVisibility(analysis, i, 'it has no text, picture or control of its own');
+    else
+      stopsByGeometry(analysis, i, 'no text, picture or control of another box lies over its own, or under it');
   }
   if (inks.length < 2) return [];
   const index = new Flatbush(inks.length);
@@ -54,9 +58,19 @@ function inked(analysis: Analysis): Observed[] {
       const other = inks[m]!;
       if (other.element === element) continue;
       const common = intersection(rect, other.rect);
-      if (!common || common.width < 2 || common.height < 2) continue;
+      if (!common || common.width < 2 || common.height < 2) {
+        stopsByVisibility(
+          analysis,
+          element,
+          common !== null && 'it shares less than 2 px with another, letters that touch nothing',
+        );
+        continue;
+      }
       const lifted = lift(analysis, element, other.element) ?? placedIn(analysis, element, other.element);
-      if (!lifted) continue;
+      if (!lifted) {
+        stopsByEvidence(analysis, element, 'it lies in the box that it lies over, and both can be read');
+        continue;
+      }
       const key = `${lifted[0]} ${lifted[1]}`;
       const last = pairs.get(key);
       if (!last || common.width * common.height > last.area)

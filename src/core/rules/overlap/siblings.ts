@@ -20,6 +20,7 @@ import {
   visibilityOf,
   tagOf,
 } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** Boxes in the flow of one container that lie over each other: a negative margin pulls one back. */
 function siblings(analysis: Analysis): Observed[] {
@@ -29,7 +30,11 @@ function siblings(analysis: Analysis): Observed[] {
   for (let parent = 0; parent < tree.count; parent++) {
     // What goes on in a further column lies around what is between.
     if (inColumns[reading.parent[parent]!] === 1 || columnRoom(tree, parent) !== null) inColumns[parent] = 1;
-    if (parent === 0 || inColumns[parent] === 1) continue;
+    if (
+      parent === 0 ||
+      stopsByGeometry(analysis, parent, inColumns[parent] === 1 && 'it is laid out in columns')
+    )
+      continue;
     const shown = visibleChildren(analysis, parent);
     if (shown.length < 2) continue;
     const list = shown.filter(
@@ -37,16 +42,40 @@ function siblings(analysis: Analysis): Observed[] {
     );
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1]!, list[n]!];
-      if (areApart(reading, a, b)) continue;
+      if (
+        stopsByGeometry(analysis, b, areApart(reading, a, b) && 'it begins where the box before it has ended')
+      )
+        continue;
       const common = intersection(rectOf(reading, a), rectOf(reading, b));
       // Borders that lie on each other make one line of two.
-      if (!common || Math.min(common.width, common.height) <= 2.5) continue;
-      if (!isSolid(analysis, a) || !isSolid(analysis, b)) continue;
-      if (isOffset(analysis, a) || isOffset(analysis, b)) continue;
+      if (!common || Math.min(common.width, common.height) <= 2.5) {
+        stopsByGeometry(analysis, b, 'it shares no more than a border with the box before it');
+        continue;
+      }
+      const areSolid = isSolid(analysis, a) && isSolid(analysis, b);
+      if (
+        stopsByVisibility(
+          analysis,
+          b,
+          !areSolid && 'it, or the box before it, has no background, border or text',
+        )
+      )
+        continue;
+      const areOffset = isOffset(analysis, a) || isOffset(analysis, b);
+      if (stopsByEvidence(analysis, b, areOffset && 'it, or the box before it, is moved by an offset'))
+        continue;
       // What is positioned to lie above may cover a ground, but no text.
       const isRaised = [a, b].some((element) => usedText(reading, 'position', element) === 'relative');
-      if (isRaised && !hasInkIn(analysis, a, common)) continue;
-      if (isTransformed(analysis, a) || isTransformed(analysis, b)) continue;
+      if (
+        stopsByEvidence(
+          analysis,
+          b,
+          isRaised && !hasInkIn(analysis, a, common) && 'one of the two is positioned, and no text is covered',
+        )
+      )
+        continue;
+      const areMoved = isTransformed(analysis, a) || isTransformed(analysis, b);
+      if (stopsByEvidence(analysis, b, areMoved && 'a transform moves one of the two')) continue;
       // They follow each other on the axis on which they begin further apart.
       const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
       const vertical = followVertically(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);

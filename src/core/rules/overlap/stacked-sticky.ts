@@ -1,7 +1,7 @@
 /** Boxes that stick to the top of the view under another that stays there, so that a part of them is never seen (CSS Positioned Layout 3 §3.4). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
 import { labelOf } from '../../reading/labels.ts';
 import { fromStart } from '../drawn.ts';
@@ -19,6 +19,7 @@ import {
   visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** A box while it stays in its place: where in the view, and between which offsets of scrolling. */
 interface Stuck {
@@ -37,14 +38,22 @@ const LEAST = 4;
 function stuck(analysis: Analysis): Stuck[] {
   const { tree, reading } = analysis;
   const { document } = reading;
-  const { visible, clipper } = visibilityOf(analysis);
+  const { clipper } = visibilityOf(analysis);
   const last = document.scrollHeight - document.clientHeight;
   if (last < WHILE) return [];
   const out: Stuck[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || isTransformed(analysis, i)) continue;
+    if (isUnseen(analysis, i)) continue;
+    if (stopsByGeometry(analysis, i, isTransformed(analysis, i) && 'a transform moves it')) continue;
     const position = usedText(reading, 'position', i);
-    if (position !== 'sticky' && position !== 'fixed') continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        position !== 'sticky' && position !== 'fixed' && 'it is neither sticky nor fixed',
+      )
+    )
+      continue;
     const rect = rectOf(reading, i);
     if (position === 'fixed') {
       const y = rect.y - document.scrollY;
@@ -54,7 +63,9 @@ function stuck(analysis: Analysis): Stuck[] {
     }
     const top = Number.parseFloat(usedText(reading, 'top', i));
     // Cells of a table that stick cross each other by design; what sticks in a box that scrolls has another view.
-    if (!Number.isFinite(top) || tree.kinds[i]!.startsWith('table') || clipper[i]! >= 0) continue;
+    if (stopsByGeometry(analysis, i, !Number.isFinite(top) && 'it sticks to no upper edge')) continue;
+    if (stopsByGeometry(analysis, i, tree.kinds[i]!.startsWith('table') && 'it is a part of a table')) continue;
+    if (stopsByGeometry(analysis, i, clipper[i]! >= 0 && 'it lies in a box that clips or scrolls')) continue;
     const around = tree.containingBlock[i]!;
     const { rect: box, border, padding } = laidAreas(tree, Math.max(0, around));
     const foot = box.y + box.height - border.bottom - padding.bottom;
@@ -88,18 +99,52 @@ function sticks(analysis: Analysis): Observed[] {
   for (const under of all)
     for (const over of all) {
       if (under === over || usedText(reading, 'position', under.element) !== 'sticky') continue;
-      if (order[over.element]! < order[under.element]! || !hasBackground(analysis, over.element)) continue;
+      if (order[over.element]! < order[under.element]!) continue;
+      if (
+        stopsByVisibility(
+          analysis,
+          under.element,
+          !hasBackground(analysis, over.element) && 'what sticks over it has no background',
+        )
+      )
+        continue;
       if (
         isSelfOrAncestor(analysis, over.element, under.element) ||
         isSelfOrAncestor(analysis, under.element, over.element)
       )
         continue;
       // What takes most of the view is a page or a dialog over the page.
-      if (over.rect.height > reading.document.clientHeight / 2) continue;
-      if (Math.min(under.to, over.to) - Math.max(under.from, over.from) < WHILE) continue;
+      const isPage = over.rect.height > reading.document.clientHeight / 2;
+      if (
+        stopsByEvidence(
+          analysis,
+          under.element,
+          isPage && 'what sticks over it takes most of the view, like a dialog',
+        )
+      )
+        continue;
+      const isShort = Math.min(under.to, over.to) - Math.max(under.from, over.from) < WHILE;
+      if (
+        stopsByVisibility(
+          analysis,
+          under.element,
+          isShort && 'both stick together for less than 24 px of scrolling',
+        )
+      )
+        continue;
       const common = intersection(under.rect, over.rect);
-      if (!common || common.height < LEAST || common.width < LEAST) continue;
-      if (hidden(analysis, under, over.rect) < 2) continue;
+      if (!common || common.height < LEAST || common.width < LEAST) {
+        stopsByGeometry(analysis, under.element, 'it sticks beside or below what else stays in the view');
+        continue;
+      }
+      if (
+        stopsByVisibility(
+          analysis,
+          under.element,
+          hidden(analysis, under, over.rect) < 2 && 'none of its text is covered',
+        )
+      )
+        continue;
       const by = over.rect.y + over.rect.height - under.rect.y;
       const [a, b] = [under, over].map(({ element }) => labelOf(reading, element).replace(/#[\w-]+/, ''));
       out.push(

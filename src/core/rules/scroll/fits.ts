@@ -10,19 +10,22 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { type Scroller, scrollerName } from './scrollers.ts';
 import { unseenByScroller } from './unseen.ts';
 import { inkOf, boxName, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** It scrolls down though all that can be read, used or looked at fits without. */
 function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   const { reading, tree } = analysis;
   const { visible } = visibilityOf(analysis);
   const { axis, start, scroll, client, boxes, element } = scroller;
+  const owner = Math.max(0, element);
   if (axis === 'x') return [];
   const end = (element: number) => endOf(rectOf(reading, element), axis) - start;
   const candidates = element < 0 ? boxes : [element, ...boxes];
   let lowest = -1;
   for (const i of candidates)
     if (visible[i]) for (const ink of inkOf(analysis, i)) lowest = Math.max(lowest, endOf(ink, axis) - start);
-  if (lowest > client) return [];
+  if (stopsByVisibility(analysis, owner, lowest > client && 'it scrolls to text, a picture or a control'))
+    return [];
   // What a box in the page cuts off or scrolls is seen as far as that box lets it.
   const isOwn = new Set(candidates);
   for (let i = 1; i < (element < 0 ? tree.count : 0); i++)
@@ -31,10 +34,13 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
         const seen = visibleInk(analysis, i, ink);
         if (seen) lowest = Math.max(lowest, endOf(seen, axis) - start);
       }
-  if (lowest < 0 || lowest > client) return [];
+  if (stopsByVisibility(analysis, owner, lowest < 0 && 'it shows no text, picture or control')) return [];
+  if (stopsByVisibility(analysis, owner, lowest > client && 'it scrolls to text, a picture or a control'))
+    return [];
   const by = scroll - client;
   // A scrollbar below takes its room of what is as tall as the viewport.
-  if (element < 0 && by <= reading.viewport.height - client) return [];
+  const isOfBar = element < 0 && by <= reading.viewport.height - client;
+  if (stopsByGeometry(analysis, owner, isOfBar && 'the scrollbar below takes the room')) return [];
   const far = boxes
     .filter((box) => end(box) + Math.max(0, laidAreas(tree, box).margin.bottom) > client + 0.5)
     .sort((a, b) => end(b) - end(a) || b - a);
@@ -45,7 +51,15 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
       return declaration !== null && declaration.owner === element && !/^(auto|0\D*)$/.test(declaration.value);
     });
   const [first] = far;
-  if (first === undefined || !far.some(isSized)) return [];
+  if (
+    first === undefined ||
+    stopsByEvidence(
+      analysis,
+      owner,
+      !far.some(isSized) && 'no height is declared of what ends there: it is the end of the page',
+    )
+  )
+    return [];
   const around = selfAndAncestors(analysis, reading.parent[first]!, element);
   return [
     observed({

@@ -16,6 +16,7 @@ import {
   visibilityOf,
   tagOf,
 } from '../../visibility/visibility.ts';
+import { stopsByGeometry } from '../stops.ts';
 
 /** Of a scroll container whose content fits, this much is seen by its scrollbar. */
 const LEAST_FITTING = 2;
@@ -43,7 +44,15 @@ export const scrollers = oncePerAnalysis((analysis): Scroller[] => {
       axis === 'x'
         ? [document.scrollWidth, document.clientWidth]
         : [document.scrollHeight, document.clientHeight];
-    if (scroll - client < LEAST_FITTING || !viewportScrolls(reading, axis)) continue;
+    const isScrolled = scroll - client >= LEAST_FITTING && viewportScrolls(reading, axis);
+    if (
+      stopsByGeometry(
+        analysis,
+        0,
+        !isScrolled && `the page does not scroll ${axis === 'x' ? 'sideways' : 'down'}`,
+      )
+    )
+      continue;
     const boxes: number[] = [];
     for (let i = 1; i < tree.count; i++)
       if (hasBox(tree, i) && !isClippedOn(analysis, i, axis) && inFixed(reading)[i] === 0) boxes.push(i);

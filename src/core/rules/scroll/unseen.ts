@@ -14,6 +14,7 @@ import {
   visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
+import { stopsByVisibility } from '../stops.ts';
 
 const LEAST = 4;
 
@@ -38,7 +39,14 @@ function unseenIn(analysis: Analysis, scroller: Scroller): Observed[] {
   }
   const padding = element < 0 ? 0 : laidAreas(tree, element).padding[axis === 'x' ? 'right' : 'bottom'];
   const by = scroll - seen - padding;
-  if (by < LEAST || scroll - client < LEAST) return [];
+  if (
+    stopsByVisibility(
+      analysis,
+      Math.max(0, element),
+      (by < LEAST || scroll - client < LEAST) && 'it scrolls to what can be seen',
+    )
+  )
+    return [];
   const far = beyond.filter((element) => end(element) > seen + 1).sort((a, b) => end(b) - end(a));
   const [first] = far;
   if (first === undefined) return [];

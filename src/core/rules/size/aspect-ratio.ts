@@ -9,21 +9,29 @@ import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts
 import { LIMITS, OFF_SHAPE, isGiven, sizedBoxes } from './declared-sizes.ts';
 import { squareOff } from './square.ts';
 import { boxName } from '../../visibility/visibility.ts';
+import { quietly, stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** A box with an aspect ratio of its own that what is in it, or what is around it, makes another (CSS Sizing 4 §5.1). */
 export function offRatio(analysis: Analysis, element: number): Observed | null {
   const { tree, reading } = analysis;
   const ratio = resolve(analysis.styles, element, 'aspect-ratio');
   const numbers = /^([\d.]+)\s*(?:\/\s*([\d.]+))?$/.exec(ratio.value);
-  if (!ratio.winner || ratio.from !== 'declared' || !numbers) return null;
+  if (!ratio.winner || ratio.from !== 'declared' || !numbers) {
+    stopsByGeometry(analysis, element, 'no aspect-ratio in numbers is declared');
+    return null;
+  }
   // Where both sides are given it has no say.
-  if (['width', 'height'].every((property) => isGiven(analysis, element, property))) return null;
-  if (LIMITS.some((property) => isGiven(analysis, element, property))) return null;
+  const areGiven = ['width', 'height'].every((property) => isGiven(analysis, element, property));
+  if (stopsByGeometry(analysis, element, areGiven && 'its width and its height are both declared')) return null;
+  const isLimited = LIMITS.some((property) => isGiven(analysis, element, property));
+  if (stopsByEvidence(analysis, element, isLimited && 'a minimum or a maximum of its size is declared'))
+    return null;
   const { rect, content } = laidAreas(tree, element);
   const { width, height } = usedText(reading, 'box-sizing', element) === 'border-box' ? rect : content;
   const wanted = width / (Number(numbers[1]) / Number(numbers[2] ?? 1));
   const off = height - wanted;
-  if (!Number.isFinite(off) || Math.abs(off) < 2 || Math.abs(off) < wanted * OFF_SHAPE) return null;
+  const isMet = !Number.isFinite(off) || Math.abs(off) < 2 || Math.abs(off) < wanted * OFF_SHAPE;
+  if (stopsByGeometry(analysis, element, isMet && 'it has its aspect ratio')) return null;
   return observed({
     px: Math.abs(off),
     axis: 'y',
@@ -37,7 +45,9 @@ export function offRatio(analysis: Analysis, element: number): Observed | null {
 
 /** Boxes whose sides are in the ratio that they were meant to have, where they were meant to have one. */
 export const boxesInRatio = oncePerAnalysis((analysis) =>
-  sizedBoxes(analysis).filter((box) => !squareOff(analysis, box) && !offRatio(analysis, box)),
+  sizedBoxes(analysis).filter((box) =>
+    quietly(analysis, () => !squareOff(analysis, box) && !offRatio(analysis, box)),
+  ),
 );
 
 export const rule: Rule<'size/aspect-ratio'> = {
@@ -49,7 +59,9 @@ export const rule: Rule<'size/aspect-ratio'> = {
   usual: 'Let what is in it overflow (`min-height: 0`), or let it not be stretched (`align-self: start`).',
   example: `<style>.t { width: 100px; aspect-ratio: 2 / 1; background: tan }</style><div class="t">So many words that the box becomes taller than its ratio says</div>`,
   observe: (analysis) =>
-    sizedBoxes(analysis).flatMap((box) => (squareOff(analysis, box) ? [] : (offRatio(analysis, box) ?? []))),
+    sizedBoxes(analysis).flatMap((box) =>
+      quietly(analysis, () => squareOff(analysis, box)) ? [] : (offRatio(analysis, box) ?? []),
+    ),
   drawn: (analysis, observation) =>
     observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
 };

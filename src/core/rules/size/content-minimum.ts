@@ -6,14 +6,18 @@ import { afterEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { offDeclared, LEAST } from './declared-sizes.ts';
 import { boxName, widestIn } from '../../visibility/visibility.ts';
+import { stopsByGeometry } from '../stops.ts';
 
 function tooNarrow(analysis: Analysis, element: number): Observed[] {
   const axis = 'x';
   const found = offDeclared(analysis, element, axis);
-  if (!found?.needsMore) return [];
+  if (!found?.needsMore) {
+    stopsByGeometry(analysis, element, found !== null && 'it is neither a table nor a fieldset');
+    return [];
+  }
   const { off, used, wanted, value, source, isBorderBox, edges } = found;
   const more = off - (isBorderBox ? 0 : edges);
-  if (more < LEAST) return [];
+  if (stopsByGeometry(analysis, element, more < LEAST && 'it is as wide as declared')) return [];
   return [
     observed({
       px: more,

@@ -5,12 +5,13 @@ import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isSingleLineRow } from '../../boxes/formatting-contexts.ts';
-import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
+import { childrenOf, usedText } from '../../boxes/tree.ts';
 import { candidates } from '../../css/cascade/candidates.ts';
 import { type Resolution, resolve } from '../../css/cascade/cascade.ts';
 import type { Source } from '../../css/cascade/styles.ts';
 import { type Axis } from '../../geometry/rect.ts';
-import { isReplacedOrControl, visibilityOf, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { isReplacedOrControl, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 const LENGTH = /^\d*\.?\d+(px|rem|em|pt|ch|vw|vh)$/;
 
@@ -52,14 +53,29 @@ export const isGiven = (analysis: Analysis, element: number, property: string): 
 /** Boxes that can be seen and of which a width or a height is declared: no parts of lines or tables, pictures or controls. */
 export const sizedBoxes = oncePerAnalysis((analysis): number[] => {
   const { tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const out: number[] = [];
   for (let i = 1; i < tree.count; i++) {
-    if (!visible[i] || !hasBox(tree, i) || isReplacedOrControl(tree, i)) continue;
+    if (isUnseen(analysis, i)) continue;
+    if (stopsByGeometry(analysis, i, isReplacedOrControl(tree, i) && 'it is a picture or a control')) continue;
     const kind = tree.kinds[i]!;
-    if (kind === 'inline' || kind.startsWith('table-')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        (kind === 'inline' || kind.startsWith('table-')) && 'it is a part of a line or a table',
+      )
+    )
+      continue;
     const asked = candidates(analysis.styles, i);
-    if (asked.has('width') || asked.has('height')) out.push(i);
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        !asked.has('width') && !asked.has('height') && 'no width or height of it is declared',
+      )
+    )
+      continue;
+    out.push(i);
   }
   return out;
 });
@@ -86,23 +102,62 @@ export interface OffDeclared {
 export function offDeclared(analysis: Analysis, element: number, axis: Axis): OffDeclared | null {
   const property = axis === 'x' ? 'width' : 'height';
   const resolution = declared(analysis, element, property);
-  if (!resolution) return null;
+  if (!resolution) {
+    stopsByGeometry(analysis, element, `no ${property} of it is declared as a length`);
+    return null;
+  }
   const isBorderBox = usedText(analysis.reading, 'box-sizing', element) === 'border-box';
   const isItem = analysis.tree.kinds[element] === 'flex-item';
   const needsMore = axis === 'x' && hasMinimum(analysis, element);
-  if (isBorderBox && !isItem && !needsMore) return null;
+  if (
+    stopsByGeometry(
+      analysis,
+      element,
+      isBorderBox &&
+        !isItem &&
+        !needsMore &&
+        `its ${property} is that of its border box, and nothing around it changes it`,
+    )
+  )
+    return null;
   const wanted = declaredPx(analysis, element, property, resolution.value);
   const { rect, border, padding } = laidAreas(analysis.tree, element);
   const used = axis === 'x' ? rect.width : rect.height;
   const [start, end] = axis === 'x' ? (['left', 'right'] as const) : (['top', 'bottom'] as const);
   const edges = border[start] + border[end] + padding[start] + padding[end];
   const off = used - wanted;
-  if (!Number.isFinite(off) || Math.abs(off) < LEAST || wanted < 16) return null;
+  if (
+    stopsByGeometry(
+      analysis,
+      element,
+      (!Number.isFinite(off) || Math.abs(off) < LEAST) && `it has the ${property} that is declared`,
+    )
+  )
+    return null;
+  if (stopsByVisibility(analysis, element, wanted < 16 && `its declared ${property} is less than 16 px`))
+    return null;
   const limit = resolve(analysis.styles, element, off > 0 ? `min-${property}` : `max-${property}`);
-  if (limit.winner && !/^(auto|none|0)/.test(limit.value)) return null;
+  const isLimited = limit.winner !== null && !/^(auto|none|0)/.test(limit.value);
+  if (
+    stopsByEvidence(
+      analysis,
+      element,
+      isLimited && `a ${off > 0 ? 'minimum' : 'maximum'} of its ${property} is declared`,
+    )
+  )
+    return null;
   const inflated = !isBorderBox && Math.abs(off - edges) < 0.5;
   // Of heights the edges are most often meant to come on top: rows of text are made so.
-  if (inflated && (axis === 'y' || off < 8)) return null;
+  if (
+    stopsByEvidence(
+      analysis,
+      element,
+      inflated &&
+        (axis === 'y' || off < 8) &&
+        `padding and border come on top of its ${property}, which is common`,
+    )
+  )
+    return null;
   return {
     property,
     value: resolution.value,

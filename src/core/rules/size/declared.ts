@@ -6,14 +6,37 @@ import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isSqueezed, offDeclared } from './declared-sizes.ts';
 import { boxName } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 const AXES = ['x', 'y'] as const;
 
 function offAxis(analysis: Analysis, element: number, axis: Axis): Observed[] {
   const found = offDeclared(analysis, element, axis);
-  if (!found || found.needsMore) return [];
+  if (!found) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      element,
+      found.needsMore && 'it is a table or a fieldset, which another rule tells of',
+    )
+  )
+    return [];
   const { off, used, wanted, property, value, source, inflated, isItem } = found;
-  if (!inflated && (!isItem || (axis === 'x' && off < 0 && isSqueezed(analysis, element)))) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      element,
+      !inflated &&
+        !isItem &&
+        `it is no flex item, and its padding and border are not what makes its ${property} another`,
+    )
+  )
+    return [];
+  const isTold = !inflated && axis === 'x' && off < 0 && isSqueezed(analysis, element);
+  if (
+    stopsByEvidence(analysis, element, isTold && 'its line is too long: that is told of what sticks out of it')
+  )
+    return [];
   return [
     observed({
       px: Math.abs(off),

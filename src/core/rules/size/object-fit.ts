@@ -7,20 +7,37 @@ import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { OFF_SHAPE } from './declared-sizes.ts';
 import { boxName, visibilityOf, tagOf } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** A picture that is drawn in another shape than its own (CSS Images 3 §5.5: `object-fit: fill`). */
 function outOfShape(analysis: Analysis, element: number): Observed[] {
   const { tree } = analysis;
   const natural = inside(tree).natural.get(element);
-  if (tagOf(tree, element) !== 'img' || !natural || natural.width < 2 || natural.height < 2) return [];
+  if (tagOf(tree, element) !== 'img' || !natural || natural.width < 2 || natural.height < 2) {
+    stopsByGeometry(analysis, element, 'it is no picture with a size of its own');
+    return [];
+  }
   // What has no size of its own is given 300 × 150 (CSS Images 3 §4.4).
-  if (natural.width === 300 && natural.height === 150) return [];
+  const isDefault = natural.width === 300 && natural.height === 150;
+  if (
+    stopsByGeometry(
+      analysis,
+      element,
+      isDefault && 'its own size is 300 × 150, which is given to what has none',
+    )
+  )
+    return [];
   const fit = resolve(analysis.styles, element, 'object-fit').value;
-  if (!/^(fill|initial|)$/.test(fit)) return [];
+  if (
+    stopsByEvidence(analysis, element, !/^(fill|initial|)$/.test(fit) && `object-fit: ${fit} keeps its shape`)
+  )
+    return [];
   const { width, height } = laidAreas(tree, element).content;
-  if (width < 16 || height < 16) return [];
+  if (stopsByVisibility(analysis, element, (width < 16 || height < 16) && 'it is less than 16 px wide or tall'))
+    return [];
   const wanted = (width * natural.height) / natural.width;
-  if (Math.abs(height / wanted - 1) < OFF_SHAPE || Math.abs(height - wanted) < 2) return [];
+  const isInShape = Math.abs(height / wanted - 1) < OFF_SHAPE || Math.abs(height - wanted) < 2;
+  if (stopsByGeometry(analysis, element, isInShape && 'it is drawn in its own shape')) return [];
   return [
     observed({
       px: Math.abs(height - wanted),

@@ -3,12 +3,13 @@ import { inertOf } from '../../accounts/inert.ts';
 import { heightBasis } from '../../accounts/sizing/percentage-definiteness.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { hasBox, usedText } from '../../boxes/tree.ts';
+import { usedText } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
-import { hasBackground, boxName, visibilityOf, tagOf } from '../../visibility/visibility.ts';
+import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
+import { isUnseen, stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** Differences below this in CSS px cannot be seen. */
 const LEAST = 2;
@@ -16,29 +17,41 @@ const LEAST = 2;
 /** Those that were meant to be of the viewport, and all others. */
 export const percentHeights = oncePerAnalysis((analysis) => {
   const { tree } = analysis;
-  const { visible } = visibilityOf(analysis);
   const out = { ofPage: [] as Observed[], others: [] as Observed[] };
   const asked = ['height', 'min-height'].map(
     (property) => [property, new Set(declaring(analysis.styles, property, tree.count))] as const,
   );
   const elements = new Set(asked.flatMap(([, ofProperty]) => [...ofProperty]));
   for (const i of [...elements].sort((a, b) => a - b)) {
-    if (i === 0 || !visible[i] || !hasBox(tree, i) || /^(html|body)$/.test(tagOf(tree, i))) continue;
+    if (isUnseen(analysis, i)) continue;
+    if (stopsByGeometry(analysis, i, /^(html|body)$/.test(tagOf(tree, i)) && 'it is html or body')) continue;
     for (const [property, ofProperty] of asked) {
       if (!ofProperty.has(i)) continue;
       const { value } = resolve(analysis.styles, i, property);
-      if (!/%/.test(value)) continue;
+      if (stopsByGeometry(analysis, i, !/%/.test(value) && `its ${property} is no percentage`)) continue;
       const basis = basisOf(analysis, i);
       const wanted = (Number.parseFloat(value) / 100) * basis.height;
       const used = laidAreas(tree, i).rect.height;
       const isMet = property === 'min-height' || basis.isPage ? used > wanted - LEAST : false;
-      if (!Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST) continue;
+      const isAsTall = !Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST;
+      if (stopsByGeometry(analysis, i, isAsTall && `it is as tall as its ${property} says`)) continue;
       // A least height in px or of the viewport beside it says how tall the box is to be at any rate.
       const least = resolve(analysis.styles, i, 'min-height').value;
-      if (property === 'height' && value === '100%' && /[1-9]/.test(least) && !/%/.test(least)) continue;
+      const hasLeast = property === 'height' && value === '100%' && /[1-9]/.test(least) && !/%/.test(least);
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          hasLeast && `min-height: ${least} beside it says how tall it is to be at any rate`,
+        )
+      )
+        continue;
       // Why it counts for nothing takes the account of the height, so it is asked last.
       const [lost] = inertOf(analysis, i, [property]);
-      if (!lost) continue;
+      if (!lost) {
+        stopsByGeometry(analysis, i, `its ${property} has an effect`);
+        continue;
+      }
       out[basis.isPage ? 'ofPage' : 'others'].push(
         observed({
           px: Math.abs(used - wanted),

@@ -6,14 +6,26 @@ import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { declared, isSqueezed, sizedBoxes, LEAST } from './declared-sizes.ts';
 import { boxName } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** Both sides say the same, and it is not a square. */
 export function squareOff(analysis: Analysis, element: number): Observed | null {
   const [width, height] = [declared(analysis, element, 'width'), declared(analysis, element, 'height')];
-  if (!width || !height || width.value !== height.value) return null;
+  if (!width || !height || width.value !== height.value) {
+    stopsByGeometry(analysis, element, 'its width and height are not declared as one and the same length');
+    return null;
+  }
   const { rect } = laidAreas(analysis.tree, element);
   const off = rect.width - rect.height;
-  if (Math.abs(off) < LEAST || (off < 0 && isSqueezed(analysis, element))) return null;
+  if (stopsByGeometry(analysis, element, Math.abs(off) < LEAST && 'it is a square')) return null;
+  if (
+    stopsByEvidence(
+      analysis,
+      element,
+      off < 0 && isSqueezed(analysis, element) && 'its line is too long: that is told of what sticks out of it',
+    )
+  )
+    return null;
   return observed({
     px: Math.abs(off),
     axis: off > 0 ? 'x' : 'y',

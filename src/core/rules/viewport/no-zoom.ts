@@ -4,12 +4,20 @@ import { layoutViewport } from '../../css/media/viewport-meta.ts';
 import { viewportContents } from '../../html/viewport-contents.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { PHONES, headOf, notAsWide } from './phones.ts';
+import { stopsByGeometry } from '../stops.ts';
 
 function zoomForbidden(analysis: Analysis): Observed[] {
   const contents = viewportContents(analysis.sources.document);
-  if (notAsWide(analysis).length > 0) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      headOf(analysis),
+      notAsWide(analysis).length > 0 && 'the page is not as wide as a phone, which another rule tells of',
+    )
+  )
+    return [];
   const { userZoom, maxZoom } = layoutViewport(contents, PHONES[0]!);
-  if (userZoom && maxZoom >= 2) return [];
+  if (stopsByGeometry(analysis, headOf(analysis), userZoom && maxZoom >= 2 && 'it can be zoomed')) return [];
   return [
     observed({
       px: 0,

@@ -10,6 +10,7 @@
   import Ladder from './HeightLadder.svelte';
   import MeasureFrom from './MeasureFrom.svelte';
   import Place from './Place.svelte';
+  import RuleAnswers from './RuleAnswers.svelte';
   import { useTrials } from '../trial/context.ts';
   import { createStretch, type Together } from './bars/stretch.ts';
   import Sum from './sums/Sum.svelte';
@@ -192,4 +193,6 @@
     <h3 class="heading mb-1">Measure from here</h3>
     <MeasureFrom {bench} {box} />
   </section>
+
+  <RuleAnswers {bench} {box} />
 </div>

@@ -8,6 +8,7 @@ import { observing } from '$core/rules/index.ts';
 import { blameDefaults } from '$core/proof/pinning-defaults.ts';
 import { keyOf, type Blame } from '$core/proof/prover.ts';
 import { spanOf, type Span } from '$core/rules/span.ts';
+import { groupedAnswers, whyNot } from '$core/rules/why-not.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Beside } from './beside.ts';
 import { asWritten, filesOf, pageOf, type WorkerState } from './worker-state.ts';
@@ -59,6 +60,9 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
         })),
       );
     },
+    /** What every rule says of a box, and what stopped those that say nothing. */
+    ruleAnswers: (element: number): ReturnType<typeof groupedAnswers> =>
+      groupedAnswers(whyNot(pageOf(held), element)),
     /** Who is to blame for a finding, and what helps. `measure` shows the page under more edits where nobody sees it. */
     blame: async (
       index: number,

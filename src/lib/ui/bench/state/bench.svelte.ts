@@ -580,6 +580,7 @@ export function createBench(input: BenchInput, start: Place) {
     /** Findings that what the page is held against has and the page has not, and the other way round. */
     findingsMoved: () => analyst.findingsMoved(),
     why: (index: number) => knowing.sure(() => analyst.why(index)),
+    ruleAnswers: (element: number) => knowing.sure(() => analyst.ruleAnswers(element)),
     lay,
     /** Resolves once what is under way has been measured. */
     settled: async () => {

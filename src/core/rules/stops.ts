@@ -1,0 +1,56 @@
+/**
+ * Why rules say nothing of a box. Every check by which a rule passes a box over goes through here, so that it is of a known
+ * sort and can be told to whoever asks; where nobody does, nothing is kept.
+ */
+import type { Analysis } from '../analysis.ts';
+import { hasBox } from '../boxes/tree.ts';
+import { visibilityOf } from '../visibility/visibility.ts';
+
+/** Where boxes lie and what is declared of them; what a visitor sees of them; what says that it is meant. */
+export type StopSort = 'geometry' | 'visibility' | 'evidence';
+
+export interface Stop {
+  element: number;
+  sort: StopSort;
+  /** A clause without a subject before it and without a full stop: “it is a table cell”. */
+  why: string;
+}
+
+/** Whether a check stops a rule at a box; `false`: it does not. */
+type Check = string | false;
+
+function stops(analysis: Analysis, element: number, sort: StopSort, why: Check): boolean {
+  if (why === false) return false;
+  analysis.stops?.push({ element, sort, why });
+  return true;
+}
+
+export const stopsByGeometry = (analysis: Analysis, element: number, why: Check): boolean =>
+  stops(analysis, element, 'geometry', why);
+
+export const stopsByVisibility = (analysis: Analysis, element: number, why: Check): boolean =>
+  stops(analysis, element, 'visibility', why);
+
+export const stopsByEvidence = (analysis: Analysis, element: number, why: Check): boolean =>
+  stops(analysis, element, 'evidence', why);
+
+/** Whether a rule stops at a box since nothing of it is shown. */
+export const isUnseen = (analysis: Analysis, element: number): boolean =>
+  stopsByVisibility(
+    analysis,
+    element,
+    hasBox(analysis.tree, element)
+      ? !visibilityOf(analysis).visible[element] && 'it cannot be seen'
+      : 'it has no box',
+  );
+
+/** What a rule works out by the checks of another, none of which are its own. */
+export function quietly<T>(analysis: Analysis, run: () => T): T {
+  const { stops: kept } = analysis;
+  delete analysis.stops;
+  try {
+    return run();
+  } finally {
+    if (kept) analysis.stops = kept;
+  }
+}
