@@ -80,6 +80,7 @@ export function createBench(input: BenchInput, start: Place) {
   let hits: HitIndex | null = null;
   const bares = new Map<string, Promise<Frame>>();
   let stop = new AbortController();
+  let opening: Promise<void> | null = null;
   let measuring: Promise<void> | null = null;
   let again = false;
 
@@ -172,7 +173,7 @@ export function createBench(input: BenchInput, start: Place) {
     defaults: input.defaults,
     pick: () => (reading && picking.shown.pick >= 0 ? pathOf(reading, picking.shown.pick) : ''),
     resize: async (newWidth, newHeight) => {
-      await measuring;
+      await settled();
       width = newWidth;
       height = newHeight;
       frame?.resize(width, height);
@@ -208,7 +209,19 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   /** Opens the page in a new frame and measures it. */
-  async function open(where: { page: HTMLElement; bare: HTMLElement }): Promise<void> {
+  function open(where: { page: HTMLElement; bare: HTMLElement }): Promise<void> {
+    const current = openNow(where).finally(() => {
+      if (opening === current) opening = null;
+    });
+    return (opening = current);
+  }
+
+  /** Resolves once the page stands in its frame, and what is under way has been measured. */
+  async function settled(): Promise<void> {
+    while (opening ?? measuring) await (opening ?? measuring);
+  }
+
+  async function openNow(where: { page: HTMLElement; bare: HTMLElement }): Promise<void> {
     holders = where;
     stop.abort();
     stop = new AbortController();
@@ -410,7 +423,7 @@ export function createBench(input: BenchInput, start: Place) {
   /** Holds the page against something else. */
   async function holdAgainst(next: Against): Promise<void> {
     against = next;
-    await measuring;
+    await settled();
     await compareNow();
   }
 
@@ -447,15 +460,15 @@ export function createBench(input: BenchInput, start: Place) {
   async function layBars(areOver: boolean): Promise<void> {
     if (areBarsOver === areOver) return;
     areBarsOver = areOver;
-    await measuring;
+    await settled();
     await lab.renew();
     // By now it can have been changed again.
     if (await frame?.ask('setScrollbars', { areOver: areBarsOver })) await remeasure();
   }
 
   async function find(selector: string): Promise<number[]> {
-    // The page numbers its elements anew with every reading.
-    await measuring;
+    // The page numbers its elements anew with every reading, and while it is opened there is none to ask.
+    await settled();
     if (!frame) return [];
     const found = await frame.ask('find', { selector });
     picking.shown.show(found);
@@ -582,10 +595,7 @@ export function createBench(input: BenchInput, start: Place) {
     why: (index: number) => knowing.sure(() => analyst.why(index)),
     ruleAnswers: (element: number) => knowing.sure(() => analyst.ruleAnswers(element)),
     lay,
-    /** Resolves once what is under way has been measured. */
-    settled: async () => {
-      await measuring;
-    },
+    settled,
     openLab: lab.openLab,
     compareAt: lab.compareAt,
     look: (quantity: Quantity) => analyst.look(quantity),
