@@ -10,20 +10,25 @@ const changed = (path) => statSync(path, { throwIfNoEntry: false })?.mtimeMs ?? 
 const newestIn = (folder) =>
   Math.max(0, ...readdirSync(folder, { recursive: true }).map((name) => changed(join(folder, name))));
 
+/** How long older bundles stay: something may still run from them. */
+const KEPT_MS = 7 * 24 * 3600 * 1000;
+
 /** For the engine that runs a bundle: to compile much into one function costs more than it saves in a run of some seconds. */
 export const INLINE_LESS = '--max-inlined-bytecode-size-cumulative=200';
 
 /** The bundle of a script, by its path under `root`. `others`: folders that it asks besides the sources. */
 export async function bundled(root, script, others = []) {
   const name = script.replace(/\W+/g, '-').replace(/-ts$/, '');
-  const folder = join(root, 'node_modules/.cache/normetra', name);
-  const bundle = join(folder, 'main.mjs');
+  const all = join(root, 'node_modules/.cache/normetra', name);
   const newest = Math.max(
     changed(fileURLToPath(import.meta.url)),
     ...[...SOURCES, ...others].map((folder) => newestIn(join(root, folder))),
   );
-  if (changed(bundle) >= newest) return bundle;
-  // Made beside and renamed: whoever starts meanwhile finds the former one whole, or this one.
+  // A folder for each state of the sources: what runs from an older one goes on loading its parts from there.
+  const folder = join(all, String(Math.floor(newest)));
+  const bundle = join(folder, 'main.mjs');
+  if (changed(bundle) > 0) return bundle;
+  // Made beside and renamed: whoever starts meanwhile finds all of it, or nothing.
   const beside = `${folder}.${process.pid}`;
   await build({
     entryPoints: { main: join(root, script) },
@@ -43,7 +48,6 @@ export async function bundled(root, script, others = []) {
     tsconfigRaw: {},
     logLevel: 'silent',
   });
-  rmSync(folder, { recursive: true, force: true });
   try {
     renameSync(beside, folder);
   } catch (error) {
@@ -51,5 +55,8 @@ export async function bundled(root, script, others = []) {
     if (error.code !== 'ENOTEMPTY' && error.code !== 'EEXIST') throw error;
     rmSync(beside, { recursive: true, force: true });
   }
+  for (const other of readdirSync(all))
+    if (changed(join(all, other)) < Date.now() - KEPT_MS)
+      rmSync(join(all, other), { recursive: true, force: true });
   return bundle;
 }

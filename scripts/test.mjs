@@ -12,6 +12,8 @@ import { buildApplication, checkNode, installPackages, prepareDatabase, ROOT, sa
 /** Files that run at once: one for each core of a small machine, since engines take a core each. */
 const AT_ONCE = 2;
 const SLOWEST = 10;
+/** A file that takes longer hangs, and would keep all others from being told. */
+const MOST_MS = 15 * 60_000;
 
 const isWatching = process.argv.includes('--watch');
 const wanted = process.argv.slice(2).filter((argument) => !argument.startsWith('--'));
@@ -24,6 +26,14 @@ const files = readdirSync(join(ROOT, 'tests'), { recursive: true, encoding: 'utf
 if (files.length === 0) stop(`No test file has ${wanted.join(' or ')} in its name. They are under tests/.`);
 const needs = (folder) => files.some((name) => name.startsWith(join('tests', folder)));
 
+/** Ends the files that are being run. */
+const running = new Set();
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => {
+    for (const kill of running) kill();
+    process.exit(1);
+  });
+
 /** Runs one file; its output is kept together. */
 function runFile(file) {
   const began = performance.now();
@@ -31,11 +41,27 @@ function runFile(file) {
     cwd: ROOT,
     env: { ...process.env, NORMETRA_ROOT: ROOT, FORCE_COLOR: '0' },
     stdio: ['ignore', 'pipe', 'pipe'],
+    detached: true,
   });
   let said = '';
+  // With all that it has started: engines, applications.
+  const kill = () => {
+    try {
+      process.kill(-child.pid, 'SIGKILL');
+    } catch (error) {
+      if (error.code !== 'ESRCH') throw error;
+    }
+  };
+  running.add(kill);
+  const limit = setTimeout(() => {
+    said += `\nnormetra: stopped after ${MOST_MS / 60_000} minutes.\n`;
+    kill();
+  }, MOST_MS);
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
   return new Promise((resolve) => {
     child.once('exit', (code) => {
+      clearTimeout(limit);
+      running.delete(kill);
       const count = (word) => Number(new RegExp(`^ℹ ${word} (\\d+)$`, 'm').exec(said)?.[1] ?? 0);
       const seconds = (performance.now() - began) / 1000;
       const [passed, failed] = [count('pass'), count('fail') + count('cancelled')];
@@ -83,12 +109,12 @@ const isGood = await runAll();
 if (!isWatching) process.exit(isGood ? 0 : 1);
 
 let timer;
-let running = Promise.resolve();
+let last = Promise.resolve();
 for (const folder of ['src', 'tests'])
   watch(join(ROOT, folder), { recursive: true }, () => {
     clearTimeout(timer);
     timer = setTimeout(() => {
-      running = running.then(() => {
+      last = last.then(() => {
         if (needs('application')) buildApplication();
         return runAll();
       });

@@ -66,7 +66,12 @@ export interface Desk {
 }
 
 export async function openDesk(env: Record<string, string> = {}): Promise<Desk> {
-  const [app, browser] = await Promise.all([startApp(undefined, env), launch()]);
+  const browser = await launch();
+  // A browser that is left open keeps the process of the tests from ending.
+  const app = await startApp(undefined, env).catch(async (error: unknown) => {
+    await browser.close();
+    throw error;
+  });
   const desk: Desk = {
     app,
     browser,

@@ -47,6 +47,38 @@ describe('random trials', () => {
     });
 });
 
+describe('a page whose rules ask for the size of a container', () => {
+  test('is read in full: an edit of one size changes what other boxes have', async () => {
+    const headless = await openHeadless();
+    const html = `<!doctype html><style>
+.card { container-type: inline-size; width: 200px }
+.in { letter-spacing: 0; padding: 2px }
+@container (min-width: 300px) { .in { padding: 20px; text-align: right } }
+</style><div class=card><div class=in>words</div></div>`;
+    const bytes = new TextEncoder().encode(html);
+    const page = (text: Uint8Array) => [{ path: 'index.html', type: 'text/html', bytes: text }];
+    const opened = await headless.open(page(bytes), 'index.html', SIZE);
+    await opened.measure();
+    const at = { kind: 'rule', file: 'index.html', style: 0, prelude: '.card', nth: 0, conditions: [] };
+    const change = {
+      do: 'change',
+      at,
+      property: 'width',
+      nth: 0,
+      was: '200px',
+      value: '400px',
+      important: false,
+    };
+    const { failed } = await opened.lay([editSchema.parse({ id: 'wide', change })]);
+    assert.deepEqual(failed, []);
+    const laid = await opened.measure();
+    const wide = new TextEncoder().encode(html.replace('width: 200px', 'width: 400px'));
+    const fresh = await (await headless.open(page(wide), 'index.html', SIZE)).measure();
+    assert.equal(essence(laid.reading), essence(fresh.reading));
+    await headless.close();
+  });
+});
+
 describe('a stray element among real pages', () => {
   let headless: Headless;
   before(async () => {

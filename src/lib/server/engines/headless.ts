@@ -11,14 +11,14 @@ import {
   type Sources,
 } from '../../../core/analysis.ts';
 import type { Mode, Profile } from '../../../core/css/defaults/profile.ts';
-import { asksTheSame, type PlanRequest } from '../../../core/css/cascade/plan.ts';
+import { asksTheSame } from '../../../core/css/cascade/plan.ts';
 import { makeSupportCache, type SupportCache } from '../../../core/css/cascade/support-cache.ts';
 import { layeredBoth, underlays } from '../../../core/css/defaults/underlay.ts';
 import { readingSchema, type Changed, type Described } from '../../../core/reading/reading.ts';
 import type { Station } from '../../../station/page.ts';
+import { createSession, type Port, type Reasoner } from '../../../station/session.ts';
 import { documentPatch, isStructural, makePatcher, sameTexts } from '../../../core/trials/document-patch.ts';
 import { laidAt, type Edit } from '../../../core/trials/edit.ts';
-import { affectedProperties } from '../../../core/trials/affected-properties.ts';
 import { overlay, type Overlay } from '../../../core/trials/overlay.ts';
 import { asked, survey, takeReading, type Asker, type Survey } from '../../../station/survey.ts';
 import type { Underlays } from '../frames/overlays.ts';
@@ -67,8 +67,11 @@ export interface Opened {
   /** Whether its scripts are held. */
   areScriptsHeld: boolean;
   ask: Asker['ask'];
-  /** Lays edits over the page, in the place of those before. The page is opened anew where they change its elements. */
-  lay: (edits: readonly Edit[]) => Promise<Overlay>;
+  /**
+   * Lays edits over the page, in the place of those before. The page is opened anew where they change its elements. `failed`:
+   * those that found nothing to change, by their index.
+   */
+  lay: (edits: readonly Edit[]) => Promise<Pick<Overlay, 'failed'>>;
   /** The source's own texts of pages and style sheets, by path. */
   texts: () => Promise<Record<string, string>>;
   /** A full reading at the size at hand, reasoned about. */
@@ -100,9 +103,6 @@ interface Standing {
   /** Texts that it was opened with in the place of the source's own. */
   texts: Readonly<Record<string, string>>;
   prepared: Known | null;
-  /** The edits that it is patched with, and those of its last reading at this size, where there is one. */
-  applied: readonly Edit[];
-  read: readonly Edit[] | null;
 }
 
 interface Known extends Survey {
@@ -240,8 +240,6 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       texts,
       underlay,
       prepared: null,
-      applied: [],
-      read: null,
     };
   };
 
@@ -264,24 +262,6 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     taken.learn(sources!.plan.request.declarations, surveyed.validity.declarations);
     standing.prepared = { ...surveyed, texts: plainTexts, sources: sources!, last: null, taken, patcher: null };
     return standing.prepared;
-  };
-
-  /** Asks a page what its sheets come to now; where they ask the same of it as before, only what the engine takes of them. */
-  const replan = async (standing: Standing, previous: Known, before: PlanRequest): Promise<void> => {
-    const { request } = previous.sources.plan;
-    if (!asksTheSame(before, request)) {
-      standing.read = null;
-      previous.validity = await standing.ask('plan', request);
-      previous.taken.learn(request.declarations, previous.validity.declarations);
-      return;
-    }
-    const unknown = previous.taken.unknown(request);
-    const answers =
-      unknown.length === 0
-        ? []
-        : await page.evaluate((pairs) => pairs.map(([name, value]) => CSS.supports(name, value)), unknown);
-    previous.taken.learn(unknown, answers);
-    previous.validity = previous.taken.validity(request, previous.validity.supports);
   };
 
   const profiles = new Map<string, Promise<Profile>>();
@@ -318,19 +298,73 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       previous.last = analyse(sources, validity, defaults, readingSchema.parse(reading), last);
       return previous.last;
     };
+    /** What the core makes of the page that stands, for its session. */
+    const reasoner: Reasoner<void> = {
+      structural: (edits) => overlay(plain!, edits.filter(isStructural), entry).texts,
+      patch: (opened, edits, isWhole) => {
+        const { described, sources, last, ...previous } = standing.prepared!;
+        const { failed, texts } = overlay(plain!, edits, entry);
+        const result = documentPatch(
+          {
+            page: entry,
+            texts: { ...plain!, ...opened },
+            described,
+            frameBase: standing.base,
+            sources: last!.styles.sources,
+          },
+          { ...opened, ...plainOf(plain!, opened), ...texts },
+        );
+        const patcher = (standing.prepared!.patcher = previous.patcher ?? makePatcher(described));
+        return { patch: result && patcher(result, isWhole), failed, texts };
+      },
+      replan: (edits) => {
+        const previous = standing.prepared!;
+        const texts = { ...plain!, ...overlay(plain!, edits, entry).texts };
+        const html = standing.texts[entry] ?? plain![entry] ?? '';
+        const before = previous.sources.plan.request;
+        previous.sources = readAgain(previous.sources, html, texts, previous.described, standing.base);
+        const { request } = previous.sources.plan;
+        return asksTheSame(before, request)
+          ? { request: null, unknown: previous.taken.unknown(request) }
+          : { request, unknown: [] };
+      },
+      planned: ({ declarations }, validity) => {
+        const previous = standing.prepared!;
+        previous.validity = validity;
+        previous.taken.learn(declarations, validity.declarations);
+      },
+      learned: (unknown, answers) => {
+        const previous = standing.prepared!;
+        previous.taken.learn(unknown, answers);
+        previous.validity = previous.taken.validity(previous.sources.plan.request, previous.validity.supports);
+      },
+    };
+    const port: Port = {
+      ask: (verb, ask) => standing.ask(verb, ask),
+      supports: (declarations) =>
+        page.evaluate((pairs) => pairs.map(([name, value]) => CSS.supports(name, value)), declarations),
+    };
+    const session = createSession({
+      reasoner,
+      port: () => port,
+      size: () => size,
+      isQuiet: () => scripts === 'hold' && standing.prepared!.sources.plan.request.containers.length === 0,
+      reopen: async (texts) => {
+        const next = await openTexts(source, texts, size, scripts, under, areBarsOver);
+        await close();
+        standing = next;
+        // What is laid over it is worked out from its elements as they are read.
+        const previous = await know(standing, source);
+        reason(previous, (await takeReading(port, size, 'full')).reading);
+      },
+    });
     const measure: Opened['measure'] = async () => {
       const previous = await know(standing, source);
       plain ??= previous.texts;
-      const { applied, read } = standing;
-      const isQuiet = scripts === 'hold' && read !== null && read !== applied;
-      const changed = isQuiet ? affectedProperties(read, applied) : null;
-      const { reading } = await takeReading({ ask: standing.ask }, size, 'full', changed);
-      standing.read = applied;
-      return reason(previous, reading);
+      return reason(previous, (await session.read()).reading);
     };
     const resize: Opened['resize'] = async (wanted) => {
       size = wanted;
-      standing.read = null;
       await page.evaluate(
         ([id, width, height]) => (window as unknown as { station: Station }).station.resize(id, width, height),
         [standing.frame, wanted.width, wanted.height] as const,
@@ -351,15 +385,14 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       ask: (verb, ask) => standing.ask(verb, ask),
       measure,
       measureAt: async (wanted, changed) => {
-        if (!changed || standing.read !== standing.applied) {
+        if (!changed || !session.isRead) {
           await resize(wanted);
           return measure();
         }
         const previous = await know(standing, source);
-        plain ??= previous.texts;
         size = wanted;
         const reading = await standing.readAt(wanted, changed);
-        standing.read = standing.applied;
+        session.wasRead(wanted);
         return reason(previous, reading);
       },
       texts: async () => {
@@ -368,47 +401,8 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       },
       lay: async (edits) => {
         if (!plain) await measure();
-        const on = laidAt(edits, size.width, 'chromium');
-        const whole = overlay(plain!, on, entry);
-        let opened = overlay(plain!, on.filter(isStructural), entry).texts;
-        const reopen = async (): Promise<void> => {
-          const next = await openTexts(source, opened, size, scripts, under, areBarsOver);
-          await close();
-          standing = next;
-          await measure();
-        };
-        if (!sameTexts(opened, standing.texts)) await reopen();
-        const patch = async (): Promise<boolean> => {
-          const previous = standing.prepared!;
-          const loaded = {
-            page: entry,
-            texts: { ...plain!, ...standing.texts },
-            described: previous.described,
-            frameBase: standing.base,
-            sources: previous.last!.styles.sources,
-          };
-          const result = documentPatch(loaded, {
-            ...standing.texts,
-            ...plainOf(plain!, standing.texts),
-            ...whole.texts,
-          });
-          if (!result) return false;
-          previous.patcher ??= makePatcher(previous.described);
-          standing.applied = on;
-          if (!(await standing.ask('applyPatch', previous.patcher(result, false))))
-            await standing.ask('applyPatch', previous.patcher(result, true));
-          const texts = { ...plain!, ...whole.texts };
-          const html = standing.texts[entry] ?? plain![entry] ?? '';
-          const before = previous.sources.plan.request;
-          previous.sources = readAgain(previous.sources, html, texts, previous.described, standing.base);
-          await replan(standing, previous, before);
-          return true;
-        };
-        if (!(await patch())) {
-          opened = whole.texts;
-          await reopen();
-        }
-        return whole;
+        const { failed } = (await session.lay(laidAt(edits, size.width, 'chromium')))!;
+        return { failed };
       },
       evaluate: async (path, expression) => {
         const frame = page.frames().find((frame) => frame.url() === standing.address);

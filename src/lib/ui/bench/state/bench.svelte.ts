@@ -9,6 +9,7 @@ import { laidAt, type Edit } from '$core/trials/edit.ts';
 import type { Moved } from '$core/compare/reading-diff.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
 import { readFramed, type FramedResult } from '$station/nested-documents.ts';
+import { createSession, type Texts } from '$station/session.ts';
 import { survey, takeReading } from '$station/survey.ts';
 import * as Comlink from 'comlink';
 import Flatbush from 'flatbush';
@@ -29,8 +30,7 @@ import { createPicking } from './picking.svelte.ts';
 import type { BoxFilter } from '../stage/box-filters.ts';
 import { createFinder } from '../finder.svelte.ts';
 import type { Outlines } from '../stage/view.ts';
-import { createTrialOnFrame } from './trial-on-frame.ts';
-import { createHiddenFrames, keyFor, sourcesOf, type Against } from './hidden-frames.ts';
+import { createHiddenFrames, keyFor, sourcesOf, supportsHere, type Against } from './hidden-frames.ts';
 
 export interface BenchInput {
   id: string;
@@ -118,11 +118,17 @@ export function createBench(input: BenchInput, start: Place) {
   /** Whether scrollbars take no room, as on phones. */
   let areBarsOver = false;
   const isQuiet = (): boolean => scripts === 'hold' && !facts.queriesContainers;
-  const trialOnFrame = createTrialOnFrame({
-    analyst,
-    page: input.page,
-    frame: () => frame!,
-    defaults: () => defaults,
+  const session = createSession({
+    reasoner: {
+      structural: (list) => analyst.structural(input.page, list),
+      patch: (opened, list, isWhole) => analyst.lay(input.page, { ...opened }, list, isWhole),
+      replan: () => analyst.replan(),
+      planned: async (_request, validity): Promise<void> => {
+        await analyst.settle(0, validity, defaults);
+      },
+      learned: (unknown, answers) => analyst.learnTaken(unknown, answers),
+    },
+    port: () => ({ ask: frame!.ask, supports: supportsHere }),
     size: () => ({ width, height }),
     isQuiet,
     reopen,
@@ -140,7 +146,7 @@ export function createBench(input: BenchInput, start: Place) {
     trial: () => edits,
     edits: editsNow,
     engine: engineName,
-    opened: () => trialOnFrame.opened,
+    opened: () => session.opened,
     bare: bareAsker,
     plainKey: input.plainKey,
     isQuiet,
@@ -245,7 +251,7 @@ export function createBench(input: BenchInput, start: Place) {
       if (signal.aborted) return opened.close();
       adoptFrame(opened);
       if (areBarsOver) await frame!.ask('setScrollbars', { areOver: true });
-      trialOnFrame.reset();
+      session.reset();
       lab.reset();
       facts = await surveyPage(input.key, texts);
       if (edits.length > 0) await firstLook();
@@ -298,7 +304,7 @@ export function createBench(input: BenchInput, start: Place) {
   }
 
   /** Opens the page in the place of the one at hand, with other texts of some of its files. */
-  async function reopen(other: Record<string, string>): Promise<void> {
+  async function reopen(other: Texts): Promise<void> {
     const key = await keyFor(input.id, input.key, other);
     const { signal } = stop;
     // The old page is taken out as the new one comes in: it has not gone by itself.
@@ -375,11 +381,10 @@ export function createBench(input: BenchInput, start: Place) {
     const { signal } = stop;
     const asked = { width, height };
     const current = editsNow();
-    const applied = await trialOnFrame.wear(current);
-    if (applied) unlaid = applied.failed;
-    const isWorn = applied !== null && asked.width === width && asked.height === height;
-    const first = isWorn ? applied.read : await takeReading(frame, asked, 'full');
-    const taken = (await applied?.known) ? await takeReading(frame, asked, 'full') : first;
+    const isLaid = current === session.applied || (current.length === 0 && session.applied.length === 0);
+    const laid = isLaid ? null : await session.layAndRead(current);
+    if (laid) unlaid = laid.failed;
+    const taken = laid && asked.width === width && asked.height === height ? laid : await session.read();
     const ownReading = taken.reading as RawReading;
     const { framed, failed } = await readFrames(ownReading);
     const taking = analyst.take(ownReading, framed);

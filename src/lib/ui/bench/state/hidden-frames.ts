@@ -3,8 +3,16 @@ import { FULL, MAX_ELEMENTS, OUTLINE } from '$core/reading/reading.ts';
 import type { Quantity } from '$core/search/measured-quantity.ts';
 import type { Validity } from '$core/css/cascade/plan.ts';
 import { editSchema, laidAt, type Change, type Edit } from '$core/trials/edit.ts';
-import { affectedProperties } from '$core/trials/affected-properties.ts';
 import { openFrame, type Frame } from '$station/frame.ts';
+import {
+  applyPatch,
+  createSession,
+  type Port,
+  type Read,
+  type Reasoner,
+  type Session,
+  type Texts,
+} from '$station/session.ts';
 import { survey, takeReading, type Survey } from '$station/survey.ts';
 import type { Remote } from 'comlink';
 import { z } from 'zod';
@@ -28,7 +36,7 @@ export interface HiddenFramesInput {
   /** The whole trial; what of it is laid over the page; and the texts that it was opened with. */
   trial: () => readonly Edit[];
   edits: () => readonly Edit[];
-  opened: () => Record<string, string>;
+  opened: () => Texts;
   /** The engine at hand, by the name that edits are limited by. */
   engine: () => string;
   /** `isPlain`: with the engine's own defaults, whatever lies under the page. */
@@ -50,11 +58,15 @@ export type Against =
   | { kind: 'width'; width: number };
 
 /** A page's key with other texts of some of its files; its own where there are none. */
-export async function keyFor(specimen: string, key: string, texts: Record<string, string>): Promise<string> {
+export async function keyFor(specimen: string, key: string, texts: Texts): Promise<string> {
   if (Object.keys(texts).length === 0) return key;
   const answer = z.object({ key: z.string() });
   return (await send('POST', `/api/specimens/${specimen}/overlays`, answer, { key, texts })).key;
 }
+
+/** Whether the engine takes declarations: all frames are in the one that this runs in. */
+export const supportsHere: Port['supports'] = (declarations) =>
+  declarations.map(([property, value]) => CSS.supports(property, value));
 
 /** Texts of a revision's pages and style sheets, by path. */
 export const sourcesOf = (
@@ -204,7 +216,7 @@ export function createHiddenFrames({
   async function openHidden() {
     const at = size();
     const mine = [...trial()];
-    const texts = opened();
+    const texts = { ...opened() };
     const text = await keyFor(specimen, key, texts);
     const frame = await openAt(text, at);
     const base = frameBase(host, text, 'lab');
@@ -216,28 +228,21 @@ export function createHiddenFrames({
       number,
       /** The edits at a width, those of the trial first: an edit of the same declaration goes before that of the trial. */
       all: (more: readonly Edit[], width = at.width): Edit[] => laidAt([...mine, ...more], width, engine()),
-      /** Shows the page under edits and with elements hidden; false: it must be opened anew for them. */
-      patch: async (all: Edit[], hide: readonly number[] = []): Promise<boolean> => {
-        const ask = await analyst.probe({ number, base }, page, texts, all, [...hide]);
-        if (!ask) return false;
-        if (!(await frame.ask('applyPatch', ask)))
-          await frame.ask(
-            'applyPatch',
-            (await analyst.probe({ number, base }, page, texts, all, [...hide], true))!,
-          );
-        return true;
-      },
+      /** What the page must be told to be under edits and with elements hidden; null: it must be opened anew for them. */
+      patchOf: (all: Edit[], hide: readonly number[] = [], isWhole = false) =>
+        analyst.probe({ number, base }, page, texts, all, [...hide], isWhole),
       close: () => shut(frame),
     };
   }
 
   /** A frame in which the page is measured under more edits than those at hand, again and again. */
   async function openLab() {
-    const { at, frame, all, patch, close } = await openHidden();
+    const { at, frame, all, patchOf, close } = await openHidden();
     return {
       /** The number that the page has under more edits and with elements hidden; null: there is none. */
       measure: async (quantity: Quantity, more: readonly Edit[], hide: readonly number[] = []) => {
-        if (!(await patch(all(more), hide)))
+        const list = all(more);
+        if (!(await applyPatch(frame, (isWhole) => patchOf(list, hide, isWhole))))
           throw new Error(
             'These edits change which elements there are: the page would be opened anew each time.',
           );
@@ -269,46 +274,49 @@ export function createHiddenFrames({
 
   /** A frame in which changes are tried one after another, each read in full. */
   async function openProving() {
-    const { at, frame, number, all, patch, close } = await openHidden();
-    type Proof = { reading: unknown; validity: Validity } | null;
-    /** The last reading of the frame: under which edits, at which width, and what the engine said then. */
-    let last: { list: Edit[]; width: number; validity: Validity } | null = null;
-    const read = async (where: Frame, list: Edit[], there: Size, still: () => boolean): Promise<Proof> => {
-      const before = where === frame ? last : null;
-      last = null;
-      const { request, unknown } = await analyst.planProbe(list, before && number);
-      if (!still()) return null;
-      // The page is in the same engine as this.
-      const answers = unknown.map(([property, value]) => CSS.supports(property, value));
-      const validity = request
-        ? await where.ask('plan', request)
-        : await analyst.probeTaken(unknown, answers, before!.validity.supports);
-      if (!still()) return null;
-      const isNarrow = before !== null && !request && isQuiet() && before.width === there.width;
-      const { reading } = await takeReading(
-        where,
-        there,
-        'full',
-        isNarrow ? affectedProperties(before.list, list) : null,
-      );
-      if (where === frame) last = { list, width: there.width, validity };
-      return { reading, validity };
+    const { at, frame, number, all, patchOf, close } = await openHidden();
+    let size: Size = at;
+    const sessionOf = (where: Frame, isPlanned: boolean): Session<Validity> => {
+      let supports: boolean[] = [];
+      const reasoner: Reasoner<Validity> = {
+        // This frame stays as it was opened: for what changes its elements another one is.
+        structural: () => ({}),
+        patch: async (_opened, list, isWhole) => ({
+          patch: await patchOf(list, [], isWhole),
+          failed: [],
+          texts: {},
+        }),
+        replan: (list, isKnown) => analyst.planProbe(list, isKnown ? number : null),
+        planned: (_request, validity) => {
+          ({ supports } = validity);
+          return validity;
+        },
+        learned: (unknown, answers) => analyst.probeTaken(unknown, answers, supports),
+      };
+      const port: Port = { ask: where.ask, supports: supportsHere };
+      return createSession({ reasoner, port: () => port, size: () => size, isQuiet, isPlanned });
     };
+    const session = sessionOf(frame, true);
+    type Proof = { reading: unknown; validity: Validity } | null;
+    const proof = (read: Read<Validity> | null): Proof =>
+      read && { reading: read.reading, validity: read.said };
     return {
       /**
        * What the page comes to under more edits at a width of the viewport. null: nobody wants to know any more, which is
        * looked at (`still`) before each step that takes its time.
        */
       measure: async (more: Edit[], width = at.width, still: () => boolean = () => true): Promise<Proof> => {
-        const there = { ...at, width };
+        size = { ...at, width };
         const list = all(more, width);
         frame.resize(width, at.height);
-        const isPatched = await patch(list);
-        if (!still()) return null;
-        if (isPatched) return read(frame, list, there, still);
+        const read = await session.layAndRead(list, still);
+        if (read || !still()) return proof(read);
         const { files } = await analyst.written(list, page);
-        const anew = await openAt(await keyFor(specimen, key, files), there);
-        return read(anew, list, there, still).finally(() => shut(anew));
+        const anew = await openAt(await keyFor(specimen, key, files), size);
+        return sessionOf(anew, false)
+          .readAs(list, still)
+          .then(proof)
+          .finally(() => shut(anew));
       },
       close,
     };
