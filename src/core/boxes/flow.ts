@@ -2,6 +2,7 @@
 import type { Rect } from '../geometry/rect.ts';
 import { VIA, type Pseudo } from '../reading/reading.ts';
 import { childrenOf, edgesOf, inside, usedText, type BoxTree } from './tree.ts';
+import { tagOf } from '../reading/labels.ts';
 
 export type InlineNode =
   | { what: 'text'; owner: number; blank: boolean; pieces: Rect[] }
@@ -146,7 +147,7 @@ export function flowOf(tree: BoxTree, container: number): Flow {
 
 /** The legend that lies in its fieldset's upper border, and not in its flow (HTML §15.3.13); −1: there is none. */
 export function renderedLegend(tree: BoxTree, fieldset: number): number {
-  const tag = (element: number) => tree.reading.strings[tree.reading.tag[element]!];
+  const tag = (element: number) => tagOf(tree.reading, element);
   if (tag(fieldset) !== 'fieldset') return -1;
   return (
     childrenOf(tree, fieldset).find((child) => tag(child) === 'legend' && levelOf(tree, child) === 'block') ??
@@ -159,7 +160,7 @@ function isSomething(tree: BoxTree, node: InlineNode): boolean {
   const { reading } = tree;
   if (node.what === 'text') return node.pieces.some(({ width, height }) => width > 0 && height > 0);
   if (node.what === 'atom' || node.what === 'generated') return true;
-  if (reading.strings[reading.tag[node.element]!] === 'br') return true;
+  if (tagOf(reading, node.element) === 'br') return true;
   return (['margin', 'padding', 'border-width'] as const).some((property) => {
     const { left, right } = edgesOf(reading, property, node.element);
     return left !== 0 || right !== 0;

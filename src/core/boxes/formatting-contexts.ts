@@ -2,7 +2,7 @@
 import { flowSides } from '../geometry/writing-modes.ts';
 import { fixedContainingBlocks, TRANSFORMS } from './fixed-containing-block.ts';
 import { isReplaced } from './kinds.ts';
-import { labelOf } from '../reading/labels.ts';
+import { labelOf, tagOf } from '../reading/labels.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { hasBox, usedText, type BoxTree } from './tree.ts';
 
@@ -106,7 +106,7 @@ export function independence(tree: BoxTree, element: number): string | null {
   if (text('column-span') === 'all') return 'column-span: all';
   if (set(text('align-content'), 'normal'))
     return `align-content: ${text('align-content')} (CSS Box Alignment 3 §5.1)`;
-  const tag = reading.strings[reading.tag[element]!] ?? '';
+  const tag = tagOf(reading, element);
   if (CONTROLS.has(tag)) return `it is a ${tag}`;
   const above = reading.parent[element]!;
   if (above >= 0 && isOrthogonal(reading, element, above)) return 'its writing mode is not its parent’s';

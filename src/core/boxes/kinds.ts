@@ -1,5 +1,6 @@
 /** What a box is in layout, and which of width, height and margins that kind of box takes. */
 import type { RawReading } from '../reading/reading.ts';
+import { tagOf } from '../reading/labels.ts';
 
 export type Kind =
   | 'none'
@@ -56,7 +57,7 @@ const DISPLAYS: Record<string, Kind> = {
 
 /** Whether an element's inside is none of layout's business: images, frames, and controls that draw themselves. */
 export const isReplaced = (reading: RawReading, element: number): boolean =>
-  REPLACED.has(reading.strings[reading.tag[element]!] ?? '');
+  REPLACED.has(tagOf(reading, element));
 
 /**
  * The resolved width of a box that is laid out is in px (CSSOM §9): `auto` with no extent is said of what is not, as

@@ -19,6 +19,7 @@ import {
   usedText,
   type BoxTree,
 } from './tree.ts';
+import { tagOf } from '../reading/labels.ts';
 
 /** What gives a line its upper or lower edge. `strut`: the block container's own font and line height. */
 export interface Maker {
@@ -157,7 +158,7 @@ function boxFragments(tree: BoxTree, container: number, element: number, sides: 
   const edges = (property: 'padding' | 'border-width') => edgesOf(reading, property, element)[sides.blockStart];
   const over = edges('padding') + edges('border-width');
   // A line break has the font of what it stands in, whatever it says itself.
-  const font = reading.strings[reading.tag[element]!] === 'br' ? reading.parent[element]! : element;
+  const font = tagOf(reading, element) === 'br' ? reading.parent[element]! : element;
   return pieces.map((rect) => {
     const at = place(layoutPiece(frames(tree), element, rect), sides);
     const metrics = metricsOf(tree, font, sides);
@@ -231,7 +232,7 @@ function lastHome(tree: BoxTree, element: number): Home | null {
 /** A field's text stands in the middle of its content box; other controls have no text of their own; null: no such control. */
 function controlBaseline(tree: BoxTree, element: number, box: Placed, sides: FlowSides): number | null {
   const { reading } = tree;
-  const tag = reading.strings[reading.tag[element]!] ?? '';
+  const tag = tagOf(reading, element);
   if (tag !== 'input' && tag !== 'select') return null;
   const metrics = metricsOf(tree, element, sides);
   const edges = (side: 'blockStart' | 'blockEnd') =>
@@ -411,7 +412,7 @@ export function linesOf(tree: BoxTree, container: number, nodes: InlineNode[]): 
     else if (node.what === 'atom') content.push(atomFragment(tree, container, node.element, sides));
     else if (node.what === 'box') {
       const result = boxFragments(tree, container, node.element, sides);
-      if (reading.strings[reading.tag[node.element]!] === 'br') content.push(...result);
+      if (tagOf(reading, node.element) === 'br') content.push(...result);
       else boxes.push(...result.filter(({ b0, b1 }) => b1 > b0));
     }
   }

@@ -8,6 +8,7 @@ import type { RawReading } from '../reading/reading.ts';
 import type { Areas } from './areas.ts';
 import type { TableGrid } from './table-grid.ts';
 import { framesOf, layoutRect, type Frames } from './transforms.ts';
+import { tagOf } from '../reading/labels.ts';
 
 export interface BoxTree {
   reading: RawReading;
@@ -77,7 +78,7 @@ function childrenByParent({ count, parent }: RawReading): Pick<BoxTree, 'first' 
 /** What a closed `details` holds is laid out by some engines and shown by none (HTML §4.11.1). */
 function isShut(tree: BoxTree, element: number): boolean {
   const { reading } = tree;
-  const tag = (element: number) => reading.strings[reading.tag[element]!] ?? '';
+  const tag = (element: number) => tagOf(reading, element);
   const parent = reading.parent[element]!;
   if (parent < 0 || tag(parent) !== 'details' || tag(element) === 'summary') return false;
   return attribute(tree, parent, 'open') === null;

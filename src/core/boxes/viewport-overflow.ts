@@ -3,8 +3,7 @@ import type { Axis } from '../geometry/rect.ts';
 import { oncePerReading } from '../reading/column-predicates.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { usedText } from './tree.ts';
-
-const tagOf = (reading: RawReading, element: number): string => reading.strings[reading.tag[element]!] ?? '';
+import { tagOf } from '../reading/labels.ts';
 
 const bodyIn = (reading: RawReading): number => {
   for (let i = 1; i < reading.count; i++) if (reading.parent[i] === 0 && tagOf(reading, i) === 'body') return i;

@@ -3,6 +3,7 @@ import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { inside } from '../boxes/tree.ts';
 import type { Touch } from '../html/scripts.ts';
+import { tagOf } from '../reading/labels.ts';
 
 /** Elements that show nothing until a script draws or puts something into them (HTML §4.12.5). */
 const EMPTY_BY_NATURE = new Set(['canvas']);
@@ -47,7 +48,7 @@ export function scriptedBoxes(analysis: Analysis): Map<number, string> {
     if (parent >= 0 && isFilled[i] === 1) isFilled[parent] = 1;
   }
   for (let i = 1; i < reading.count; i++) {
-    const tag = reading.strings[reading.tag[i]!] ?? '';
+    const tag = tagOf(reading, i);
     const touch = touchOf(analysis, i, tag, named);
     const isEmpty = EMPTY_BY_NATURE.has(tag) || isFilled[i] === 0;
     if (touch && (touch.isWritten || isEmpty))

@@ -11,10 +11,10 @@ import {
   isReplacedOrControl,
   isTransformed,
   boxName,
-  tagOf,
   selfAndAncestors,
 } from '../visibility/visibility.ts';
 import { isBarOfView } from '../visibility/placement.ts';
+import { tagOf } from '../reading/labels.ts';
 
 export function overlapIntent(analysis: Analysis, a: number, b: number, from: number, to: number): string {
   const { reading, tree } = analysis;
@@ -43,7 +43,8 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
     if (common && common.width * common.height > 0.5 * Math.min(ra.width * ra.height, rb.width * rb.height))
       return 'They are set into one grid area';
   }
-  if (tagOf(tree, from) === 'option' || tagOf(tree, to) === 'option') return 'They belong to one control';
+  if (tagOf(tree.reading, from) === 'option' || tagOf(tree.reading, to) === 'option')
+    return 'They belong to one control';
   return '';
 }
 

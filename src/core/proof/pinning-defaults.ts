@@ -1,7 +1,7 @@
 /** What depends on default styles, blamed and pinned down: each pin is laid over a copy and measured, as every remedy is. */
 import type { Observation } from '../finding.ts';
 import type { Analysis, Sources } from '../analysis.ts';
-import { pathOf } from '../reading/labels.ts';
+import { pathOf, tagOf } from '../reading/labels.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
 import { entryText } from '../css/defaults/profile.ts';
 import type { SheetTarget } from '../trials/edit.ts';
@@ -38,7 +38,7 @@ function culpritsOf({ rendered: { reading }, observation: { subject }, dependenc
       sheet: '',
       line: 0,
       column: 0,
-      selector: reading.strings[reading.tag[subject]!] ?? '',
+      selector: tagOf(reading, subject),
       property: difference.property,
       value: entryText(difference.a),
     },

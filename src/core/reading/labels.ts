@@ -4,13 +4,16 @@ import { VIA, type RawReading } from './reading.ts';
 const text = (reading: RawReading, column: Int32Array, element: number): string =>
   reading.strings[column[element]!] ?? '';
 
+/** Its name as the document has it: in lower case, but for what is of SVG. */
+export const tagOf = (reading: RawReading, element: number): string => text(reading, reading.tag, element);
+
 export const classesOf = (reading: RawReading, element: number): string[] =>
   text(reading, reading.classes, element).split(/\s+/).filter(Boolean);
 
 /** `li.fare.best`, `input#name`: the tag, the id, the classes. */
 export function labelOf(reading: RawReading, element: number): string {
   const id = text(reading, reading.idName, element);
-  const tag = text(reading, reading.tag, element);
+  const tag = tagOf(reading, element);
   return (
     tag +
     (id ? `#${id}` : '') +
@@ -32,7 +35,7 @@ export function pathOf(reading: RawReading, element: number): string {
   let at = element;
   while (at >= 0) {
     const parent = reading.parent[at]!;
-    const tag = escapeTag(text(reading, reading.tag, at));
+    const tag = escapeTag(tagOf(reading, at));
     if (parent < 0) {
       steps.unshift(tag);
       break;

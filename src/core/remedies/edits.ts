@@ -1,6 +1,6 @@
 /** Changes as edits of a trial, and as anyone else would write them. */
 import type { Analysis } from '../analysis.ts';
-import { labelOf, pathOf } from '../reading/labels.ts';
+import { labelOf, pathOf, tagOf } from '../reading/labels.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { editSchema, type BlockTarget, type Change, type Edit } from '../trials/edit.ts';
 import { declarationAt, type Files } from '../trials/targets.ts';
@@ -100,7 +100,7 @@ function ownBlock(analysis: Analysis, element: number): OwnBlock {
   const sheets = sources.plan.sheets.filter(({ form, file }) => form === 'file' && !file.startsWith('('));
   const sheet = sheets.at(-1);
   if (!sheet) return { kind: 'inline', file: sources.page, path };
-  const tag = reading.strings[reading.tag[element]!]!;
+  const tag = tagOf(reading, element);
   const label = labelOf(reading, element);
   const parent = reading.parent[element]!;
   const around = parent >= 0 ? blockFor(analysis, parent) : null;

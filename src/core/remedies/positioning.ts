@@ -3,9 +3,10 @@ import { cite, authorDeclaration } from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { clips, boxName as labelOf, tagOf, selfAndAncestors } from '../visibility/visibility.ts';
+import { clips, boxName as labelOf, selfAndAncestors } from '../visibility/visibility.ts';
 import { usedPx, usedText } from '../boxes/tree.ts';
 import { alter, put, type Proposal } from './model.ts';
+import { tagOf } from '../reading/labels.ts';
 
 export const name = 'hold';
 
@@ -156,7 +157,7 @@ function scrolling(analysis: Analysis, fixed: number): Proposal {
 /** Room for what stays in its place, or a place in the flow for it. */
 function besideWhatStays(analysis: Analysis, fixed: number, px: number, isTop: boolean): Proposal[] {
   const declaration = authorDeclaration(analysis, fixed, 'position');
-  const body = selfAndAncestors(analysis, fixed).find((at) => tagOf(analysis.tree, at) === 'body');
+  const body = selfAndAncestors(analysis, fixed).find((at) => tagOf(analysis.reading, at) === 'body');
   if (!declaration || body === undefined) return [];
   const side = isTop ? 'top' : 'bottom';
   const room = Math.ceil(laidAreas(analysis.tree, body).padding[side] + px);

@@ -6,8 +6,9 @@ import { childrenOf, rectOf, usedText } from '../boxes/tree.ts';
 import { isReplaced } from '../boxes/kinds.ts';
 import { matchesSyntax } from '../css/syntax/property-syntax.ts';
 import { isMainAxisVertical } from '../boxes/formatting-contexts.ts';
-import { boxName as labelOf, tagOf, selfAndAncestors } from '../visibility/visibility.ts';
+import { boxName as labelOf, selfAndAncestors } from '../visibility/visibility.ts';
 import { alter, put, type Proposal, type Step } from './model.ts';
+import { tagOf } from '../reading/labels.ts';
 
 export const name = 'loosen';
 
@@ -234,7 +235,7 @@ export function propose(
         });
     }
     if (
-      tagOf(tree, element) === 'fieldset' &&
+      tagOf(tree.reading, element) === 'fieldset' &&
       axis === 'x' &&
       !authorDeclaration(analysis, element, 'min-width')
     )

@@ -1,6 +1,7 @@
 /** A page's boxes reduced to a small drawing: the largest that are seen, as rectangles in tenths of a per cent of its width. */
 import { z } from 'zod';
 import type { RawReading } from '../reading/reading.ts';
+import { tagOf } from '../reading/labels.ts';
 
 const mark = z.number().int().min(-10_000).max(10_000);
 
@@ -30,7 +31,7 @@ export function drawingOf(reading: RawReading): Drawing {
       number,
       number,
     ];
-    const tag = reading.strings[reading.tag[i]!] ?? '';
+    const tag = tagOf(reading, i);
     if (
       w < 2 ||
       h < 2 ||

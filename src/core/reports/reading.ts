@@ -5,9 +5,8 @@ import { sizeAccount } from '../accounts/sizing/size.ts';
 import type { Account, Term } from '../accounts/model/term.ts';
 import type { Analysis } from '../analysis.ts';
 import { areasOf } from '../boxes/areas.ts';
-import { labelOf, pathOf } from '../reading/labels.ts';
+import { labelOf, pathOf, tagOf } from '../reading/labels.ts';
 import { hasBox, usedText } from '../boxes/tree.ts';
-import { tagOf } from '../css/cascade/styles.ts';
 import type { Axis } from '../geometry/rect.ts';
 
 const px = z.number().describe('CSS px');

@@ -8,8 +8,9 @@ import { textLines } from '../boxes/text-lines.ts';
 import { columnTest, type Test } from '../reading/column-predicates.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { childrenOf, hasBox, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
-import { scrollsOn, tagOf } from '../visibility/visibility.ts';
+import { scrollsOn } from '../visibility/visibility.ts';
 import { linedOf, widthToGainItem, textItems, type Lined } from './distance-to-change.ts';
+import { tagOf } from '../reading/labels.ts';
 
 /** `page`: sideways scroll; `shown`, `flow`, `rows`, `lines`, `scroll`: of an element; `media`, `container`: of a condition. */
 export const PARTS = ['page', 'media', 'container', 'shown', 'flow', 'rows', 'lines', 'scroll'] as const;
@@ -60,7 +61,7 @@ export function layoutSignature({ reading, tree }: Analysis): {
   reading.media.forEach((holds, i) => put('media', i, holds ? 'holds' : 'fails'));
   reading.containers.forEach((list, i) => put('container', i, String(list.length)));
   for (let i = 0; i < tree.count; i++) {
-    if (!shown[i] || !hasOneLine(tree, i) || UNSEEN.has(tagOf(tree, i))) continue;
+    if (!shown[i] || !hasOneLine(tree, i) || UNSEEN.has(tagOf(tree.reading, i))) continue;
     const lines = textLines(tree, i);
     if (lines > 0) put('lines', i, String(Math.min(lines, MOST_LINES)));
     if (lines > 1) lined.set(i, linedOf(tree, i));
@@ -73,7 +74,7 @@ export function layoutSignature({ reading, tree }: Analysis): {
   const { scrolls } = reading;
   for (let at = 0; at + 4 < scrolls.length; at += 5) {
     const element = scrolls[at]!;
-    if (!shown[element] || !scrollsOn(tree, element, 'x') || /^(html|body)$/.test(tagOf(tree, element)))
+    if (!shown[element] || !scrollsOn(tree, element, 'x') || /^(html|body)$/.test(tagOf(tree.reading, element)))
       continue;
     const more = scrolls[at + 3]! - scrolls[at + 1]!;
     put('scroll', element, more >= 1 ? 'scrolls' : 'fits', more);
@@ -102,7 +103,7 @@ function standingOf(reading: RawReading, tree: BoxTree): Standing {
     if (parent >= 0 && !shown[parent]) continue;
     const isShown = tree.kinds[i] !== 'none' && hidden[i] === 0;
     if (isShown) shown[i] = 1;
-    if (UNSEEN.has(tagOf(tree, i))) continue;
+    if (UNSEEN.has(tagOf(tree.reading, i))) continue;
     words.set(keyOfPart('shown', i), isShown ? 'shown' : 'hidden');
     if (!isShown) continue;
     const flow = ['display', 'position', 'float'].map((property) => usedText(reading, property, i)).join(' ');
@@ -115,7 +116,7 @@ function standingOf(reading: RawReading, tree: BoxTree): Standing {
 
 /** Whether a text is of the kind that is meant to stand on one line: a heading, a control, an entry of a bar. */
 function hasOneLine(tree: BoxTree, element: number): boolean {
-  const tag = tagOf(tree, element);
+  const tag = tagOf(tree.reading, element);
   if (LINED.has(tag)) return true;
   const kind = tree.kinds[element]!;
   if (kind === 'inline-block' || kind === 'flex-item') return true;

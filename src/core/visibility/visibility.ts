@@ -2,7 +2,7 @@
 import type { Analysis } from '../analysis.ts';
 import { columnTest, oncePerReading, type Test } from '../reading/column-predicates.ts';
 import { isReplaced } from '../boxes/kinds.ts';
-import { labelOf } from '../reading/labels.ts';
+import { labelOf, tagOf } from '../reading/labels.ts';
 import { transformed } from '../boxes/transforms.ts';
 import { childrenOf, hasBox, inside, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { laidAreas } from '../boxes/areas.ts';
@@ -35,18 +35,16 @@ const clippings = oncePerReading((reading) => ({
 export const clips = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
   clippings(tree.reading)[axis][element] === 1 &&
   tree.kinds[element] !== 'inline' &&
-  !/^(html|body)$/.test(tagOf(tree, element));
+  !/^(html|body)$/.test(tagOf(tree.reading, element));
 
 export const scrollsOn = (tree: BoxTree, element: number, axis: 'x' | 'y'): boolean =>
   columnTest(tree.reading, 'overflow', axis === 'x' ? scrollsOnX : scrollsOnY)[element] === 1;
 
-export const tagOf = ({ reading }: BoxTree, element: number): string =>
-  reading.strings[reading.tag[element]!] ?? '';
-
-const CONTROLS = /^(button|input|select|textarea|meter|progress|img|svg|video|canvas|picture|object|iframe)$/;
+const SHOWN_BY_THEMSELVES =
+  /^(button|input|select|textarea|meter|progress|img|svg|video|canvas|picture|object|iframe)$/;
 /** Whether a box shows something by itself: a picture or a control. */
 export const isReplacedOrControl = (tree: BoxTree, element: number): boolean =>
-  isReplaced(tree.reading, element) || CONTROLS.test(tagOf(tree, element));
+  isReplaced(tree.reading, element) || SHOWN_BY_THEMSELVES.test(tagOf(tree.reading, element));
 
 /** A box that is kept for those who hear the page, and hidden from those who see it. */
 function isHiddenHelper(analysis: Analysis, element: number, position: string): boolean {
@@ -96,7 +94,7 @@ export function visibilityOf(analysis: Analysis): Visibility {
   const faded = columnTest(reading, 'opacity', isFaded);
   for (let i = 0; i < tree.count; i++) {
     const parent = reading.parent[i]!;
-    const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree, parent));
+    const inSvg = parent >= 0 && /^(svg|g)$/.test(tagOf(tree.reading, parent));
     // What is hidden by visibility can show what is in it again (CSS Display 4 §4).
     const shown = parent < 0 || visible[parent]! || hidden[parent] === 1;
     const position = usedText(reading, 'position', i);
@@ -140,7 +138,7 @@ const piecesOf = (tree: BoxTree, element: number): Rect[] =>
 
 /** The text of a button: the one control that holds what is laid out like that of any other box. */
 export const labelInk = ({ tree }: Analysis, element: number): Rect[] =>
-  tagOf(tree, element) === 'button' ? piecesOf(tree, element) : [];
+  tagOf(tree.reading, element) === 'button' ? piecesOf(tree, element) : [];
 
 /** The part of a line in which its letters stand: lines set close overlap in what is above and below. */
 export function letterBand({ x, y, width, height }: Rect): Rect {

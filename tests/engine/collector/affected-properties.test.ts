@@ -18,7 +18,8 @@ import { editSchema, type Edit } from '../../../src/core/trials/edit.ts';
 import { affectedProperties } from '../../../src/core/trials/affected-properties.ts';
 import { overlay } from '../../../src/core/trials/overlay.ts';
 import { readFiles, targetOf } from '../../../src/core/trials/targets.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { draw } from '../../harness/conformance/families.ts';
 import { corpusPages, demoPages, withCorpus } from '../../support/corpus.ts';
 import { textsOfFiles } from '../../support/random-trials.ts';
@@ -336,7 +337,7 @@ const MOORED =
 describe('a narrow reading', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -3,7 +3,8 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { observeAll } from '../../../src/core/rules/index.ts';
 import { corpusPages, withCorpus } from '../../support/corpus.ts';
-import { openHeadless, type Headless, type Opened } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless, Opened } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 
 const fileOf = (path: string, text: string, type = 'text/html') => ({ path, type, bytes: Buffer.from(text) });
 const pageOf = (html: string, style = '') => [
@@ -14,7 +15,7 @@ const pageOf = (html: string, style = '') => [
 describe('a page in a document that holds it', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

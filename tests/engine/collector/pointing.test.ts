@@ -5,7 +5,8 @@ import { hit, makeHitIndex } from '../../../src/core/boxes/hit-test.ts';
 import { rectOf } from '../../../src/core/boxes/tree.ts';
 import type { Rect } from '../../../src/core/geometry/rect.ts';
 import { elementAt, labelOf, pathOf } from '../../../src/core/reading/labels.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { corpusPages, demoPages } from '../../support/corpus.ts';
 
 const SAMPLE = /landing|profile|login|about|quickstart/;
@@ -52,7 +53,7 @@ const nearEdge = (rect: Rect, x: number, y: number): boolean =>
 describe('pointing and naming', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

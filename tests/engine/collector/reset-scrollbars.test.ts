@@ -1,7 +1,8 @@
 /** What a page is at a width does not depend on the width that it had before. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless, type Opened } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless, Opened } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 
 const WORDS = 'ferry quay mast rope tide berth deck sail port wave buoy crane timetable '.repeat(30);
 
@@ -74,7 +75,7 @@ const ROWS: Row[] = [
 describe('what a page is at a width', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

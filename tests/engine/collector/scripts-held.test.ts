@@ -1,7 +1,8 @@
 /** What moves on a page does not show in its measures: animations stand still, and transitions are at their end. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { measureHtml } from '../../support/measure.ts';
 
 const MOVING = '@keyframes turn { to { transform: rotate(360deg); margin-left: 40px } }';
@@ -23,7 +24,7 @@ const ROWS: [name: string, css: string, html: string][] = [
 describe('what moves', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -1,7 +1,8 @@
 /** Scrollbars laid over what they scroll, as phones have them. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { classed } from '../../support/measure.ts';
 
 const PAGES: { name: string; css: string; html: string; beside: number; over: number }[] = [
@@ -39,7 +40,7 @@ const PAGES: { name: string; css: string; html: string; beside: number; over: nu
 describe('scrollbars', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

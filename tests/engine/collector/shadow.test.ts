@@ -6,7 +6,8 @@ import { pseudosOf } from '../../../src/core/accounts/property.ts';
 import type { Analysis } from '../../../src/core/analysis.ts';
 import { elementAt } from '../../../src/core/reading/labels.ts';
 import { resolve } from '../../../src/core/css/cascade/cascade.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 
 const HTML = `<!doctype html><title>Shadow</title>
 <style>x-card { width: 200px; padding: 1px } p { width: 150px; color: red } .a::before { content: "x"; padding: 2px; color: red }
@@ -23,7 +24,7 @@ describe('shadow trees, pseudo-elements, frames', () => {
   let headless: Headless;
   let analysis: Analysis;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
     const files = [{ path: 'index.html', type: 'text/html', bytes: new TextEncoder().encode(HTML) }];
     const opened = await headless.open(files, 'index.html', { width: 800, height: 600 });
     analysis = await opened.measure();

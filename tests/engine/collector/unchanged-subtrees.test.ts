@@ -4,7 +4,8 @@ import { after, before, describe, test } from 'node:test';
 import { elementAt } from '../../../src/core/reading/labels.ts';
 import { measureQuantity, type Quantity } from '../../../src/core/search/measured-quantity.ts';
 import { differences, matchBoxes } from '../../../src/core/compare/reading-diff.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { measureHtml } from '../../support/measure.ts';
 
 const page = (css: string, body: string): string =>
@@ -71,7 +72,7 @@ const CASES: Case[] = [
 describe('what moved', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

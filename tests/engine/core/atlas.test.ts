@@ -22,7 +22,8 @@ import { measureProfile, profileNames, readProfile } from '../../../src/lib/serv
 import { firefoxPath } from '../../../src/lib/server/engines/bidi.ts';
 import { measureFirefox } from '../../../src/lib/server/engines/other-engines.ts';
 import { findOn } from '../../../src/lib/server/engines/find.ts';
-import { openHeadless, type Headless, type OtherDefaults } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless, OtherDefaults } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import type { StoredFile } from '../../../src/lib/server/ingest/files.ts';
 import { ROOT } from '../../../src/lib/server/root.ts';
 import { demoPages } from '../../support/corpus.ts';
@@ -48,7 +49,7 @@ describe('default styles', () => {
   let headless: Headless;
   let own: Profile;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
     own = await headless.profile();
   });
   after(() => headless.close());

@@ -5,7 +5,8 @@ import type { Described } from '../../../src/core/reading/reading.ts';
 import { breakpointsOf } from '../../../src/core/css/media/breakpoints.ts';
 import { parseDocument } from '../../../src/core/html/document.ts';
 import { makePlan, type Plan } from '../../../src/core/css/cascade/plan.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 
 const [FROM, TO, HEIGHT] = [240, 1920, 800];
 
@@ -75,7 +76,7 @@ describe('breakpoints', () => {
   /** By condition, the widths at which the engine's answer is another one than at one px less. */
   let turns: number[][] = [];
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
     turns = await headless.page.evaluate(
       ({ conditions, from, to, height }) => {
         const frame = document.body.appendChild(document.createElement('iframe'));

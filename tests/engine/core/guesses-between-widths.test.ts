@@ -3,7 +3,8 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { guessBetween } from '../../../src/core/sweep/guess.ts';
 import { isSameSnapshot, snapshotOf, type Snapshot } from '../../../src/core/sweep/snapshot.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 
 const HEAD =
   '<!doctype html><meta name=viewport content="width=device-width"><style>body { margin: 0; font: 16px/20px monospace }';
@@ -108,7 +109,7 @@ const CASES: Case[] = [
 describe('where between two looks a page changes', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -6,7 +6,8 @@ import { hasBox } from '../../../src/core/boxes/tree.ts';
 import { isolate } from '../../../src/core/search/isolate.ts';
 import { measureQuantity, type Quantity } from '../../../src/core/search/measured-quantity.ts';
 import { editSchema, type Edit } from '../../../src/core/trials/edit.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { withText } from '../../../src/lib/server/ingest/files.ts';
 import { draw } from '../../harness/conformance/families.ts';
 import { corpusPages, demoPages } from '../../support/corpus.ts';
@@ -19,7 +20,7 @@ const SIZE = { width: 1280, height: 800 };
 describe('random trials', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 
@@ -49,7 +50,7 @@ describe('random trials', () => {
 
 describe('a page whose rules ask for the size of a container', () => {
   test('is read in full: an edit of one size changes what other boxes have', async () => {
-    const headless = await openHeadless();
+    const headless = await openEngine();
     const html = `<!doctype html><style>
 .card { container-type: inline-size; width: 200px }
 .in { letter-spacing: 0; padding: 2px }
@@ -82,7 +83,7 @@ describe('a page whose rules ask for the size of a container', () => {
 describe('a stray element among real pages', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -3,13 +3,14 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { isMainAxisVertical, isSingleLineRow } from '../../../src/core/boxes/formatting-contexts.ts';
 import { rectOf } from '../../../src/core/boxes/tree.ts';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { classed, measureHtml } from '../../support/measure.ts';
 
 describe('the main axis', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -1,12 +1,13 @@
 /** A harness that measures an empty frame, or another page's, is told so. */
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../support/engine.ts';
 import { checkMeasured } from '../../support/measured.ts';
 
 let headless: Headless;
 before(async () => {
-  headless = await openHeadless();
+  headless = await openEngine();
 });
 after(() => headless.close());
 

@@ -1,9 +1,9 @@
 /** Faults to be planted on pages that are sound: what is done, and how it is seen in the engine without any of our reasoning. */
 import type { Analysis } from '../../../src/core/analysis.ts';
 import { laidAreas } from '../../../src/core/boxes/areas.ts';
-import { pathOf } from '../../../src/core/reading/labels.ts';
+import { pathOf, tagOf } from '../../../src/core/reading/labels.ts';
 import { childrenOf, hasBox, inside, rectOf, usedText } from '../../../src/core/boxes/tree.ts';
-import { visibilityOf, tagOf } from '../../../src/core/visibility/visibility.ts';
+import { visibilityOf } from '../../../src/core/visibility/visibility.ts';
 import type { Draw } from '../conformance/families.ts';
 
 export interface Fault {
@@ -30,7 +30,7 @@ const isBlock = (analysis: Analysis, element: number): boolean =>
 const isText = (analysis: Analysis, element: number): boolean =>
   isBlock(analysis, element) &&
   lines(analysis, element) >= 1 &&
-  /^(p|div|h\d|dd|blockquote)$/.test(tagOf(analysis.tree, element));
+  /^(p|div|h\d|dd|blockquote)$/.test(tagOf(analysis.reading, element));
 const followed = (analysis: Analysis, element: number): boolean => {
   const parent = analysis.reading.parent[element]!;
   const list = childrenOf(analysis.tree, parent).filter((child) => hasBox(analysis.tree, child));
@@ -41,14 +41,14 @@ const isFree = (analysis: Analysis, element: number): boolean => {
   for (let at = analysis.reading.parent[element]!; at > 0; at = analysis.reading.parent[at]!)
     if (
       /hidden|auto|scroll|clip/.test(usedText(analysis.reading, 'overflow', at)) &&
-      tagOf(analysis.tree, at) !== 'body'
+      tagOf(analysis.reading, at) !== 'body'
     )
       return false;
   return true;
 };
 const inline = (analysis: Analysis, element: number): boolean =>
   analysis.tree.kinds[element] === 'inline' &&
-  /^(a|span|b|i|code|em|strong)$/.test(tagOf(analysis.tree, element)) &&
+  /^(a|span|b|i|code|em|strong)$/.test(tagOf(analysis.reading, element)) &&
   rectOf(analysis.reading, element).width > 20;
 
 const PAGE = 'document.documentElement.scrollWidth - document.documentElement.clientWidth';

@@ -2,11 +2,10 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
-import { labelOf } from '../../reading/labels.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
 import { relativeOffset, relativeShift } from '../../boxes/line-boxes.ts';
 import { ahead, edgeOf, sizeOf, type FlowSides } from '../../geometry/writing-modes.ts';
 import { frames, hasBox, inside, rectOf, usedText } from '../../boxes/tree.ts';
-import { tagOf } from '../../css/cascade/styles.ts';
 import { px, same, type Axis } from '../../geometry/rect.ts';
 import { betweenTerms, autoBlockSize, floatsContained, itemTerms } from '../sizing/auto-block-size.ts';
 import { declaredOf } from '../sizing/declared.ts';

@@ -9,7 +9,13 @@ import { flowSides } from '../../geometry/writing-modes.ts';
 import { usedText } from '../../boxes/tree.ts';
 import { px, same, sidesOf, type Axis } from '../../geometry/rect.ts';
 import { declaredOf, declaredPx } from '../sizing/declared.ts';
-import { hasDefiniteHeight, hasPercent, alignSelf, isAuto } from '../sizing/percentage-definiteness.ts';
+import {
+  hasDefiniteHeight,
+  hasPercent,
+  alignSelf,
+  isAuto,
+  isStretch,
+} from '../sizing/percentage-definiteness.ts';
 import {
   around,
   boxTerm,
@@ -182,8 +188,6 @@ export function gapTerm(
   term.note = [count > 1 ? `${count} gaps of ${px(gap)}` : '', term.note].filter(Boolean).join('; ');
   return term;
 }
-
-const isStretch = (align: string) => /^(stretch|normal|auto|)$/.test(align);
 
 /** What an item is as tall (or wide) as across its line, before it is stretched. */
 function naturalCross(analysis: Analysis, element: number, cross: Axis): Term[] {

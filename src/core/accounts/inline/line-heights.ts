@@ -1,7 +1,7 @@
 /** Heights of lines: what reaches highest over a line's baseline and what hangs lowest under it (CSS Inline 3 §5; CSS 2.2 §10.8). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { labelOf } from '../../reading/labels.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
 import {
   atomHome,
   isLineAligned,
@@ -286,7 +286,7 @@ function atomGrounds(analysis: Analysis, container: number, element: number, par
 
 /** Whether a replaced element has a baseline of its own: the text of a field. */
 const isField = ({ reading }: Analysis, element: number): boolean =>
-  /^(input|select)$/.test(reading.strings[reading.tag[element]!] ?? '');
+  /^(input|select)$/.test(tagOf(reading, element));
 
 const fontWordsOf = ({ reading }: Analysis, element: number): string =>
   `${px(usedPx(reading, 'font-size', element))}px font`;

@@ -30,7 +30,7 @@ const KINDS: Record<string, Kind> = {
     words: ({ reading }, [first]) =>
       first!.box < 0
         ? 'room in the viewport'
-        : first!.note.includes('its grid area')
+        : first!.links?.some(({ area }) => area === 'area')
           ? 'room in its grid area'
           : `room in ${labelOf(reading, first!.box)}`,
     each: true,

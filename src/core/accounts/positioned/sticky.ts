@@ -1,7 +1,7 @@
 /** Why a box that is told to stick never does (CSS Positioned Layout 3 §3.4). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { labelOf } from '../../reading/labels.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
 import { childrenOf, hasBox, rectOf, scrollsDown, usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { declaredOf } from '../sizing/declared.ts';
@@ -23,7 +23,7 @@ export function neverSticks(analysis: Analysis, element: number): { why: string;
   const { document } = reading;
   if (document.scrollHeight - document.clientHeight < ROOM) return null;
   for (let at = reading.parent[element]!; at > 0; at = reading.parent[at]!) {
-    if (reading.strings[reading.tag[at]!] === 'body') break;
+    if (tagOf(reading, at) === 'body') break;
     const [x = '', y = x] = usedText(reading, 'overflow', at).split(' ');
     // What clips is no scroll container (CSS Overflow 3 §3.1), and what is inline is neither.
     if (!/auto|scroll|hidden/.test(`${x} ${y}`) || tree.kinds[at] === 'inline') continue;

@@ -1,14 +1,14 @@
 /** What stands behind one used value: the declaration or default, and where a relative length comes from. */
 import type { Analysis } from '../../analysis.ts';
 import { columnTest, type Test } from '../../reading/column-predicates.ts';
-import { labelOf } from '../../reading/labels.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { areaOf } from '../../boxes/grid-tracks.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { inside, pxOf, usedPx, usedText, type BoxTree } from '../../boxes/tree.ts';
 import { fontKey } from '../../reading/contents.ts';
 import { resolve, sourceOf, type Resolution } from '../../css/cascade/cascade.ts';
-import { tagOf, type Source } from '../../css/cascade/styles.ts';
+import { type Source } from '../../css/cascade/styles.ts';
 import { heightBasis, isAuto } from './percentage-definiteness.ts';
 import {
   dimensionOf,

@@ -7,14 +7,14 @@ import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { isReplaced } from '../../boxes/kinds.ts';
 import { labelOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
-import { childrenOf, hasBox, usedText } from '../../boxes/tree.ts';
+import { childrenOf, hasBox } from '../../boxes/tree.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { sidesOf, type Axis } from '../../geometry/rect.ts';
 import { betweenTerms, autoBlockSize, floatsContained, itemTerms } from './auto-block-size.ts';
 import { declaredOf } from './declared.ts';
 import { flexOf } from '../flex/flex-lines.ts';
 import { gapTerm } from '../flex/flex.ts';
-import { hasPercent, isAuto, isIndefinite } from './percentage-definiteness.ts';
+import { alignSelf, hasPercent, isAuto, isIndefinite, isStretch } from './percentage-definiteness.ts';
 import { blockFlowOf } from '../block/margins.ts';
 import { around, boxTerm, marginTerms, once } from '../model/term-builders.ts';
 import { declaredTerms } from './size.ts';
@@ -102,9 +102,8 @@ function unresolvedChild(analysis: Analysis, element: number): Term[] {
   return atLeast(analysis, element, 'y', contentTerms, (bound) => !hasPercent(bound));
 }
 
-const isStretched = ({ tree, reading }: Analysis, element: number): boolean =>
-  tree.kinds[element] === 'flex-item' &&
-  /^(normal|stretch|auto|)$/.test(usedText(reading, 'align-self', element));
+const isStretched = (analysis: Analysis, element: number): boolean =>
+  analysis.tree.kinds[element] === 'flex-item' && isStretch(alignSelf(analysis, element));
 
 /** Terms of a border box, or those of the minimum or maximum that is in force; percentages count where they are of something. */
 export function atLeast(

@@ -2,11 +2,10 @@
 import type { Analysis, Intrinsic } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { boxAbove, independence, layoutOf } from '../../boxes/formatting-contexts.ts';
-import { labelOf } from '../../reading/labels.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
 import { flowSides, sizeOf } from '../../geometry/writing-modes.ts';
 import { isTable } from '../../boxes/table-grid.ts';
 import { inside, usedPx, usedText } from '../../boxes/tree.ts';
-import { tagOf } from '../../css/cascade/styles.ts';
 import { px, same, sidesOf, type Axis, type Side } from '../../geometry/rect.ts';
 import { autoBlockSize } from './auto-block-size.ts';
 import { containingSize, declaredOf, declaredPx } from './declared.ts';

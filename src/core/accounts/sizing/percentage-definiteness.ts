@@ -3,12 +3,12 @@
  * (CSS 2.2 §10.5; Sizing 3 §5.2.1; Flexbox 1 §9.8; Grid 2 §6.6; Tables 3 §3.9; Quirks Mode §3.5).
  */
 import type { Analysis } from '../../analysis.ts';
-import { labelOf } from '../../reading/labels.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
 import { boxAbove, isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { usedText } from '../../boxes/tree.ts';
 import type { Axis } from '../../geometry/rect.ts';
-import { tagOf, type Source } from '../../css/cascade/styles.ts';
+import { type Source } from '../../css/cascade/styles.ts';
 import { declaredOf } from './declared.ts';
 
 export interface Rung {
@@ -28,7 +28,8 @@ export const isAuto = (value: string): boolean => AUTO.test(value);
 export const hasPercent = (value: string): boolean => /%/.test(value);
 const STRETCH = /^(stretch|-webkit-fill-available)$/i;
 
-const isStretched = (align: string): boolean => /^(stretch|normal|auto|)$/.test(align);
+/** Whether a value of `align-self` stretches an item (Box Alignment 3 §6.1). */
+export const isStretch = (align: string): boolean => /^(stretch|normal|auto|)$/.test(align);
 
 /** How a flex item's cross axis is aligned: its own word, or its container's (Flexbox 1 §8.3). */
 export function alignSelf(analysis: Analysis, element: number): string {
@@ -66,7 +67,7 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
     if (!auto) return result(true, `${value} of its grid area (Grid 2 §6.6)`);
     const align = usedText(reading, 'align-self', element);
     const word = align === 'auto' || align === '' ? usedText(reading, 'align-items', above) : align;
-    return isStretched(word)
+    return isStretch(word)
       ? result(true, 'it is stretched to its grid area (Grid 2 §6.6)')
       : result(false, `height is auto, and align-self ${word} keeps it from being stretched`);
   }
@@ -85,7 +86,7 @@ function rungOf(analysis: Analysis, element: number): Rung & { goesUp: boolean }
     const column = isMainAxisVertical(analysis, above);
     const align = alignSelf(analysis, element);
     if (column) return result(true, 'its height is what the column of flex items gives it', true);
-    if (!isStretched(align))
+    if (!isStretch(align))
       return result(false, `height is auto, and align-self ${align} keeps it from being stretched`);
     return result(true, 'it is stretched to its flex line, whose height is known by then (Flexbox 1 §9.8)');
   }

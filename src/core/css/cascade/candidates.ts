@@ -13,7 +13,6 @@ import {
   flowOf,
   isSvg,
   layerKey,
-  tagOf,
   type Candidate,
   type Dropped,
   type Match,
@@ -21,6 +20,7 @@ import {
   type Source,
   type Styles,
 } from './styles.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 export type Criterion =
   'importance' | 'context' | 'inline' | 'layer' | 'specificity' | 'scope' | 'order' | 'hint';

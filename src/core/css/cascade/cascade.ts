@@ -6,8 +6,9 @@ import { candidates, compare, type Criterion } from './candidates.ts';
 import { isInherited, physical, sameSideOf } from './properties.ts';
 import type { Specificity } from '../syntax/selectors.ts';
 import { expand, WIDE_KEYWORDS } from './shorthands.ts';
-import { defaultKeyOf, flowOf, tagOf, type Candidate, type Source, type Styles } from './styles.ts';
+import { defaultKeyOf, flowOf, type Candidate, type Source, type Styles } from './styles.ts';
 import { substitute, usesVariables } from '../values/variables.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 export interface Beaten {
   candidate: Candidate;

@@ -11,6 +11,7 @@ import type { Flow } from './properties.ts';
 import type { Specificity } from '../syntax/selectors.ts';
 import { mediaWithoutEffect } from '../media/media-without-effect.ts';
 import type { Declaration } from '../syntax/style-sheets.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 export type Origin = 'author' | 'inline' | 'attribute' | 'browser' | 'trial';
 
@@ -271,16 +272,13 @@ function sourceElements(reading: RawReading, document: SourceDocument): (SourceE
     const source =
       parent < 0 ? document.root : (via === VIA.shadow ? above?.shadow : above?.children)?.[seen[via][parent]!];
     if (parent >= 0) seen[via][parent]!++;
-    if (source && source.tag === reading.strings[reading.tag[i]!]) out[i] = source;
+    if (source && source.tag === tagOf(reading, i)) out[i] = source;
   }
   return out;
 }
 
 export const attributeOf = (styles: Styles, element: number, name: string): string | null =>
   styles.attributes.get(element)?.get(name) ?? null;
-
-export const tagOf = (reading: RawReading, element: number): string =>
-  reading.strings[reading.tag[element]!] ?? '';
 
 /** Whether an element is of SVG: an `svg` or what is in one, but for what a `foreignObject` holds. */
 export function isSvg(reading: RawReading, element: number): boolean {

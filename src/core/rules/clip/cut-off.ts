@@ -16,10 +16,10 @@ import {
   paddingBox,
   scrollsOn,
   visibilityOf,
-  tagOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
 import { isUnseen, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 const LEAST = 1;
 
@@ -151,10 +151,10 @@ const PICTURES = /^(img|video)$/;
 /** Whether what is cut off is a picture, and nothing in what cuts it is anything but pictures. */
 function isFrame(analysis: Analysis, clip: number, element: number): boolean {
   const { tree } = analysis;
-  if (!PICTURES.test(tagOf(tree, element))) return false;
+  if (!PICTURES.test(tagOf(tree.reading, element))) return false;
   const { visible } = visibilityOf(analysis);
   for (let i = clip; i < tree.count && isSelfOrAncestor(analysis, clip, i); i++)
-    if (visible[i] && !PICTURES.test(tagOf(tree, i)) && inkOf(analysis, i).length > 0) return false;
+    if (visible[i] && !PICTURES.test(tagOf(tree.reading, i)) && inkOf(analysis, i).length > 0) return false;
   return true;
 }
 

@@ -13,16 +13,16 @@ import {
   inkOf,
   boxName,
   visibilityOf,
-  tagOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 const BANDS = /^(header|footer|nav|div|section|main|aside|article|form)$/;
 
 /** The edge of the page around a band that goes from side to side. */
 function aroundBand(analysis: Analysis, body: number): Observed[] {
-  if (stopsByGeometry(analysis, body, tagOf(analysis.tree, body) !== 'body' && 'it is not body')) return [];
+  if (stopsByGeometry(analysis, body, tagOf(analysis.reading, body) !== 'body' && 'it is not body')) return [];
   const { tree, reading } = analysis;
   const { margin, content } = laidAreas(tree, body);
   const isDeclared = (['left', 'right'] as const).some((side) =>
@@ -40,7 +40,7 @@ function aroundBand(analysis: Analysis, body: number): Observed[] {
   const band = [inFlow[0] ?? -1, inFlow.at(-1) ?? -1].find((element) => {
     if (
       element < 0 ||
-      !BANDS.test(tagOf(tree, element)) ||
+      !BANDS.test(tagOf(tree.reading, element)) ||
       !/^(block|flex-item|grid-item|table)$/.test(tree.kinds[element]!)
     )
       return false;

@@ -16,9 +16,9 @@ import {
   isReplacedOrControl,
   boxName,
   visibilityOf,
-  tagOf,
 } from '../../visibility/visibility.ts';
 import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 const LEAST = 4;
 
@@ -101,7 +101,7 @@ export function emptyBoxes(analysis: Analysis, container: number, areLines: bool
 }
 
 const holdsBreak = ({ tree }: Analysis, element: number): boolean =>
-  childrenOf(tree, element).some((child) => tagOf(tree, child) === 'br');
+  childrenOf(tree, element).some((child) => tagOf(tree.reading, child) === 'br');
 
 /** Whether nothing of a box and of what it holds can be seen. */
 function isEmpty(analysis: Analysis, element: number): boolean {
@@ -109,13 +109,13 @@ function isEmpty(analysis: Analysis, element: number): boolean {
   const { border } = laidAreas(tree, element);
   if (border.top + border.right + border.bottom + border.left > 0 || hasBackground(analysis, element))
     return false;
-  if (tagOf(tree, element) === 'hr' || isReplacedOrControl(tree, element)) return false;
+  if (tagOf(tree.reading, element) === 'hr' || isReplacedOrControl(tree, element)) return false;
   if (!/^(none|initial|)$/.test(resolve(analysis.styles, element, 'background-image').value)) return false;
   if ((inside(tree).pseudos.get(element) ?? []).length > 0) return false;
   const inked = inkOf(analysis, element).length > 0 && !isSpaces(analysis, element);
   return (
     !inked &&
-    childrenOf(tree, element).every((child) => tagOf(tree, child) === 'br' || isEmpty(analysis, child))
+    childrenOf(tree, element).every((child) => tagOf(tree.reading, child) === 'br' || isEmpty(analysis, child))
   );
 }
 

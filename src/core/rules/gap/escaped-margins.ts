@@ -7,8 +7,9 @@ import { afterEnd, beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
-import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
+import { hasBackground, boxName } from '../../visibility/visibility.ts';
 import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** A margin that leaves its box at the start, where the box has a ground of its own to be seen (CSS 2.2 §8.3.1). */
 function escaped(analysis: Analysis, container: number): Observed[] {
@@ -27,7 +28,11 @@ function escaped(analysis: Analysis, container: number): Observed[] {
     return [];
   }
   if (
-    stopsByGeometry(analysis, container, /^(html|body)$/.test(tagOf(tree, container)) && 'it is html or body')
+    stopsByGeometry(
+      analysis,
+      container,
+      /^(html|body)$/.test(tagOf(tree.reading, container)) && 'it is html or body',
+    )
   )
     return [];
   const areas = laidAreas(tree, container);

@@ -7,12 +7,13 @@ import { px, same } from '../../geometry/rect.ts';
 import { beforeEnd } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { isSelfOrAncestor, isReplacedOrControl, boxName, tagOf } from '../../visibility/visibility.ts';
+import { isSelfOrAncestor, isReplacedOrControl, boxName } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** The default margins beside a figure whose picture is told to take all of its width (HTML §15.3.3). */
 function besidePicture(analysis: Analysis, figure: number): Observed[] {
-  if (stopsByGeometry(analysis, figure, tagOf(analysis.tree, figure) !== 'figure' && 'it is no figure'))
+  if (stopsByGeometry(analysis, figure, tagOf(analysis.reading, figure) !== 'figure' && 'it is no figure'))
     return [];
   const { tree, reading } = analysis;
   const { margin, content } = laidAreas(tree, figure);

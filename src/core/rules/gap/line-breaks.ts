@@ -6,8 +6,9 @@ import { beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
-import { boxName, tagOf } from '../../visibility/visibility.ts';
+import { boxName } from '../../visibility/visibility.ts';
 import { stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Px below which nobody sees it. */
 const LEAST = 4;
@@ -28,7 +29,7 @@ function breaks(analysis: Analysis, container: number): Observed[] {
   const out: Observed[] = [];
   for (let n = 0; n < children.length; n++) {
     let end = n;
-    while (end < children.length && tagOf(tree, children[end]!) === 'br') end++;
+    while (end < children.length && tagOf(tree.reading, children[end]!) === 'br') end++;
     const [before, after] = [children[n - 1], children[end]];
     if (end - n >= BREAKS && isBlock(before) && isBlock(after)) {
       const [above, below] = [laidAreas(tree, before), laidAreas(tree, after)];

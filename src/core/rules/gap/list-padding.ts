@@ -7,13 +7,18 @@ import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { inkOf, boxName, visibilityOf, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { inkOf, boxName, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** The room for the marks of a list that shows none (HTML §15.3.8). */
 function beforeMarks(analysis: Analysis, list: number): Observed[] {
   if (
-    stopsByGeometry(analysis, list, !/^(ul|ol|menu|dir)$/.test(tagOf(analysis.tree, list)) && 'it is no list')
+    stopsByGeometry(
+      analysis,
+      list,
+      !/^(ul|ol|menu|dir)$/.test(tagOf(analysis.reading, list)) && 'it is no list',
+    )
   )
     return [];
   const { tree, reading } = analysis;
@@ -25,7 +30,9 @@ function beforeMarks(analysis: Analysis, list: number): Observed[] {
   )
     return [];
   // What is nested may well be set in.
-  const isNested = selfAndAncestors(analysis, reading.parent[list]!).some((at) => tagOf(tree, at) === 'li');
+  const isNested = selfAndAncestors(analysis, reading.parent[list]!).some(
+    (at) => tagOf(tree.reading, at) === 'li',
+  );
   if (stopsByEvidence(analysis, list, isNested && 'it lies in another list, and may well be set in')) return [];
   const { visible } = visibilityOf(analysis);
   const items = childrenOf(tree, list).filter((child) => hasBox(tree, child) && visible[child]);

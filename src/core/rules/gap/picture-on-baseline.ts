@@ -9,8 +9,9 @@ import { afterEnd } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
-import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
+import { hasBackground, boxName } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 const LEAST = 1.5;
 
@@ -36,7 +37,7 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
   const isPicture =
     tree.kinds[picture] === 'inline-replaced' &&
     isReplaced(reading, picture) &&
-    /^(img|svg|video|canvas|iframe)$/.test(tagOf(tree, picture));
+    /^(img|svg|video|canvas|iframe)$/.test(tagOf(tree.reading, picture));
   if (stopsByGeometry(analysis, picture, !isPicture && 'it is no picture in a line')) return [];
   const isOnBaseline = usedText(reading, 'vertical-align', picture) === 'baseline';
   if (stopsByGeometry(analysis, picture, !isOnBaseline && 'it does not stand on the baseline')) return [];
@@ -81,7 +82,7 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
 function showsEnd(analysis: Analysis, container: number): boolean {
   const { tree, reading } = analysis;
   const end = (element: number) => rectOf(reading, element).y + rectOf(reading, element).height;
-  for (let at = container; at > 0 && tagOf(tree, at) !== 'body'; at = reading.parent[at]!) {
+  for (let at = container; at > 0 && tagOf(tree.reading, at) !== 'body'; at = reading.parent[at]!) {
     const { border, padding } = laidAreas(tree, at);
     if (border.bottom > 0 || hasBackground(analysis, at)) return true;
     if (padding.bottom > 0 || Math.abs(end(at) - end(container)) > 1) return false;

@@ -4,11 +4,11 @@ import { laidAreas } from '../../boxes/areas.ts';
 import { type BoxTree, childrenOf, rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px } from '../../geometry/rect.ts';
-import { classesOf } from '../../reading/labels.ts';
+import { classesOf, tagOf } from '../../reading/labels.ts';
 import { beforeStart, fromStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { boxName, visibleChildren, tagOf } from '../../visibility/visibility.ts';
+import { boxName, visibleChildren } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
 /** Spaces that must be known before one of them can be odd, and the part of them that may be. */
@@ -109,14 +109,14 @@ function isOfBothSides(
 
 /** Of the same sort: the same tag, a class in common where both have any, and neither alone a heading of what follows. */
 function isAlike({ tree }: Analysis, a: number, b: number): boolean {
-  if (tagOf(tree, a) !== tagOf(tree, b) || isHead(tree, a) !== isHead(tree, b)) return false;
+  if (tagOf(tree.reading, a) !== tagOf(tree.reading, b) || isHead(tree, a) !== isHead(tree, b)) return false;
   const [first, other] = [classesOf(tree.reading, a), classesOf(tree.reading, b)];
   return first.length === 0 || other.length === 0 || first.some((text) => other.includes(text));
 }
 
 const isHead = (tree: BoxTree, element: number): boolean => {
   const within = childrenOf(tree, element);
-  return within.length === 1 && /^h[1-6]$/.test(tagOf(tree, within[0]!));
+  return within.length === 1 && /^h[1-6]$/.test(tagOf(tree.reading, within[0]!));
 };
 
 /** Whether a box begins or ends a row with a class that no other in it has: a head or a foot of it. */

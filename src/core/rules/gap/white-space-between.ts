@@ -8,8 +8,9 @@ import { beforeStart } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
-import { boxName, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { boxName, selfAndAncestors } from '../../visibility/visibility.ts';
 import { stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Inline-blocks that would fit in one line but for the white space between them. */
 function pushedDown(analysis: Analysis, container: number): Observed[] {
@@ -40,7 +41,9 @@ function pushedDown(analysis: Analysis, container: number): Observed[] {
     const sum = run.reduce((width, at) => width + outerWidth(tree, at), 0);
     // Boxes as wide as their words go on in the next line by design, however nearly they fill one; a bar has but one line.
     const isMeasured = run.every((at) => isLength(authorDeclaration(analysis, at, 'width')?.value ?? ''));
-    const isBar = selfAndAncestors(analysis, container).some((at) => /^(nav|menu)$/.test(tagOf(tree, at)));
+    const isBar = selfAndAncestors(analysis, container).some((at) =>
+      /^(nav|menu)$/.test(tagOf(tree.reading, at)),
+    );
     if (
       down !== undefined &&
       (isMeasured || isBar) &&

@@ -15,10 +15,10 @@ import {
   isTransformed,
   boxName,
   visiblePart,
-  tagOf,
   widestIn,
 } from '../../visibility/visibility.ts';
 import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** What sticks out of a container that shows where it ends, within the width of the page. */
 function outOfContainers(analysis: Analysis): Observed[] {
@@ -27,7 +27,10 @@ function outOfContainers(analysis: Analysis): Observed[] {
   const out: Observed[] = [];
   const { left: lefts, right: rights } = allEnds(analysis);
   for (let i = 1; i < tree.count; i++) {
-    if (isUnseen(analysis, i) || stopsByGeometry(analysis, i, tagOf(tree, i) === 'body' && 'it is body'))
+    if (
+      isUnseen(analysis, i) ||
+      stopsByGeometry(analysis, i, tagOf(tree.reading, i) === 'body' && 'it is body')
+    )
       continue;
     const placed = tree.kinds[i] === 'absolute' && fillsAcross(analysis, i);
     const parent = placed ? tree.containingBlock[i]! : aroundOf(analysis, i);
@@ -46,7 +49,7 @@ function outOfContainers(analysis: Analysis): Observed[] {
       stopsByGeometry(
         analysis,
         i,
-        (parent <= 0 || tagOf(tree, parent) === 'body' || !hasBox(tree, parent)) &&
+        (parent <= 0 || tagOf(tree.reading, parent) === 'body' || !hasBox(tree, parent)) &&
           'what it lies in is the page itself',
       )
     )

@@ -13,10 +13,10 @@ import {
   isTransformed,
   boxName,
   visiblePart,
-  tagOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
 import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Text that sticks out of its own box, where that is no more than its line's. */
 function ownText(analysis: Analysis): Observed[] {
@@ -24,10 +24,11 @@ function ownText(analysis: Analysis): Observed[] {
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (isUnseen(analysis, i)) continue;
-    const isOther = /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!) || tagOf(tree, i) === 'body';
+    const isOther =
+      /^inline$|root|^table-(row|column)/.test(tree.kinds[i]!) || tagOf(tree.reading, i) === 'body';
     if (stopsByGeometry(analysis, i, isOther && 'it is no box with lines of its own')) continue;
     if (stopsByGeometry(analysis, i, clips(tree, i, 'x') && 'it clips or scrolls what is in it')) continue;
-    const isPicture = isReplacedOrControl(tree, i) && tagOf(tree, i) !== 'button';
+    const isPicture = isReplacedOrControl(tree, i) && tagOf(tree.reading, i) !== 'button';
     if (stopsByGeometry(analysis, i, isPicture && 'it is a picture or a control')) continue;
     const { x, width } = rectOf(reading, i);
     const toLeft = overflowsLeft(analysis, i);
@@ -78,7 +79,7 @@ function ownText(analysis: Analysis): Observed[] {
           : indent.startsWith('-')
             ? 'A negative text-indent moves it away'
             : '',
-        boxes: selfAndAncestors(analysis, i).filter((at) => at > 0 && tagOf(tree, at) !== 'body'),
+        boxes: selfAndAncestors(analysis, i).filter((at) => at > 0 && tagOf(tree.reading, at) !== 'body'),
         weight: by + 30,
       }),
     );

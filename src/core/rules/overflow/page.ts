@@ -5,8 +5,9 @@ import { px } from '../../geometry/rect.ts';
 import { pastPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { beyondPage, beyondThePage, LEAST } from './ends.ts';
-import { boxName, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { boxName, selfAndAncestors } from '../../visibility/visibility.ts';
 import { stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 function beyondTheViewport(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
@@ -19,7 +20,7 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
   const stuck = beyondThePage(analysis);
   const out = new Map<number, Observed>();
   for (const element of stuck) {
-    if (tagOf(tree, element) === 'body') continue;
+    if (tagOf(tree.reading, element) === 'body') continue;
     const above = selfAndAncestors(analysis, element).find((at) => out.has(at));
     if (above !== undefined) {
       out.get(above)!.boxes.push(element);

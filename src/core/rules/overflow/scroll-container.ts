@@ -5,8 +5,9 @@ import { px } from '../../geometry/rect.ts';
 import { pastOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { within, LEAST } from './ends.ts';
-import { boxName, paddingBox, scrollsOn, visibilityOf, tagOf } from '../../visibility/visibility.ts';
+import { boxName, paddingBox, scrollsOn, visibilityOf } from '../../visibility/visibility.ts';
 import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** What makes a container scroll sideways. */
 function scrollingSideways(analysis: Analysis): Observed[] {
@@ -22,7 +23,7 @@ function scrollingSideways(analysis: Analysis): Observed[] {
       stopsByGeometry(analysis, element!, scrollWidth! - width! < LEAST && 'what is in it is no wider than it')
     )
       continue;
-    const isScroller = scrollsOn(tree, element!, 'x') && tagOf(tree, element!) !== 'body';
+    const isScroller = scrollsOn(tree, element!, 'x') && tagOf(tree.reading, element!) !== 'body';
     if (stopsByGeometry(analysis, element!, !isScroller && 'it does not scroll sideways')) continue;
     const declared = resolve(analysis.styles, element!, 'overflow-x');
     const isOwn = declared.winner !== null && /auto|scroll/.test(declared.value);

@@ -18,9 +18,9 @@ import {
   boxName,
   visibleChildren,
   visibilityOf,
-  tagOf,
 } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Boxes in the flow of one container that lie over each other: a negative margin pulls one back. */
 function siblings(analysis: Analysis): Observed[] {
@@ -137,7 +137,10 @@ function isPile(analysis: Analysis, list: readonly number[]): boolean {
 function isPicture({ tree }: Analysis, element: number): boolean {
   const things = /^(img|picture|svg|canvas|video)$/;
   const within = childrenOf(tree, element).filter((child) => hasBox(tree, child));
-  return things.test(tagOf(tree, element)) || (within.length === 1 && things.test(tagOf(tree, within[0]!)));
+  return (
+    things.test(tagOf(tree.reading, element)) ||
+    (within.length === 1 && things.test(tagOf(tree.reading, within[0]!)))
+  );
 }
 
 export const rule: Rule<'overlap/siblings'> = {

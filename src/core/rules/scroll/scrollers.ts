@@ -14,9 +14,9 @@ import {
   paddingBox,
   scrollsOn,
   visibilityOf,
-  tagOf,
 } from '../../visibility/visibility.ts';
 import { stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Of a scroll container whose content fits, this much is seen by its scrollbar. */
 const LEAST_FITTING = 2;
@@ -66,7 +66,7 @@ export const scrollers = oncePerAnalysis((analysis): Scroller[] => {
     if (
       element! <= 0 ||
       !visible[element!] ||
-      tagOf(tree, element!) === 'body' ||
+      tagOf(tree.reading, element!) === 'body' ||
       isReplacedOrControl(tree, element!)
     )
       continue;

@@ -10,8 +10,9 @@ import { candidates } from '../../css/cascade/candidates.ts';
 import { type Resolution, resolve } from '../../css/cascade/cascade.ts';
 import type { Source } from '../../css/cascade/styles.ts';
 import { type Axis } from '../../geometry/rect.ts';
-import { isReplacedOrControl, tagOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { isReplacedOrControl, selfAndAncestors } from '../../visibility/visibility.ts';
 import { isUnseen, stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 const LENGTH = /^\d*\.?\d+(px|rem|em|pt|ch|vw|vh)$/;
 
@@ -175,4 +176,5 @@ export function offDeclared(analysis: Analysis, element: number, axis: Axis): Of
 
 /** Whether a box is by default no narrower than what is in it, whatever is declared (CSS Tables 3 §4.3, HTML §15.3.13). */
 const hasMinimum = ({ tree, reading }: Analysis, element: number): boolean =>
-  /^(inline-)?table$/.test(usedText(reading, 'display', element)) || tagOf(tree, element) === 'fieldset';
+  /^(inline-)?table$/.test(usedText(reading, 'display', element)) ||
+  tagOf(tree.reading, element) === 'fieldset';

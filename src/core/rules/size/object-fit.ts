@@ -6,14 +6,15 @@ import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { OFF_SHAPE } from './declared-sizes.ts';
-import { boxName, visibilityOf, tagOf } from '../../visibility/visibility.ts';
+import { boxName, visibilityOf } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** A picture that is drawn in another shape than its own (CSS Images 3 §5.5: `object-fit: fill`). */
 function outOfShape(analysis: Analysis, element: number): Observed[] {
   const { tree } = analysis;
   const natural = inside(tree).natural.get(element);
-  if (tagOf(tree, element) !== 'img' || !natural || natural.width < 2 || natural.height < 2) {
+  if (tagOf(tree.reading, element) !== 'img' || !natural || natural.width < 2 || natural.height < 2) {
     stopsByGeometry(analysis, element, 'it is no picture with a size of its own');
     return [];
   }

@@ -8,8 +8,9 @@ import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
-import { hasBackground, boxName, tagOf } from '../../visibility/visibility.ts';
+import { hasBackground, boxName } from '../../visibility/visibility.ts';
 import { isUnseen, stopsByEvidence, stopsByGeometry } from '../stops.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Differences below this in CSS px cannot be seen. */
 const LEAST = 2;
@@ -24,7 +25,8 @@ export const percentHeights = oncePerAnalysis((analysis) => {
   const elements = new Set(asked.flatMap(([, ofProperty]) => [...ofProperty]));
   for (const i of [...elements].sort((a, b) => a - b)) {
     if (isUnseen(analysis, i)) continue;
-    if (stopsByGeometry(analysis, i, /^(html|body)$/.test(tagOf(tree, i)) && 'it is html or body')) continue;
+    if (stopsByGeometry(analysis, i, /^(html|body)$/.test(tagOf(tree.reading, i)) && 'it is html or body'))
+      continue;
     for (const [property, ofProperty] of asked) {
       if (!ofProperty.has(i)) continue;
       const { value } = resolve(analysis.styles, i, property);
@@ -80,7 +82,7 @@ function basisOf(
   if (basis < 0) return { element: basis, height, whose: 'the viewport', isPage: false };
   const basisHeight = laidAreas(tree, basis).content.height;
   const isPage =
-    /^(html|body)$/.test(tagOf(tree, basis)) && basisHeight < height && endShows(analysis, element);
+    /^(html|body)$/.test(tagOf(tree.reading, basis)) && basisHeight < height && endShows(analysis, element);
   return isPage
     ? { element: basis, height, whose: 'the viewport', isPage: true }
     : { element: basis, height: basisHeight, whose: boxName(analysis, basis), isPage: false };

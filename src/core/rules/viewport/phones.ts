@@ -3,7 +3,7 @@ import type { Analysis } from '../../analysis.ts';
 import { layoutViewport, viewportWords } from '../../css/media/viewport-meta.ts';
 import { viewportContents } from '../../html/viewport-contents.ts';
 import { type Observed, observed } from '../model.ts';
-import { tagOf } from '../../visibility/visibility.ts';
+import { tagOf } from '../../reading/labels.ts';
 
 /** Two phones: what gives only one of them its own width is as wrong. */
 export const PHONES = [
@@ -14,7 +14,7 @@ export const PHONES = [
 /** The head element, which speaks for the whole page. */
 export function headOf({ tree }: Analysis): number {
   let head = 0;
-  for (let i = 0; i < tree.count; i++) if (tagOf(tree, i) === 'head') head = i;
+  for (let i = 0; i < tree.count; i++) if (tagOf(tree.reading, i) === 'head') head = i;
   return head;
 }
 

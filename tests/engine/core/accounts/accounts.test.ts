@@ -4,7 +4,8 @@ import { after, before, describe, test } from 'node:test';
 import { boxAccount, type BoxAccount } from '../../../../src/core/accounts/box.ts';
 import { accountsByName, reachOf } from '../../../../src/core/accounts/property.ts';
 import type { Analysis } from '../../../../src/core/analysis.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 
 interface Case {
   name: string;
@@ -208,7 +209,7 @@ const CASES: Case[] = [
 describe('accounts', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

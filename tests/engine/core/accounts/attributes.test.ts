@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { declaredProperties } from '../../../../src/core/accounts/property.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { compareCascade } from '../../../harness/conformance/cascade.ts';
 import { classed } from '../../../support/measure.ts';
 
@@ -158,7 +159,7 @@ const BEATEN: [css: string, html: string, property: string][] = [
 describe('attributes', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { ROOT } from '../../../../src/lib/server/root.ts';
 import { compareCascade } from '../../../harness/conformance/cascade.ts';
 import { corpusPages, demoPages, pagesOf, withCorpus, type CorpusPage } from '../../../support/corpus.ts';
@@ -12,7 +13,7 @@ const SAMPLE = /general_elements|landing|form|atomiccommit|whentouse|about/;
 describe('cascade against the engine', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -1,7 +1,8 @@
 /** A sample of the conformance run: accounts against the engine on generated pages, seeds printed, and on the demo. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import {
   complete,
   counterfactuals,
@@ -21,7 +22,7 @@ describe('accounts against the engine', () => {
   let headless: Headless;
   const total = newResult();
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

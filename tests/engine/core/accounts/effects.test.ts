@@ -5,7 +5,8 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { effectKey, sizeEffects } from '../../../../src/core/accounts/model/effects.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { classed, measureHtml } from '../../../support/measure.ts';
 
 interface Case {
@@ -164,7 +165,7 @@ const CASES: Case[] = [
 describe('what sums go along with', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

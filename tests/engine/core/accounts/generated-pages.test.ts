@@ -1,7 +1,8 @@
 /** The cascade on generated pages: random rules over a random tree, held against the engine. The seed is printed. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { compareCascade } from '../../../harness/conformance/cascade.ts';
 import { page } from '../../../support/generate.ts';
 
@@ -13,7 +14,7 @@ describe('generated pages', () => {
   let all = 0;
   let wrong = 0;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

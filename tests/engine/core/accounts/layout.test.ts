@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { distanceAccount } from '../../../../src/core/accounts/distance.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { classed, measureHtml, subjectOf } from '../../../support/measure.ts';
 
 interface Case {
@@ -261,7 +262,7 @@ const INERT: [name: string, css: string, html: string, property: string, why: Re
 describe('rules of layout', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

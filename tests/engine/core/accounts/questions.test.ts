@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import { boxAccount, type BoxAccount } from '../../../../src/core/accounts/box.ts';
 import { elementAt } from '../../../../src/core/reading/labels.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { openPage } from '../../../../src/lib/server/engines/source.ts';
 import { ROOT } from '../../../../src/lib/server/root.ts';
 
@@ -101,7 +102,7 @@ const QUESTIONS: Question[] = [
 describe('questions about the demo', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

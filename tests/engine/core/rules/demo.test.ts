@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import { z } from 'zod';
 import { elementAt } from '../../../../src/core/reading/labels.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import type { StoredFile } from '../../../../src/lib/server/ingest/files.ts';
 import { ROOT } from '../../../../src/lib/server/root.ts';
 import { demoPages } from '../../../support/corpus.ts';
@@ -50,7 +51,7 @@ function without(files: StoredFile[], { sheet, line }: { sheet: string; line: nu
 describe('the demo', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

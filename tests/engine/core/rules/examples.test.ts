@@ -3,7 +3,8 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { RULES } from '../../../../src/core/rules/index.ts';
 import type { Rule } from '../../../../src/core/rules/model.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 
 const SIZE = { width: 800, height: 600 };
 /** Its observations are made between two readings. */
@@ -12,7 +13,7 @@ const BETWEEN_READINGS = new Set(['defaults/dependence']);
 describe('examples of rules', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -1,7 +1,8 @@
 /** A few planted faults of those of `npm run faults`: found, blamed, and gone with the first remedy. */
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { draw } from '../../../harness/conformance/families.ts';
 import { FAULTS } from '../../../harness/faults/kinds.ts';
 import { plant, type Result } from '../../../harness/faults/plant.ts';
@@ -12,7 +13,7 @@ const SEED = Number(process.env['SEED'] ?? 3);
 describe('planted faults', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -6,7 +6,8 @@ import { after, before, describe, test } from 'node:test';
 import { z } from 'zod';
 import type { FindingDocument } from '../../../../src/core/reports/findings.ts';
 import { findOn } from '../../../../src/lib/server/engines/find.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { ROOT } from '../../../../src/lib/server/root.ts';
 import { demoPages } from '../../../support/corpus.ts';
 import { patchedFiles } from '../../../support/random-trials.ts';
@@ -43,7 +44,7 @@ const isOf = (found: FindingDocument, { kind, subject, other, culprit }: Fault):
 describe('findings on the demo', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

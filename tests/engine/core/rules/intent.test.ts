@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { observeAll } from '../../../../src/core/rules/index.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import { COMPONENTS, componentPage } from '../../../harness/faults/components.ts';
 import { measureHtml } from '../../../support/measure.ts';
 
@@ -159,7 +160,7 @@ const PATTERNS: [name: string, css: string, html: string][] = [
 describe('what is meant', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -5,7 +5,8 @@ import type { Analysis } from '../../../../src/core/analysis.ts';
 import { observeAll } from '../../../../src/core/rules/index.ts';
 import { spanOf } from '../../../../src/core/rules/span.ts';
 import { findOn } from '../../../../src/lib/server/engines/find.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import type { StoredFile } from '../../../../src/lib/server/ingest/files.ts';
 import type { FindingDocument } from '../../../../src/core/reports/findings.ts';
 import { filesOf, MISTAKES } from '../../../harness/faults/mistakes.ts';
@@ -20,7 +21,7 @@ const stored = ({ html, css }: { html: string; css: string }): StoredFile[] => [
 describe('mistakes', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

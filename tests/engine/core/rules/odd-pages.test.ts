@@ -5,14 +5,15 @@ import { drawingOf, drawingSchema } from '../../../../src/core/reports/drawing.t
 import { scrollableBy } from '../../../../src/core/boxes/viewport-overflow.ts';
 import { observeAll } from '../../../../src/core/rules/index.ts';
 import type { Observation } from '../../../../src/core/finding.ts';
-import { openHeadless, type Headless } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 
 const SIZE = { width: 800, height: 600 };
 
 describe('odd pages', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

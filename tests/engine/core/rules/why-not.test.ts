@@ -3,7 +3,8 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { observeAll, RULES } from '../../../../src/core/rules/index.ts';
 import { groupedAnswers, whyNot, type RuleAnswer } from '../../../../src/core/rules/why-not.ts';
-import { openHeadless, type Headless, type Opened } from '../../../../src/lib/server/engines/headless.ts';
+import type { Headless, Opened } from '../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../support/engine.ts';
 import type { Analysis } from '../../../../src/core/analysis.ts';
 
 const HEAD = '<!doctype html><meta name=viewport content="width=device-width, initial-scale=1">';
@@ -63,7 +64,7 @@ const CASES: [rule: string, selector: string, page: string, stop: RegExp, from: 
 describe('why rules say nothing', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 

@@ -3,7 +3,8 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { savedBodySchema } from '../../../../../src/core/reading/saved.ts';
 import { editSchema, type Edit } from '../../../../../src/core/trials/edit.ts';
-import { openHeadless, type Headless, type Opened } from '../../../../../src/lib/server/engines/headless.ts';
+import type { Headless, Opened } from '../../../../../src/lib/server/engines/headless.ts';
+import { openEngine } from '../../../../support/engine.ts';
 import { createAccounts } from '../../../../../src/lib/ui/bench/analyst/accounts.ts';
 import { createBeside } from '../../../../../src/lib/ui/bench/analyst/beside.ts';
 import { createFinding } from '../../../../../src/lib/ui/bench/analyst/finding.ts';
@@ -38,7 +39,7 @@ const pier = (value: string): Edit =>
 describe('the analyst of a Bench', () => {
   let headless: Headless;
   before(async () => {
-    headless = await openHeadless();
+    headless = await openEngine();
   });
   after(() => headless.close());
 
