@@ -81,6 +81,8 @@ describe('the story', () => {
       'li.fare',
       'the link brings the pick along',
     );
+    // What is found stands above the readings, and moves them down when it comes.
+    await tomorrow.locator('[data-finding]').first().waitFor();
     await tomorrow.locator('[data-readings] button', { hasText: 'the card is 30 too wide' }).click();
     await tomorrow.locator('[role=status]', { hasText: 'saved reading' }).waitFor();
     assert.equal(
