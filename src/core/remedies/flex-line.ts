@@ -5,7 +5,7 @@ import type { Analysis } from '../analysis.ts';
 import { isSingleLineRow } from '../boxes/formatting-contexts.ts';
 import { childrenOf, rectOf } from '../boxes/tree.ts';
 import { isSelfOrAncestor, boxName as labelOf } from '../visibility/visibility.ts';
-import * as loosen from './size-limits.ts';
+import * as sizes from './sizes/index.ts';
 import { put, type Proposal } from './model.ts';
 import * as wrap from './wrapping.ts';
 
@@ -52,7 +52,7 @@ export function propose(analysis: Analysis, observation: Observation): Proposal[
         },
       ];
     const keeping = { ...observation, subject: element, boxes: [element, ...widest(analysis, element)] };
-    return [...wrap.propose(analysis, keeping), ...loosen.propose(analysis, keeping)].map((proposal) => ({
+    return [...wrap.propose(analysis, keeping), ...sizes.propose(analysis, keeping)].map((proposal) => ({
       ...proposal,
       rank: proposal.rank - 6,
     }));

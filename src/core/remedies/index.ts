@@ -7,7 +7,7 @@ import * as boxSizing from './box-sizing.ts';
 import * as declaration from './declaration.ts';
 import * as generated from './generated-content.ts';
 import * as hold from './positioning.ts';
-import * as loosen from './size-limits.ts';
+import * as sizes from './sizes/index.ts';
 import * as margins from './margins.ts';
 import type { Remedy, Proposal } from './model.ts';
 import * as shape from './object-fit.ts';
@@ -16,7 +16,7 @@ import * as wrap from './wrapping.ts';
 
 const REMEDIES: Remedy[] = [
   wrap,
-  loosen,
+  sizes,
   beside,
   boxSizing,
   margins,
