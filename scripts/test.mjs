@@ -15,7 +15,7 @@ const SLOWEST = 10;
 /** A process that takes longer hangs, and would keep all others from being told. */
 const MOST_MS = 15 * 60_000;
 /** Processes that the tests of the engine are shared out to: each has one engine. */
-const ENGINE_GROUPS = 4;
+const ENGINE_GROUPS = 8;
 
 const isWatching = process.argv.includes('--watch');
 const wanted = process.argv.slice(2).filter((argument) => !argument.startsWith('--'));
