@@ -41,12 +41,21 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
   const spaces: Space[] = [];
   for (const [n, after] of all.entries()) {
     const before = all[n - 1];
-    if (before === undefined || !isAlike(analysis, before, after)) continue;
+    if (before === undefined) continue;
+    if (
+      stopsByEvidence(
+        analysis,
+        after,
+        !isAlike(analysis, before, after) && 'it is of another sort than the box before it',
+      )
+    )
+      continue;
     if (
       [before, after].some((element) => /^inline$|absolute|fixed|^table|root|other/.test(tree.kinds[element]!))
     )
       continue;
-    if (usedText(tree.reading, 'float', before) !== usedText(tree.reading, 'float', after)) continue;
+    const isAside = usedText(tree.reading, 'float', before) !== usedText(tree.reading, 'float', after);
+    if (stopsByGeometry(analysis, after, isAside && 'it floats otherwise than the box before it')) continue;
     const between = space(rectOf(tree.reading, before), rectOf(tree.reading, after), axis);
     if (between !== null) spaces.push({ before, after, px: between });
   }

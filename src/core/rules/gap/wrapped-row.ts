@@ -81,12 +81,15 @@ function fallen(analysis: Analysis, container: number): Observed[] {
     const first = all[n]!;
     const line = [first];
     const { y, height } = rectOf(reading, first);
-    if (!stands(first)) continue;
+    if (stopsByGeometry(analysis, first, !stands(first) && 'it does not stand in a row that wraps')) continue;
     while (stands(all[n + line.length] ?? 0) && rectOf(reading, all[n + line.length]!).y < y + height - 1)
       line.push(all[n + line.length]!);
     const down = all[n + line.length];
     n += line.length - 1;
-    if (down === undefined || !stands(down)) continue;
+    if (down === undefined || !stands(down)) {
+      stopsByGeometry(analysis, first, 'nothing goes down from its row');
+      continue;
+    }
     const row = [...line, down];
     // Boxes of fixed widths go on in further rows by design, where there are more of them or the room is what it happens to be.
     const isFixed = row.some((element) => !isPart(analysis, element));

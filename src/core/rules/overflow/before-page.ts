@@ -55,7 +55,8 @@ function beforeThePage(analysis: Analysis): Observed[] {
         continue;
       const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
       const above = up.find((at) => out.has(`${axis} ${at}`));
-      if (above !== undefined && above !== i) continue;
+      const isTold = above !== undefined && above !== i;
+      if (stopsByGeometry(analysis, i, isTold && 'it is told of a box around it')) continue;
       out.set(
         `${axis} ${i}`,
         observed({

@@ -198,7 +198,25 @@ const positive = ({ top, right, bottom, left }: Edges): Edges => ({
 export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
   const { reading } = analysis;
   return hangings(analysis).flatMap(({ deep, float, next, shown }) => {
-    if ((next !== null && float < 0) || !shown || float >= 0 !== areFloats) return [];
+    const of = shown?.box ?? deep;
+    const isOver = next !== null && float < 0;
+    if (
+      stopsByGeometry(
+        analysis,
+        of,
+        isOver && 'what hangs out of it covers what comes next, which another rule tells of',
+      )
+    )
+      return [];
+    const isOther = float >= 0 !== areFloats;
+    if (
+      stopsByGeometry(analysis, of, isOther && `what hangs out of it is ${areFloats ? 'no float' : 'a float'}`)
+    )
+      return [];
+    if (!shown) {
+      stopsByVisibility(analysis, of, 'the end of no box that it hangs out of can be seen');
+      return [];
+    }
     const { box, by } = shown;
     const moved = selfAndAncestors(analysis, deep, reading.parent[box]!).find(
       (at) => isTransformed(analysis, at) || usedText(reading, 'position', at) === 'relative',

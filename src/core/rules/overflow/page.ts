@@ -23,6 +23,7 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
     if (tagOf(tree.reading, element) === 'body') continue;
     const above = selfAndAncestors(analysis, element).find((at) => out.has(at));
     if (above !== undefined) {
+      stopsByGeometry(analysis, element, 'it is told of a box around it');
       out.get(above)!.boxes.push(element);
       continue;
     }

@@ -43,7 +43,9 @@ function undersides(analysis: Analysis): Observed[] {
     let worst = { area: 0, at: -1, cut: shown };
     for (const beside of childrenOf(tree, reading.parent[box]!)) {
       if (beside === box || order[beside]! > order[box]! || isMoved(beside)) continue;
-      if (/absolute|fixed/.test(tree.kinds[beside]!) || clipper[beside] !== clipper[box]) continue;
+      const isElsewhere = /absolute|fixed/.test(tree.kinds[beside]!) || clipper[beside] !== clipper[box];
+      if (stopsByGeometry(analysis, beside, isElsewhere && 'it is positioned, or clipped by another box'))
+        continue;
       for (let i = beside; i < tree.count && isSelfOrAncestor(analysis, beside, i); i++) {
         if (!visible[i] || !hasBox(tree, i) || order[i]! > order[box]!) continue;
         for (const ink of inkOf(analysis, i)) {

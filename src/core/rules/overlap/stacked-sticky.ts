@@ -99,7 +99,9 @@ function sticks(analysis: Analysis): Observed[] {
   for (const under of all)
     for (const over of all) {
       if (under === over || usedText(reading, 'position', under.element) !== 'sticky') continue;
-      if (order[over.element]! < order[under.element]!) continue;
+      const isBelow = order[over.element]! < order[under.element]!;
+      if (stopsByVisibility(analysis, under.element, isBelow && 'it is painted over what sticks with it'))
+        continue;
       if (
         stopsByVisibility(
           analysis,

@@ -75,7 +75,15 @@ export const scrollers = oncePerAnalysis((analysis): Scroller[] => {
       ['x', scrollWidth!, width!],
       ['y', scrollHeight!, height!],
     ] as const) {
-      if (scroll - client < LEAST_FITTING || !scrollsOn(tree, element!, axis)) continue;
+      const isScrolled = scroll - client >= LEAST_FITTING && scrollsOn(tree, element!, axis);
+      if (
+        stopsByGeometry(
+          analysis,
+          element!,
+          !isScrolled && `it does not scroll ${axis === 'x' ? 'sideways' : 'down'}`,
+        )
+      )
+        continue;
       const boxes: number[] = [];
       for (let i = element! + 1; i < tree.count && isSelfOrAncestor(analysis, element!, i); i++) {
         let by = clipper[i]!;
