@@ -34,15 +34,15 @@ export const stopsByVisibility = (analysis: Analysis, element: number, why: Chec
 export const stopsByEvidence = (analysis: Analysis, element: number, why: Check): boolean =>
   stops(analysis, element, 'evidence', why);
 
+/** What can be seen of the page that was asked about last: rules ask of one box after another. */
+let latest: { analysis: Analysis; visible: readonly boolean[] } | null = null;
+
 /** Whether a rule stops at a box since nothing of it is shown. */
-export const isUnseen = (analysis: Analysis, element: number): boolean =>
-  stopsByVisibility(
-    analysis,
-    element,
-    hasBox(analysis.tree, element)
-      ? !visibilityOf(analysis).visible[element] && 'it cannot be seen'
-      : 'it has no box',
-  );
+export function isUnseen(analysis: Analysis, element: number): boolean {
+  if (latest?.analysis !== analysis) latest = { analysis, visible: visibilityOf(analysis).visible };
+  if (!hasBox(analysis.tree, element)) return stops(analysis, element, 'visibility', 'it has no box');
+  return !latest.visible[element] && stops(analysis, element, 'visibility', 'it cannot be seen');
+}
 
 /** What a rule works out by the checks of another, none of which are its own. */
 export function quietly<T>(analysis: Analysis, run: () => T): T {

@@ -10,23 +10,26 @@ const containers = oncePerAnalysis((analysis) => {
   const { tree } = analysis;
   const all: number[] = [];
   for (let i = 1; i < tree.count; i++) if (!isUnseen(analysis, i)) all.push(i);
-  return { all, inFlow: new Set(all.filter((container) => layoutOf(tree, container) === 'flow')) };
+  return { all, isFlow: all.map((container) => layoutOf(tree, container) === 'flow') };
 });
 
 /** Looks at every container. */
 export const inContainers =
   (look: Look) =>
-  (analysis: Analysis): Observed[] =>
-    containers(analysis).all.flatMap((container) => look(analysis, container));
+  (analysis: Analysis): Observed[] => {
+    const out: Observed[] = [];
+    for (const container of containers(analysis).all) out.push(...look(analysis, container));
+    return out;
+  };
 
 /** Looks at those that lay out their content in flow (CSS 2.2 §9.4). */
 export const inFlowContainers =
   (look: Look) =>
   (analysis: Analysis): Observed[] => {
-    const { all, inFlow } = containers(analysis);
-    return all.flatMap((container) =>
-      stopsByGeometry(analysis, container, !inFlow.has(container) && 'it does not lay out its content in flow')
-        ? []
-        : look(analysis, container),
-    );
+    const { all, isFlow } = containers(analysis);
+    const out: Observed[] = [];
+    for (const [n, container] of all.entries())
+      if (!stopsByGeometry(analysis, container, !isFlow[n] && 'it does not lay out its content in flow'))
+        out.push(...look(analysis, container));
+    return out;
   };
