@@ -3,7 +3,7 @@ import { basename } from 'node:path';
 import { findingsText, withShortDiffs, type FindingsDocument } from '../core/reports/findings.ts';
 import { junitDocument } from '../core/reports/junit.ts';
 import { sarifDocument } from '../core/reports/sarif.ts';
-import { whyNotDocument, whyNotText } from '../core/reports/why-not.ts';
+import { whyNotBoxes, whyNotText, type WhyNotDocument } from '../core/reports/why-not.ts';
 import { findOn } from '../lib/server/engines/find.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless, type Opened } from '../lib/server/engines/headless.ts';
@@ -26,20 +26,24 @@ function textOf(document: FindingsDocument, quiet: number, { format, failOn }: F
   }
 }
 
-/** What each rule says of the boxes that a selector matches, as text or as a document. */
-async function whyText(
-  opened: Opened,
-  page: string,
-  selector: string,
-  format: FindOptions['format'],
-): Promise<string> {
-  const analysis = await opened.measure();
-  const elements = await elementsOf(opened, selector);
-  return opened.complete(analysis, () =>
-    format === 'json'
-      ? JSON.stringify(whyNotDocument(analysis, { page, elements }))
-      : elements.map((element) => whyNotText(analysis, element)).join('\n\n'),
-  );
+/** What each rule says of the boxes that a selector matches at every width, as text or as a document. */
+async function whyText(opened: Opened, page: string, selector: string, options: FindOptions): Promise<string> {
+  const { widths, height, kinds, format } = options;
+  const boxes: WhyNotDocument['boxes'] = [];
+  const texts: string[] = [];
+  for (const width of widths) {
+    await opened.resize({ width, height });
+    const analysis = await opened.measure();
+    const elements = await elementsOf(opened, selector);
+    const said = await opened.complete(analysis, () => ({
+      boxes: format === 'json' ? whyNotBoxes(analysis, elements, kinds) : [],
+      texts: format === 'json' ? [] : elements.map((element) => whyNotText(analysis, element, kinds)),
+    }));
+    boxes.push(...said.boxes);
+    texts.push(...said.texts);
+  }
+  const document: WhyNotDocument = { normetra: 'why-not/1', page, boxes };
+  return format === 'json' ? JSON.stringify(document) : texts.join('\n\n');
 }
 
 export async function find(argv: string[]): Promise<number> {
@@ -54,7 +58,7 @@ export async function find(argv: string[]): Promise<number> {
     const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other, isOver);
     const name = basename(source.entry) || page;
     if (options.why !== null) {
-      await print(await whyText(opened, name, options.why, options.format), out);
+      await print(await whyText(opened, name, options.why, options), out);
       return 0;
     }
     const beneath = other && {

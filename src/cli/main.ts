@@ -26,7 +26,7 @@ normetra restore <file> [--data DIR]
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
-          --why CSS            instead: what each rule says of the boxes that match, and what stopped it (first width)
+          --why CSS            instead: what each rule says of the boxes that match, and what stopped it
           --defaults, --root, --scripts, --scrollbars, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
           --widths A-B         the range in px (default: 240-1920); --from A and --to B say the same

@@ -92,6 +92,10 @@ const findOptions = pageOptions
     ({ why, format }) => why === null || format === 'text' || format === 'json',
     '--why is told as text or as json: leave out --format',
   )
+  .refine(
+    (options) => options.why === null || options['fail-on'] === null,
+    '--why fails on nothing: leave out --fail-on',
+  )
   .transform(({ json, 'fail-on': failOn, format, ...rest }) => ({
     ...rest,
     failOn,

@@ -30,8 +30,8 @@ export interface Analysis {
   order: Int32Array;
   /** What has been worked out so far, by what it is of; emptied when content widths are learned. */
   memo: Map<unknown, unknown>;
-  /** Where it is asked why rules say nothing: what stopped them. */
-  stops?: Stop[];
+  /** What stopped rules, where it is asked why they say nothing; null: nobody asks. */
+  stops: Stop[] | null;
   /** Content widths under no and under endless pressure, as far as the engine was asked for them. */
   intrinsic: Map<number, Intrinsic>;
   /** Boxes whose accounts lack such widths. */
@@ -271,5 +271,6 @@ export function analyse(
     intrinsic: new Map(),
     missingIntrinsicSizes: new Set(),
     reusedIntrinsicSizes: new Map(),
+    stops: null,
   };
 }

@@ -45,8 +45,8 @@ export interface Reasoner<V> {
    * told as whole texts, for a page that did not take them rule by rule.
    */
   patch: (opened: Texts, edits: Edit[], isWhole: boolean) => Eventually<Patched>;
-  /** `isKnown`: the page has been asked by a plan before. */
-  replan: (edits: Edit[], isKnown: boolean) => Eventually<Replanned>;
+  /** What the page must be asked under edits. */
+  replan: (edits: Edit[]) => Eventually<Replanned>;
   /** What the engine said of a plan. */
   planned: (request: PlanRequest, validity: Validity) => Eventually<V>;
   /** What it said of declarations that were unknown. */
@@ -61,10 +61,6 @@ export interface SessionInput<V> {
   isQuiet: () => boolean;
   /** Opens the page with texts in the place of its files' own. null: it stays as it was opened. */
   reopen?: ((texts: Texts) => Promise<void>) | null;
-  /** Texts that it was opened with. */
-  opened?: Texts;
-  /** Whether it has been asked by its plan already. */
-  isPlanned?: boolean;
 }
 
 /** A reading that is not checked yet, and what was not there in time for it. */
@@ -80,17 +76,8 @@ export interface Read<V> extends Taken {
 
 export type Session<V> = ReturnType<typeof createSession<V>>;
 
-export function createSession<V>({
-  reasoner,
-  port,
-  size,
-  isQuiet,
-  reopen = null,
-  opened: first = {},
-  isPlanned = true,
-}: SessionInput<V>) {
-  let opened = first;
-  let isKnown = isPlanned;
+export function createSession<V>({ reasoner, port, size, isQuiet, reopen = null }: SessionInput<V>) {
+  let opened: Texts = {};
   let applied: readonly Edit[] = [];
   /** The edits and the size of the last reading; null: it says nothing of what the page is now. */
   let last: { edits: readonly Edit[]; size: Size } | null = null;
@@ -119,14 +106,9 @@ export function createSession<V>({
 
   /** Asks the page what its sheets come to under the edits laid last. `isAsked`: a reading from before lacks answers. */
   async function replan(list: Edit[]): Promise<{ said: V; isAsked: boolean }> {
-    const { request, unknown } = await reasoner.replan(list, isKnown);
-    if (request) {
-      isKnown = true;
-      return {
-        said: await reasoner.planned(request, await port().ask('plan', request)),
-        isAsked: true,
-      };
-    }
+    const { request, unknown } = await reasoner.replan(list);
+    if (request)
+      return { said: await reasoner.planned(request, await port().ask('plan', request)), isAsked: true };
     const answers = unknown.length === 0 ? [] : await port().supports(unknown);
     return { said: await reasoner.learned(unknown, answers), isAsked: false };
   }
@@ -168,15 +150,15 @@ export function createSession<V>({
       last = { edits: applied, size: at };
     },
     /** Lays edits over the page in the place of those before. null: it would have to be opened anew. */
-    lay: async (edits: readonly Edit[]): Promise<Pick<Read<V>, 'failed' | 'said'> | null> => {
+    lay: async (edits: readonly Edit[]): Promise<Pick<Read<V>, 'failed'> | null> => {
       const list = [...edits];
       const result = await prepare(list);
       if (!result) return null;
       await applyPatch(port(), (isWhole) => patchOf(result, list, isWhole));
-      const { said, isAsked } = await replan(list);
+      const { isAsked } = await replan(list);
       applied = edits;
       if (isAsked) last = null;
-      return { failed: result.failed, said };
+      return { failed: result.failed };
     },
     /** A full reading at the size at hand. */
     read,

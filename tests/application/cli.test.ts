@@ -112,6 +112,7 @@ describe('normetra read', () => {
       ['read', 'demo/fares.html', '--select', '.nothing'],
       /Nothing on the page matches \.nothing/,
     ],
+    ['--why that is to fail', ['find', 'demo/fares.html', '--why', 'p', '--fail-on', '1'], /--why fails on/],
     ['a selector that is none', ['read', 'demo/fares.html', '--select', '>>'], /is not a selector/],
     [
       'a selector of --why that matches nothing',
@@ -139,16 +140,21 @@ describe('normetra read', () => {
   test('what each rule says of a box, as text and as a document', async () => {
     const { code, out } = await run('find', 'demo/fares.html', '--why', 'div.fill');
     assert.equal(code, 0);
-    assert.match(out, /^div\.fill\n {2}Told\n {4}size\/percent-height +div\.fill is 49\.59 px tall/);
+    assert.match(out, /^div\.fill at 1280 px\n {2}Told\n {4}size\/percent-height +div\.fill is 49\.59 px tall/);
     assert.match(
       out,
       /Nothing wrong would be seen of it\n {4}overlap\/ink +it has no text, picture or control/,
     );
     assert.match(out, /\d+ more rules are about other kinds of boxes/);
-    const json = await run('find', 'demo/fares.html', '--why', 'div.fill', '--json');
+    const args = ['find', 'demo/fares.html', '--why', 'div.fill', '--json', '--widths', '360,1280', '--kinds'];
+    const json = await run(...args, 'percent-height,gap');
     const document = whyNotDocumentSchema.parse(JSON.parse(json.out));
-    assert.equal(document.boxes.length, 1);
-    assert.equal(document.boxes[0]!.rules[0]!.outcome, 'told');
+    assert.deepEqual(
+      document.boxes.map(({ width }) => width),
+      [360, 1280],
+    );
+    assert.equal(document.boxes[1]!.rules[0]!.outcome, 'told');
+    assert.ok(document.boxes[1]!.rules.every(({ kind }) => kind === 'percent-height' || kind === 'gap'));
   });
 
   test('3 where the engine cannot be had', async () => {

@@ -66,12 +66,13 @@ export interface Desk {
 }
 
 export async function openDesk(env: Record<string, string> = {}): Promise<Desk> {
-  const browser = await launch();
-  // A browser that is left open keeps the process of the tests from ending.
+  const launching = launch();
   const app = await startApp(undefined, env).catch(async (error: unknown) => {
-    await browser.close();
+    // A browser that is left open keeps the process of the tests from ending.
+    await (await launching).close();
     throw error;
   });
+  const browser = await launching;
   const desk: Desk = {
     app,
     browser,

@@ -4,14 +4,14 @@ import type { Analysis } from '../analysis.ts';
 import { KINDS } from '../finding.ts';
 import { labelOf, pathOf } from '../reading/labels.ts';
 import { RULES } from '../rules/index.ts';
-import { groupedAnswers, whyNot } from '../rules/why-not.ts';
+import { groupedAnswers, whyNot, type RuleAnswer } from '../rules/why-not.ts';
 
 export const whyNotDocumentSchema = z.object({
   normetra: z.literal('why-not/1'),
   page: z.string(),
-  width: z.number().meta({ description: 'of the viewport, in CSS px' }),
   boxes: z.array(
     z.object({
+      width: z.number().meta({ description: 'of the viewport, in CSS px' }),
       path: z.string().meta({ description: 'a selector that is met by this element alone' }),
       rules: z.array(
         z.object({
@@ -33,25 +33,30 @@ export const whyNotDocumentSchema = z.object({
 });
 export type WhyNotDocument = z.infer<typeof whyNotDocumentSchema>;
 
-/** What every rule says of some boxes. */
-export const whyNotDocument = (
+/** What every rule, or those of some kinds, say of some boxes. */
+export const whyNotBoxes = (
   analysis: Analysis,
-  { page, elements }: { page: string; elements: readonly number[] },
-): WhyNotDocument => ({
-  normetra: 'why-not/1',
-  page,
-  width: analysis.reading.viewport.width,
-  boxes: elements.map((element) => ({
+  elements: readonly number[],
+  kinds: readonly string[] | null = null,
+): WhyNotDocument['boxes'] =>
+  elements.map((element) => ({
+    width: analysis.reading.viewport.width,
     path: pathOf(analysis.reading, element),
-    rules: whyNot(analysis, element),
-  })),
-});
+    rules: ofKinds(whyNot(analysis, element), kinds),
+  }));
+
+const ofKinds = (answers: RuleAnswer[], kinds: readonly string[] | null): RuleAnswer[] =>
+  answers.filter(({ kind }) => !kinds || kinds.includes(kind));
 
 /** One box in lines: what is told, what was stopped and by what, and how many rules are about other boxes. */
-export function whyNotText(analysis: Analysis, element: number): string {
-  const { groups, others } = groupedAnswers(whyNot(analysis, element));
+export function whyNotText(
+  analysis: Analysis,
+  element: number,
+  kinds: readonly string[] | null = null,
+): string {
+  const { groups, others } = groupedAnswers(ofKinds(whyNot(analysis, element), kinds));
   return [
-    labelOf(analysis.reading, element),
+    `${labelOf(analysis.reading, element)} at ${analysis.reading.viewport.width} px`,
     ...groups.flatMap(({ title, answers }) => [
       `  ${title}`,
       ...answers.map(({ rule, says }) => `    ${rule.padEnd(WIDEST)}  ${says}`),

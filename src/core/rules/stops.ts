@@ -1,6 +1,6 @@
 /**
- * Why rules say nothing of a box. Every check by which a rule passes a box over goes through here, so that it is of a known
- * sort and can be told to whoever asks; where nobody does, nothing is kept.
+ * Why rules say nothing of a box. The checks by which a rule passes a box over go through here, so that each is of a known sort
+ * and can be told to whoever asks; where nobody does, nothing is kept.
  */
 import type { Analysis } from '../analysis.ts';
 import { hasBox } from '../boxes/tree.ts';
@@ -35,11 +35,12 @@ export const stopsByEvidence = (analysis: Analysis, element: number, why: Check)
   stops(analysis, element, 'evidence', why);
 
 /** What can be seen of the page that was asked about last: rules ask of one box after another. */
-let latest: { analysis: Analysis; visible: readonly boolean[] } | null = null;
+let latest: { analysis: WeakRef<Analysis>; visible: readonly boolean[] } | null = null;
 
 /** Whether a rule stops at a box since nothing of it is shown. */
 export function isUnseen(analysis: Analysis, element: number): boolean {
-  if (latest?.analysis !== analysis) latest = { analysis, visible: visibilityOf(analysis).visible };
+  if (latest?.analysis.deref() !== analysis)
+    latest = { analysis: new WeakRef(analysis), visible: visibilityOf(analysis).visible };
   if (!hasBox(analysis.tree, element)) return stops(analysis, element, 'visibility', 'it has no box');
   return !latest.visible[element] && stops(analysis, element, 'visibility', 'it cannot be seen');
 }
@@ -47,10 +48,10 @@ export function isUnseen(analysis: Analysis, element: number): boolean {
 /** What a rule works out by the checks of another, none of which are its own. */
 export function quietly<T>(analysis: Analysis, run: () => T): T {
   const { stops: kept } = analysis;
-  delete analysis.stops;
+  analysis.stops = null;
   try {
     return run();
   } finally {
-    if (kept) analysis.stops = kept;
+    analysis.stops = kept;
   }
 }

@@ -1,7 +1,8 @@
 /** What each rule says of one box: that it tells of it, or what stopped it. */
 import type { Analysis } from '../analysis.ts';
-import type { FindingKind, Observation } from '../finding.ts';
+import type { FindingKind } from '../finding.ts';
 import { observeAll, RULES, type RuleId } from './index.ts';
+import { oncePerAnalysis, type Observed } from './model.ts';
 import type { Stop, StopSort } from './stops.ts';
 
 /**
@@ -24,30 +25,35 @@ export interface RuleAnswer {
 /** Checks that are told of one rule. */
 const MOST_STOPS = 3;
 
-const isAbout = ({ subject, other, places }: Observation, element: number): boolean =>
+const isAbout = ({ subject, other, places }: Observed, element: number): boolean =>
   subject === element || other === element || places.includes(element);
 
-/** What every rule says of a box, those that tell of it first. The rules run once more for it, each on its own. */
-export function whyNot(analysis: Analysis, element: number): RuleAnswer[] {
-  const found = observeAll(analysis).filter((observation) => isAbout(observation, element));
-  const traced: Analysis = { ...analysis, memo: new Map(), stops: [] };
-  const answers = RULES.map((rule): RuleAnswer => {
-    const { id, kind, title, observe } = rule;
-    const about = { rule: id, kind, title };
+/** All findings, and by rule what it observes and what stopped it. The rules run once more for it, each on its own. */
+const tracesOf = oncePerAnalysis((analysis) => ({
+  found: observeAll(analysis),
+  traces: RULES.map(({ id, kind, title, observe }) => {
     // What rules share would be noted for the first of them alone.
-    traced.memo.clear();
-    traced.stops = [];
-    const raw = observe(traced).some(({ subject, other, places }) =>
-      [subject, other, ...places].includes(element),
-    );
+    const stops: Stop[] = [];
+    const observed = observe({ ...analysis, memo: new Map(), stops });
+    return { about: { rule: id, kind, title }, observed, stops };
+  }),
+}));
+
+/** What every rule says of a box, those that tell of it first. */
+export function whyNot(analysis: Analysis, element: number): RuleAnswer[] {
+  const { found: all, traces } = tracesOf(analysis);
+  const found = all.filter((observation) => isAbout(observation, element));
+  const answers = traces.map(({ about, observed, stops: noted }): RuleAnswer => {
+    const { rule: id } = about;
     const finding = found.find((observation) => observation.rule === id);
     if (finding) {
       const { meant, isDoubtful, what } = finding;
       const outcome = meant === '' ? 'told' : isDoubtful ? 'doubtful' : 'meant';
       return { ...about, outcome, says: meant === '' ? what : `${what}. ${meant}`, stops: [] };
     }
-    if (raw) return { ...about, outcome: 'folded', says: 'it is told as a part of another finding', stops: [] };
-    const stops = nearest(traced.stops.filter((stop) => stop.element === element));
+    if (observed.some((entry) => isAbout(entry, element)))
+      return { ...about, outcome: 'folded', says: 'it is told as a part of another finding', stops: [] };
+    const stops = nearest(noted.filter((stop) => stop.element === element));
     return { ...about, outcome: stops.length > 0 ? 'stopped' : 'none', says: '', stops };
   });
   return answers.sort((a, b) => ORDER.indexOf(a.outcome) - ORDER.indexOf(b.outcome));

@@ -58,7 +58,7 @@ function cutOff(analysis: Analysis): Observed[] {
         // A line's own area is taller than its letters: what is lost of it may be nothing.
         const least =
           axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST;
-        if (stopsByVisibility(analysis, i, by < least && 'all of its letters are inside what clips it'))
+        if (stopsByVisibility(analysis, i, by < least && 'what clips it cuts off nothing of it that shows'))
           continue;
         const key = `${clip} ${axis}`;
         const last = worst.get(key);

@@ -27,7 +27,13 @@ function dropped(analysis: Analysis): Observed[] {
       const { property, value } = declaration;
       const isForeign =
         FOREIGN.test(property) || FOREIGN_VALUE.test(value) || value === '' || property.startsWith('--');
-      if (stopsByEvidence(analysis, i, isForeign && `${property} is for another engine, or for an old one`))
+      if (
+        stopsByEvidence(
+          analysis,
+          i,
+          isForeign && `${property} is for another engine or an old one, or says nothing`,
+        )
+      )
         continue;
       if (stopsByVisibility(analysis, i, UNSEEN.test(property) && `${property} is not seen of a page at rest`))
         continue;

@@ -142,7 +142,7 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
       stopsByEvidence(
         analysis,
         i,
-        settled.has(all) && 'all that is declared of it has an effect on other boxes',
+        settled.has(all) && 'its declarations are those of other boxes, on which they have an effect',
       )
     )
       continue;
@@ -159,7 +159,7 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
     stopsByGeometry(
       analysis,
       i,
-      inert.length === 0 && 'all that is declared of it has an effect, here or on other boxes',
+      inert.length === 0 && 'none of its declarations that this rule asks about is without effect',
     );
     const seen = new Set<number>();
     for (const { property: names, value, source, why } of inert) {

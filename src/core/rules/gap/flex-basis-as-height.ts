@@ -31,7 +31,7 @@ function basisAsHeight(analysis: Analysis, container: number): Observed[] {
     stopsByEvidence(
       analysis,
       container,
-      (!direction || direction.conditions.length === 0) && 'it is a column under every condition',
+      (!direction || direction.conditions.length === 0) && 'its direction stands under no condition',
     )
   )
     return [];

@@ -44,7 +44,7 @@ function beforeMarks(analysis: Analysis, list: number): Observed[] {
     stopsByGeometry(
       analysis,
       list,
-      (items.length === 0 || !items.every(isBare)) && 'its items show their marks',
+      (items.length === 0 || !items.every(isBare)) && 'it has no items, or they show their marks',
     )
   )
     return [];

@@ -51,7 +51,8 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
     stopsByEvidence(
       analysis,
       picture,
-      (over > by || rect.height < 24) && 'it is smaller than its line, like an icon',
+      (over > by || rect.height < 24) &&
+        'there is more room above it than below, or it is less than 24 px tall, like an icon',
     )
   )
     return [];

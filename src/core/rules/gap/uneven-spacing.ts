@@ -32,7 +32,6 @@ function rhythm(analysis: Analysis, container: number): Observed[] {
   const all = visibleChildren(analysis, container);
   if (stopsByGeometry(analysis, container, all.length <= FEWEST && 'it holds too few boxes to have a rhythm'))
     return [];
-  for (const child of all) stopsByGeometry(analysis, child, 'it stands as far from the others as they do');
   return (['y', 'x'] as const).flatMap((axis) => ofAxis(analysis, all, axis));
 }
 
@@ -59,7 +58,12 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
     const between = space(rectOf(tree.reading, before), rectOf(tree.reading, after), axis);
     if (between !== null) spaces.push({ before, after, px: between });
   }
-  if (spaces.length < FEWEST) return [];
+  const first = spaces[0]?.after;
+  if (first === undefined || spaces.length < FEWEST) {
+    if (first !== undefined)
+      stopsByGeometry(analysis, first, 'fewer than three spaces of its row can be compared');
+    return [];
+  }
   const usual = mostCommon(spaces.map((space) => space.px));
   const odd = spaces.filter(
     (space) =>
@@ -76,6 +80,12 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
       near.some(({ after }) => isAlike(analysis, after, space.after)) &&
       !isOfBothSides(analysis, space, usual, axis),
   );
+  for (const { after } of spaces)
+    stopsByGeometry(
+      analysis,
+      after,
+      'the space before it is that of others in its row, or too small a difference',
+    );
   for (const { after } of odd)
     stopsByEvidence(
       analysis,

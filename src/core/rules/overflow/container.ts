@@ -50,7 +50,7 @@ function outOfContainers(analysis: Analysis): Observed[] {
         analysis,
         i,
         (parent <= 0 || tagOf(tree.reading, parent) === 'body' || !hasBox(tree, parent)) &&
-          'what it lies in is the page itself',
+          'what it lies in is the page itself, or has no box',
       )
     )
       continue;

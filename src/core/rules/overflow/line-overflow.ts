@@ -71,7 +71,8 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
       stopsByGeometry(
         analysis,
         box,
-        (bottom === -Infinity || reading.parent[box]! < 1) && 'nothing that can be seen lies in it',
+        (bottom === -Infinity || reading.parent[box]! < 1) &&
+          'nothing that can be seen lies in it, or it is body',
       )
     )
       continue;
@@ -109,7 +110,8 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
       stopsByVisibility(
         analysis,
         box,
-        (by < LEAST || isNothing) && 'it has no height, background or border to be seen by',
+        (by < LEAST || isNothing) &&
+          'less than 3 px hang out of it, or it has no height, background or border to be seen by',
       )
     )
       continue;

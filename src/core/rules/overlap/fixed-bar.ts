@@ -27,7 +27,7 @@ function stays(analysis: Analysis): Observed[] {
     if (stopsByGeometry(analysis, i, !isFixed && 'it is not fixed to the viewport')) continue;
     const rect = rectOf(reading, i);
     const isBar = isBarOfView(analysis, i) && rect.height >= 8;
-    if (stopsByGeometry(analysis, i, !isBar && 'it does not go along most of the view')) continue;
+    if (stopsByGeometry(analysis, i, !isBar && 'it is no bar along most of the view')) continue;
     if (stopsByVisibility(analysis, i, !isSolid(analysis, i) && 'it has no background, border or text'))
       continue;
     // Coordinates are the document's: what is fixed moves with the view.

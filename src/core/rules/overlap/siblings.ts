@@ -42,9 +42,7 @@ function siblings(analysis: Analysis): Observed[] {
     );
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1]!, list[n]!];
-      if (
-        stopsByGeometry(analysis, b, areApart(reading, a, b) && 'it begins where the box before it has ended')
-      )
+      if (stopsByGeometry(analysis, b, areApart(reading, a, b) && 'it and the box before it share no room'))
         continue;
       const common = intersection(rectOf(reading, a), rectOf(reading, b));
       // Borders that lie on each other make one line of two.

@@ -299,11 +299,16 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       return previous.last;
     };
     /** What the core makes of the page that stands, for its session. */
+    let lastOverlay: { edits: readonly Edit[]; laid: Overlay } | null = null;
+    const overlayOf = (edits: readonly Edit[]): Overlay => {
+      if (lastOverlay?.edits !== edits) lastOverlay = { edits, laid: overlay(plain!, edits, entry) };
+      return lastOverlay.laid;
+    };
     const reasoner: Reasoner<void> = {
       structural: (edits) => overlay(plain!, edits.filter(isStructural), entry).texts,
       patch: (opened, edits, isWhole) => {
         const { described, sources, last, ...previous } = standing.prepared!;
-        const { failed, texts } = overlay(plain!, edits, entry);
+        const { failed, texts } = overlayOf(edits);
         const result = documentPatch(
           {
             page: entry,
@@ -319,7 +324,7 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       },
       replan: (edits) => {
         const previous = standing.prepared!;
-        const texts = { ...plain!, ...overlay(plain!, edits, entry).texts };
+        const texts = { ...plain!, ...overlayOf(edits).texts };
         const html = standing.texts[entry] ?? plain![entry] ?? '';
         const before = previous.sources.plan.request;
         previous.sources = readAgain(previous.sources, html, texts, previous.described, standing.base);

@@ -11,7 +11,7 @@ import { spanOf, type Span } from '$core/rules/span.ts';
 import { groupedAnswers, whyNot } from '$core/rules/why-not.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Beside } from './beside.ts';
-import { asWritten, filesOf, pageOf, type WorkerState } from './worker-state.ts';
+import { asWritten, at, filesOf, pageOf, type WorkerState } from './worker-state.ts';
 import { createProving, type Proving } from './proving.ts';
 import type { Trying } from './trying.ts';
 
@@ -61,8 +61,10 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
       );
     },
     /** What every rule says of a box, and what stopped those that say nothing. */
-    ruleAnswers: (element: number): ReturnType<typeof groupedAnswers> =>
-      groupedAnswers(whyNot(pageOf(held), element)),
+    ruleAnswers: (element: number): ReturnType<typeof groupedAnswers> => {
+      const { analysis, local } = at(held, element);
+      return groupedAnswers(whyNot(analysis, local));
+    },
     /** Who is to blame for a finding, and what helps. `measure` shows the page under more edits where nobody sees it. */
     blame: async (
       index: number,

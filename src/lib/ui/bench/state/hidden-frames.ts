@@ -276,7 +276,8 @@ export function createHiddenFrames({
   async function openProving() {
     const { at, frame, number, all, patchOf, close } = await openHidden();
     let size: Size = at;
-    const sessionOf = (where: Frame, isPlanned: boolean): Session<Validity> => {
+    /** `isKept`: the frame is asked again and again. */
+    const sessionOf = (where: Frame, isKept: boolean): Session<Validity> => {
       let supports: boolean[] = [];
       const reasoner: Reasoner<Validity> = {
         // This frame stays as it was opened: for what changes its elements another one is.
@@ -286,7 +287,7 @@ export function createHiddenFrames({
           failed: [],
           texts: {},
         }),
-        replan: (list, isKnown) => analyst.planProbe(list, isKnown ? number : null),
+        replan: (list) => analyst.planProbe(list, isKept ? number : null),
         planned: (_request, validity) => {
           ({ supports } = validity);
           return validity;
@@ -294,7 +295,7 @@ export function createHiddenFrames({
         learned: (unknown, answers) => analyst.probeTaken(unknown, answers, supports),
       };
       const port: Port = { ask: where.ask, supports: supportsHere };
-      return createSession({ reasoner, port: () => port, size: () => size, isQuiet, isPlanned });
+      return createSession({ reasoner, port: () => port, size: () => size, isQuiet });
     };
     const session = sessionOf(frame, true);
     type Proof = { reading: unknown; validity: Validity } | null;
