@@ -173,6 +173,7 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await setValue(page, 'padding', '16px');
     await page.locator('[data-part=moved]').click();
     await page.locator('[data-moved]').first().waitFor();
+    await settle(page);
   },
   seek: async (page) => {
     await openBench(page, url, 'Fares', '?w=1100');
