@@ -80,13 +80,13 @@ export async function find(argv: string[]): Promise<number> {
       ...(redirected && { redirected }),
       ...(reported && { scripts: reported }),
     };
-    const isShown = ({ meant: reason, doubtful }: FindingsDocument['findings'][number]): boolean =>
-      meant || reason === '' || doubtful === true;
+    const isShown = ({ grade }: FindingsDocument['findings'][number]): boolean =>
+      meant || grade !== 'meant';
     const document = { ...found, findings: all.findings.filter(isShown) };
     const text = textOf(document, all.findings.length - document.findings.length, options);
     await print(text, out);
     const failed = document.findings.some(
-      (finding) => finding.meant === '' && failOn !== null && finding.px >= failOn,
+      (finding) => finding.grade === 'wrong' && failOn !== null && finding.px >= failOn,
     );
     return failed ? 1 : 0;
   } finally {

@@ -1,5 +1,6 @@
 /** What is wrong on a page, as it is seen in one reading: where, and by how many px. */
 import type { Source } from './css/cascade/styles.ts';
+import type { Fact, Grade } from './evidence/model.ts';
 import type { Axis } from './geometry/rect.ts';
 import type { RuleId } from './rules/index.ts';
 
@@ -41,14 +42,35 @@ export interface Observation {
   variant: Variant | null;
   /** What is wrong in one sentence, without a full stop and without the reason. */
   what: string;
-  /** Why it is probably meant; '': nothing says so. */
-  meant: string;
-  /** Whether `meant` says why it may not be so at all, rather than why somebody wanted it. */
-  isDoubtful: boolean;
+  /** What speaks for and against its being a mistake. */
+  evidence: readonly Fact[];
+  /** What the evidence comes to. */
+  grade: Grade;
   /** Boxes that may be to blame, the likeliest first. */
   boxes: number[];
   /** CSS px that a visitor loses or sees wrong, for the order of findings. */
   weight: number;
   /** The declaration that it is about where there is one: what is inert, dropped, or not as declared. */
   source: Source | null;
+}
+
+/** A change of declarations that would give what is asked for. */
+export interface Fix {
+  /** What it is, in words: “let it wrap”. */
+  words: string;
+  /** Declarations to be put, one after the other; '' takes the author's own out. */
+  puts: readonly { element: number; property: string; value: string }[];
+  /** How likely it is that somebody wants it: the higher the sooner it is tried. */
+  rank: number;
+}
+
+/** A declaration or a default that an observation may be due to, as its rule knows. */
+export interface Suspect {
+  element: number;
+  property: string;
+  /** By which rule of CSS it has its effect. */
+  rule: string;
+  /** Why it is to blame, to be read behind “because”. */
+  because: string;
+  fixes: readonly Fix[];
 }

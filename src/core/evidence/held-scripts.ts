@@ -2,6 +2,7 @@
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { inside } from '../boxes/tree.ts';
+import type { Fact } from './model.ts';
 import type { Touch } from '../html/scripts.ts';
 import { tagOf } from '../reading/labels.ts';
 
@@ -54,10 +55,10 @@ export function scriptedBoxes(analysis: Analysis): Map<number, string> {
     if (touch && (touch.isWritten || isEmpty))
       out.set(
         i,
-        `scripts are held, and one fills or sizes this box when it runs (${touch.path}:${touch.line})`,
+        `Scripts are held, and one fills or sizes this box when it runs (${touch.path}:${touch.line})`,
       );
     else if (EMPTY_BY_NATURE.has(tag))
-      out.set(i, 'scripts are held, and nothing is drawn on a canvas without them');
+      out.set(i, 'Scripts are held, and nothing is drawn on a canvas without them');
   }
   return out;
 }
@@ -76,10 +77,12 @@ function touchOf({ reading }: Analysis, element: number, tag: string, named: Nam
 /** Kinds that are about declarations, which scripts do not change. */
 const OF_DECLARATIONS = new Set(['dropped', 'viewport']);
 
-/** Judges what was found of boxes that scripts would touch, or of what lies in them or around them beside them, as doubtful. */
-export function judgeScriptedDoubtful(analysis: Analysis, found: readonly Observation[]): Observation[] {
+/** What speaks against a thing that was found of boxes that scripts would touch, or of what lies in them. */
+export function heldScripts(
+  analysis: Analysis,
+): (about: Pick<Observation, 'kind' | 'subject' | 'other'>) => Fact | null {
   const boxes = scriptedBoxes(analysis);
-  if (boxes.size === 0) return [...found];
+  if (boxes.size === 0) return () => null;
   const { parent } = analysis.reading;
   const reasonOf = (element: number): string => {
     for (let at = element; at >= 0; at = parent[at]!) {
@@ -88,10 +91,9 @@ export function judgeScriptedDoubtful(analysis: Analysis, found: readonly Observ
     }
     return '';
   };
-  return found.map((observation) => {
-    if (observation.meant !== '' || OF_DECLARATIONS.has(observation.kind)) return observation;
-    const about = [observation.subject, ...(observation.other === null ? [] : [observation.other])];
-    const reason = about.map(reasonOf).find((text) => text !== '') ?? '';
-    return reason === '' ? observation : { ...observation, meant: reason, isDoubtful: true };
-  });
+  return ({ kind, subject, other }) => {
+    if (OF_DECLARATIONS.has(kind)) return null;
+    const words = reasonOf(subject) || (other === null ? '' : reasonOf(other));
+    return words === '' ? null : { signal: 'scripts-are-held', words };
+  };
 }

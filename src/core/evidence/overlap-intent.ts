@@ -13,10 +13,11 @@ import {
   boxName,
   selfAndAncestors,
 } from '../visibility/visibility.ts';
+import { facts, type Fact } from './model.ts';
 import { isBarOfView } from '../visibility/placement.ts';
 import { tagOf } from '../reading/labels.ts';
 
-export function overlapIntent(analysis: Analysis, a: number, b: number, from: number, to: number): string {
+export function overlapIntent(analysis: Analysis, a: number, b: number, from: number, to: number): Fact[] {
   const { reading, tree } = analysis;
   for (const [top, deep] of [
     [a, from],
@@ -25,27 +26,32 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
     for (const at of selfAndAncestors(analysis, deep, reading.parent[top]!)) {
       const position = usedText(reading, 'position', at);
       if (position === 'absolute') {
-        if (isSameInk(analysis, from, to)) return `${boxName(analysis, at)} says the same in the same place`;
+        if (isSameInk(analysis, from, to))
+          return facts(['says-the-same', `${boxName(analysis, at)} says the same in the same place`]);
         if (isUnreadable(analysis, at, from, to)) continue;
-        return `${boxName(analysis, at)} is placed over the page by hand`;
+        return facts(['placed-by-hand', `${boxName(analysis, at)} is placed over the page by hand`]);
       }
       if (position === 'fixed' && isBarOfView(analysis, a) && isBarOfView(analysis, b)) continue;
-      if (position === 'fixed') return `${boxName(analysis, at)} stays in its place while the page scrolls`;
-      if (position === 'sticky') return `${boxName(analysis, at)} sticks while the page scrolls`;
+      if (position === 'fixed' || position === 'sticky')
+        return facts([
+          'stays-while-scrolling',
+          `${boxName(analysis, at)} stays in its place while the page scrolls`,
+        ]);
       if (isTransformed(analysis, at)) {
         if (isUnreadable(analysis, at, from, to) && !isTwoFaced(analysis, from, to)) continue;
-        return `${boxName(analysis, at)} is moved by a transform`;
+        return facts(['moved-by-transform', `${boxName(analysis, at)} is moved by a transform`]);
       }
     }
   if (/grid$/.test(usedText(reading, 'display', reading.parent[a]!))) {
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
     const common = intersection(ra, rb);
     if (common && common.width * common.height > 0.5 * Math.min(ra.width * ra.height, rb.width * rb.height))
-      return 'They are set into one grid area';
+      
+      return facts(['one-grid-area', 'They are set into one grid area']);
   }
   if (tagOf(tree.reading, from) === 'option' || tagOf(tree.reading, to) === 'option')
-    return 'They belong to one control';
-  return '';
+    return facts(['one-control', 'They belong to one control']);
+  return [];
 }
 
 /** Whether what is placed by hand spoils what it lies over: letters on letters, or a band over the text of the page. */

@@ -1,6 +1,7 @@
 /** What is wrong at several widths put together: the same thing at each of them is one finding. */
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
+import { GRADES, isWorseGrade } from '../evidence/model.ts';
 import { keyOf, type Blame } from './prover.ts';
 
 export interface FindingAcrossWidths {
@@ -26,16 +27,17 @@ export function acrossWidths(
         continue;
       }
       cached.at.set(width, observation);
-      if (observation.px > cached.observation.px) {
+      const { grade, px } = cached.observation;
+      if (isWorseGrade(observation.grade, grade) || (observation.grade === grade && observation.px > px)) {
         cached.worst = width;
         cached.observation = observation;
       }
     }
-  // What is meant at one width is meant at the others.
-  const isMeant = ({ at }: FindingAcrossWidths) => [...at.values()].every(({ meant }) => meant !== '');
+  const standing = ({ at }: FindingAcrossWidths) =>
+    Math.min(...[...at.values()].map(({ grade }) => GRADES.indexOf(grade)));
   const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
     observation.weight * (1 + 0.25 * (at.size - 1));
-  return [...out.values()].sort((a, b) => Number(isMeant(a)) - Number(isMeant(b)) || weight(b) - weight(a));
+  return [...out.values()].sort((a, b) => standing(a) - standing(b) || weight(b) - weight(a));
 }
 
 /** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */

@@ -105,7 +105,7 @@ async function pinnedIn(
   // What helps must bring nothing that neither of the two had.
   const had = [foundOn(rendered), foundOn(under)];
   const isNew = (key: string) => !had.some((keys) => keys.has(key));
-  if (observeAll(after).some((found) => found.meant === '' && isNew(keyOf(after, found)))) return null;
+  if (observeAll(after).some((found) => found.grade === 'wrong' && isNew(keyOf(after, found)))) return null;
   const { counts, largest } = differences(under.tree, after.tree);
   const { selector, declarations } = edit.change;
   return {

@@ -2,6 +2,7 @@
 import type { Proposal } from '../remedies/model.ts';
 import type { FindingKind, Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
+import { isWorseGrade } from '../evidence/model.ts';
 import { pathOf } from '../reading/labels.ts';
 import { rectOf } from '../boxes/tree.ts';
 import type { Source } from '../css/cascade/styles.ts';
@@ -10,7 +11,7 @@ import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Files } from '../trials/targets.ts';
-import { observeAll } from '../rules/index.ts';
+import { observeAll, suspectsOf } from '../rules/index.ts';
 import { isSelfOrAncestor } from '../visibility/visibility.ts';
 
 export interface Culprit {
@@ -132,6 +133,9 @@ export function makeProver({
     ),
   );
 
+  const proposals = (observation: Observation): Proposal[] =>
+    proposalsFor(analysis, observation, (told) => suspectsOf(analysis, told));
+
   async function outcome(edits: readonly Edit[], kind: FindingKind): Promise<Outcome | null> {
     const after = await measure(edits);
     if (!after) return null;
@@ -139,7 +143,7 @@ export function makeProver({
     const left = new Map(found.map((observation) => [keyOf(after, observation), observation]));
     const fresh = found.filter(
       (observation) =>
-        observation.meant === '' &&
+        observation.grade === 'wrong' &&
         (observation.px === 0 || observation.px >= 1) &&
         !keysBefore.has(keyOf(after, observation)) &&
         !stuckOut(analysis, observation),
@@ -160,7 +164,7 @@ export function makeProver({
     // What only went over to another box is as wrong as before.
     const moved = fresh.filter(({ kind, axis }) => kind === observation.kind && axis === observation.axis);
     const rest = Math.max(0, ...moved.map(({ px }) => px));
-    if (!still || (still.meant !== '' && observation.meant === '')) return rest;
+    if (!still || isWorseGrade(observation.grade, still.grade)) return rest;
     return observation.px === 0 ? Infinity : Math.max(still.px, rest);
   };
 
@@ -171,7 +175,7 @@ export function makeProver({
   const leftBeside = ({ kind, axis }: Observation, { rule, element }: Proposal, { left }: Outcome): number => {
     if (rule !== 'one-line') return 0;
     const beside = [...left.values()].filter(
-      (value) => value.kind === kind && value.axis === axis && value.meant === '' && value.subject !== element,
+      (value) => value.kind === kind && value.axis === axis && value.grade === 'wrong' && value.subject !== element,
     );
     return Math.max(
       0,
@@ -196,25 +200,25 @@ export function makeProver({
               observation !== told &&
               observation.kind === 'overflow' &&
               observation.axis === 'x' &&
-              observation.meant === '',
+              observation.grade === 'wrong',
           )
           .slice(0, BESIDE)
           .flatMap(
             (observation) =>
-              proposalsFor(analysis, observation).find(({ source, isProof }) => source && !isProof) ?? [],
+              proposals(observation).find(({ source, isProof }) => source && !isProof) ?? [],
           )
           .map((proposal) => ({ ...proposal, rank: proposal.rank - 4 }));
 
   async function blame(observation: Observation): Promise<Blame> {
     const culprits: CulpritCandidate[] = [];
     const remedies: (ProvedRemedy & { rank: number; outcome?: Outcome })[] = [];
-    const proposals = asWritten(
-      [...proposalsFor(analysis, observation), ...ofOthers(observation)].sort((a, b) => b.rank - a.rank),
+    const list = asWritten(
+      [...proposals(observation), ...ofOthers(observation)].sort((a, b) => b.rank - a.rank),
     );
     const partial: Attempt[] = [];
     const trades: FixWithRegression[] = [];
     let tries = 0;
-    for (const proposal of proposals) {
+    for (const proposal of list) {
       if (isStopped() || tries >= MOST || remedies.length >= ENOUGH) break;
       const put = editsFor(analysis, files, proposal.steps);
       if (!put) continue;
@@ -273,7 +277,7 @@ export function makeProver({
       )
       .filter(
         (observation) =>
-          observation.meant === '' && leftOf(observation, outcome) === 0 && leftOf(observation, mended) === 0,
+          observation.grade === 'wrong' && leftOf(observation, outcome) === 0 && leftOf(observation, mended) === 0,
       )
       .map((observation) => keyOf(analysis, observation));
 
@@ -331,7 +335,7 @@ export function makeProver({
     const few = trades.slice(0, BESIDE / 2);
     for (const trade of few) {
       if (trade.fresh.length > 1) continue;
-      const mends = asWritten(proposalsFor(analysis, trade.fresh[0]!).filter(({ isProof }) => !isProof));
+      const mends = asWritten(proposals(trade.fresh[0]!).filter(({ isProof }) => !isProof));
       for (const proposal of mends.slice(0, BESIDE)) {
         if (isStopped()) return [];
         const put = editsFor(analysis, files, proposal.steps);
@@ -354,7 +358,7 @@ export function makeProver({
     const outcome = await tried(kind, edits);
     if (!outcome || outcome.fresh.length > 0) return 'brings';
     const here = before.find((observation) => keyOf(analysis, observation) === key);
-    return !here || here.meant !== '' || leftOf(here, outcome) === 0 ? 'helps' : 'leaves';
+    return !here || here.grade === 'meant' || leftOf(here, outcome) === 0 ? 'helps' : 'leaves';
   }
 
   return { blame, effectAtWidth };

@@ -1,5 +1,5 @@
 /** The kinds of changes; each proposes some for what looks wrong. */
-import type { Observation } from '../finding.ts';
+import type { Observation, Suspect } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import * as align from './alignment.ts';
 import * as beside from './flex-line.ts';
@@ -10,6 +10,7 @@ import * as hold from './positioning.ts';
 import * as sizes from './sizes/index.ts';
 import * as margins from './margins.ts';
 import type { Remedy, Proposal } from './model.ts';
+import { proposalsOf } from './suspects.ts';
 import * as shape from './object-fit.ts';
 import * as space from './spacing.ts';
 import * as wrap from './wrapping.ts';
@@ -32,7 +33,11 @@ const REMEDIES: Remedy[] = [
 const SMALL = 0.1;
 
 /** All changes that may take a finding away, the likeliest first, each once. */
-export function proposalsFor(analysis: Analysis, observation: Observation): Proposal[] {
+export function proposalsFor(
+  analysis: Analysis,
+  observation: Observation,
+  suspects: (observation: Observation) => readonly Suspect[] = () => [],
+): Proposal[] {
   // What is in a box keeps it wider than declared: it is helped as where it sticks out.
   if (observation.rule === 'size/content-minimum')
     return proposalsFor(analysis, {
@@ -40,9 +45,12 @@ export function proposalsFor(analysis: Analysis, observation: Observation): Prop
       kind: 'overflow',
       rule: 'overflow/container',
       other: observation.subject,
-    });
+    }, suspects);
   const seen = new Set<string>();
-  return REMEDIES.flatMap(({ propose }) => propose(analysis, observation))
+  return [
+    ...proposalsOf(analysis, suspects(observation)),
+    ...REMEDIES.flatMap(({ propose }) => propose(analysis, observation)),
+  ]
     .map((proposal) => ({
       ...proposal,
       rank: proposal.rank - shortOf(proposal.gives ?? Infinity, observation.px),

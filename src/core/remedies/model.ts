@@ -68,6 +68,9 @@ export const alter = (declaration: AuthorDeclaration, value: string): Step => ({
   value,
 });
 
+/** Selectors that reach whatever comes: what one box needs is not written there. */
+const SWEEPING = /(^|[\s,>])\*|,[^,]*,/;
+
 /** A step that gives a property a value: where the box's own declaration of it stands, else in a block of its own. */
 export function put(analysis: Analysis, element: number, property: string, value: string): Step {
   const declaration = authorDeclaration(analysis, element, property);
@@ -75,7 +78,8 @@ export function put(analysis: Analysis, element: number, property: string, value
     declaration !== null &&
     declaration.owner === element &&
     /^(author|inline)$/.test(declaration.source.origin) &&
-    declaration.source.line > 0;
+    declaration.source.line > 0 &&
+    !SWEEPING.test(declaration.source.selector);
   if (isOwn && declaration.source.property === property) return alter(declaration, value);
   return {
     element,

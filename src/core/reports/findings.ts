@@ -3,6 +3,7 @@ import { KINDS } from '../finding.ts';
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
 import { engineSchema } from '../reading/reading.ts';
+import { GRADES, reasonOf, strengthOf } from '../evidence/model.ts';
 import { pathOf } from '../reading/labels.ts';
 import { runsOf, type FindingAcrossWidths } from '../proof/across-widths.ts';
 import type { Blame } from '../proof/prover.ts';
@@ -35,9 +36,12 @@ export const findingSchema = z.object({
     }),
   ),
   because: z.string(),
-  /** Why it is probably meant; '': nothing says so. */
+  grade: z.enum(GRADES),
+  /** What speaks for a mistake (`strength` above 0) and against one. */
+  evidence: z.array(z.object({ signal: z.string(), strength: size, words: z.string() })),
+  /** Why it is not graded wrong, in one sentence; '': it is. */
   meant: z.string(),
-  /** Whether `meant` says why it may not be so at all: no change was looked for. */
+  /** Whether it is graded doubtful. */
   doubtful: z.boolean().optional(),
   remedies: z.array(
     z.object({
@@ -163,8 +167,10 @@ export function findingDocument(
       source,
     })),
     because: sentenceOf(seen, blame),
-    meant: observation.meant,
-    ...(observation.isDoubtful && { doubtful: true }),
+    grade: observation.grade,
+    evidence: observation.evidence.map((fact) => ({ ...fact, strength: strengthOf(fact) })),
+    meant: reasonOf(observation),
+    ...(observation.grade === 'doubtful' && { doubtful: true }),
     remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => ({
       what: words,
       edits: shown,
@@ -302,8 +308,8 @@ function findingText(page: string, entry: FindingDocument): string {
   const at = entry.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
   const places = entry.places.length > 1 ? `, ${entry.places.length} places` : '';
   const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${at} px wide${places}\n   ${place}  ${entry.subject}`;
-  if (entry.meant !== '')
-    return `${head}\n   ${entry.doubtful ? 'Doubtful' : 'Probably meant'}: ${entry.meant}.`;
+  if (entry.grade !== 'wrong')
+    return `${head}\n   ${entry.grade === 'doubtful' ? 'Doubtful' : 'Probably meant'}: ${entry.meant}.`;
   const [first] = entry.remedies;
   if (!first) return `${head}\n   No single change was proved to take it away.`;
   const { moved, resized, largest } = first.sideEffects;

@@ -15,7 +15,7 @@ const escaped = (text: string): string =>
 
 /** `atLeast`: findings below that many px are passed. */
 export function junitDocument({ page, widths, findings }: FindingsDocument, atLeast: number): string {
-  const real = findings.filter(({ meant, px }) => meant === '' && px >= atLeast);
+  const real = findings.filter(({ grade, px }) => grade === 'wrong' && px >= atLeast);
   const name = escaped(page);
   const cases = real.map(({ kind, subject, because, culprits }) => {
     const source = culprits[0]?.source;

@@ -50,11 +50,11 @@ export function sarifDocument({ page, findings }: FindingsDocument, version: str
         },
         results: findings.map((finding) => ({
           ruleId: finding.rule,
-          level: finding.meant ? 'note' : finding.px >= 1 ? 'warning' : 'note',
+          level: finding.grade !== 'wrong' ? 'note' : finding.px >= 1 ? 'warning' : 'note',
           message: { text: finding.because },
           locations: [location(page, finding)],
           properties: { kind: finding.kind, px: finding.px, subject: finding.subject, at: finding.at },
-          ...(finding.meant && !finding.doubtful
+          ...(finding.grade === 'meant'
             ? { suppressions: [{ kind: 'external', status: 'accepted', justification: finding.meant }] }
             : {}),
         })),

@@ -1,8 +1,9 @@
 /** The rules, and all that they tell of a reading. Adding a rule is adding its file and its line here. */
 import type { Analysis } from '../analysis.ts';
 import { isTurned } from '../boxes/transforms.ts';
-import { judgeScriptedDoubtful } from '../evidence/held-scripts.ts';
-import type { Observation } from '../finding.ts';
+import { judging } from '../evidence/index.ts';
+import { GRADES } from '../evidence/model.ts';
+import type { Observation, Suspect } from '../finding.ts';
 import { labelOf } from '../reading/labels.ts';
 import { selfAndAncestors } from '../visibility/visibility.ts';
 import { rule as clipClipPath } from './clip/clip-path.ts';
@@ -39,9 +40,11 @@ import { rule as overflowScrollContainer } from './overflow/scroll-container.ts'
 import { rule as overflowUncontainedFloat } from './overflow/uncontained-float.ts';
 import { rule as overlapCloseLines } from './overlap/close-lines.ts';
 import { rule as overlapContentBelow } from './overlap/content-below.ts';
+import { rule as overlapCovered } from './overlap/covered.ts';
 import { rule as overlapDisplacedBackground } from './overlap/displaced-background.ts';
 import { rule as overlapFixedBar } from './overlap/fixed-bar.ts';
 import { rule as overlapInk } from './overlap/ink-over-ink.ts';
+import { rule as overlapLineGround } from './overlap/line-ground.ts';
 import { rule as overlapSiblings } from './overlap/siblings.ts';
 import { rule as overlapStackedSticky } from './overlap/stacked-sticky.ts';
 import { rule as scrollFits } from './scroll/fits.ts';
@@ -79,6 +82,8 @@ export const RULES = [
   overlapStackedSticky,
   overlapDisplacedBackground,
   overlapInk,
+  overlapCovered,
+  overlapLineGround,
   clipCutOff,
   clipClipPath,
   gapBodyMargin,
@@ -116,6 +121,10 @@ export const RULES = [
 export type RuleId = (typeof RULES)[number]['id'];
 
 const byId = new Map<string, Rule>(RULES.map((rule) => [rule.id, rule]));
+/** What the rule that told of an observation suspects. */
+export const suspectsOf = (analysis: Analysis, observation: Observation): Suspect[] =>
+  byId.get(observation.rule)?.suspects?.(analysis, observation) ?? [];
+
 export const ruleById = (id: RuleId): Rule => byId.get(id)!;
 
 /**
@@ -141,22 +150,19 @@ export function* observing(
   isWhole = false,
 ): Generator<void, Observation[]> {
   const all: Observation[] = [];
+  const judge = judging(analysis);
   for (const { id, kind, observe } of RULES) {
     if (kinds && !kinds.includes(kind)) continue;
-    for (const observed of observe(analysis)) all.push({ ...observed, rule: id, kind });
+    for (const observed of observe(analysis)) all.push(judge({ ...observed, rule: id, kind }));
     yield;
   }
-  const seen = judgeScriptedDoubtful(
-    analysis,
-    withoutPairsTwice(all).filter((observation) => !isTurnedAway(analysis, observation)),
-  );
+  const seen = withoutPairsTwice(all).filter((observation) => !isTurnedAway(analysis, observation));
   return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
     (a, b) => standing(a) - standing(b) || b.weight - a.weight || a.subject - b.subject,
   );
 }
 
-/** What is wrong, what may be, what is probably meant. */
-const standing = ({ meant, isDoubtful }: Observation): number => (meant === '' ? 0 : isDoubtful ? 1 : 2);
+const standing = ({ grade }: Observation): number => GRADES.indexOf(grade);
 
 /** Whether a relation of boxes is told that are seen from the side, so that their rectangles say nothing of it. */
 function isTurnedAway(analysis: Analysis, { kind, subject, other }: Observation): boolean {
@@ -202,7 +208,7 @@ function grouped({ reading }: Analysis, all: readonly Observation[]): Observatio
     const what = source
       ? `${source.sheet} ${source.line} ${source.column}`
       : `${sign(subject)} ${sign(other)} ${sign(parent)}`;
-    const key = `${observation.kind} ${observation.axis} ${observation.meant} ${what}`;
+    const key = `${observation.kind} ${observation.axis} ${observation.grade} ${what}`;
     const previous = out.get(key);
     if (!previous) {
       out.set(key, observation);

@@ -1,10 +1,10 @@
 /** A rule: one kind of mistake in layout, seen in the geometry and the declarations of a reading. */
 import { once } from '../accounts/model/term-builders.ts';
 import type { Analysis } from '../analysis.ts';
-import type { FindingKind, Observation } from '../finding.ts';
+import type { FindingKind, Observation, Suspect } from '../finding.ts';
 
 /** What a rule tells; who tells it is added by whoever asks. */
-export type Observed = Omit<Observation, 'rule' | 'kind'>;
+export type Observed = Omit<Observation, 'rule' | 'kind' | 'grade'>;
 
 export interface Rule<Id extends string = string> {
   /** `folder/file`: as it is named in documents. */
@@ -21,6 +21,8 @@ export interface Rule<Id extends string = string> {
   /** The smallest page on which the rule tells of something. */
   example: string;
   observe: (analysis: Analysis) => Observed[];
+  /** What it may be due to, the likeliest first. Not there: the mechanisms of CSS in `remedies/` know by themselves. */
+  suspects?: (analysis: Analysis, observation: Observation) => Suspect[];
   /** The two ends of the dimension line on the axis, in CSS px of the document; not there: it is not a matter of one stretch. */
   drawn?: (analysis: Analysis, observation: Observation) => readonly [from: number, to: number];
 }
@@ -31,8 +33,7 @@ export const observed = (
 ): Observed => ({
   other: null,
   variant: null,
-  meant: '',
-  isDoubtful: false,
+  evidence: [],
   boxes: [fields.subject],
   weight: fields.px,
   source: null,

@@ -1,6 +1,7 @@
 /** What each rule says of one box: that it tells of it, or what stopped it. */
 import type { Analysis } from '../analysis.ts';
 import type { FindingKind } from '../finding.ts';
+import { againstOf } from '../evidence/model.ts';
 import { observeAll, RULES, type RuleId } from './index.ts';
 import { oncePerAnalysis, type Observed } from './model.ts';
 import type { Stop, StopSort } from './stops.ts';
@@ -47,9 +48,9 @@ export function whyNot(analysis: Analysis, element: number): RuleAnswer[] {
     const { rule: id } = about;
     const finding = found.find((observation) => observation.rule === id);
     if (finding) {
-      const { meant, isDoubtful, what } = finding;
-      const outcome = meant === '' ? 'told' : isDoubtful ? 'doubtful' : 'meant';
-      return { ...about, outcome, says: meant === '' ? what : `${what}. ${meant}`, stops: [] };
+      const { grade, what } = finding;
+      const outcome = grade === 'wrong' ? 'told' : grade;
+      return { ...about, outcome, says: [what, ...againstOf(finding)].join('. '), stops: [] };
     }
     if (observed.some((entry) => isAbout(entry, element)))
       return { ...about, outcome: 'folded', says: 'it is told as a part of another finding', stops: [] };

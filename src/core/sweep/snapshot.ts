@@ -69,7 +69,7 @@ export function snapshotOf(analysis: Analysis, found: readonly Observation[] = o
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   for (const observation of found) {
-    if (observation.meant !== '' || (observation.px !== 0 && observation.px < least)) continue;
+    if (observation.grade !== 'wrong' || (observation.px !== 0 && observation.px < least)) continue;
     const key = bandKey(analysis, observation);
     const { kind, axis, px, subject, other, what, rule, variant } = observation;
     const cached = bands.get(key);

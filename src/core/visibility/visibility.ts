@@ -205,6 +205,13 @@ const grounds = oncePerReading((reading) => columnTest(reading, 'background-colo
 export const hasBackground = ({ reading }: Analysis, element: number): boolean =>
   grounds(reading)[element] === 1;
 
+const isSolidGround: Test = (ground) => isGround(ground) && !/, 0?\.[0-6]\d*\)$/.test(ground);
+const solidGrounds = oncePerReading((reading) => columnTest(reading, 'background-color', isSolidGround));
+
+/** Whether the ground of a box hides what lies under it. */
+export const hasSolidGround = ({ reading }: Analysis, element: number): boolean =>
+  solidGrounds(reading)[element] === 1;
+
 /** Whether what does not fit in a box goes out of it on the left. */
 export const overflowsLeft = ({ reading }: Analysis, element: number): boolean =>
   usedText(reading, 'direction', element) === 'rtl';

@@ -1,4 +1,5 @@
 /** Text that a `clip-path` cuts through (CSS Masking 1 §5.1): basic shapes (CSS Shapes 1 §3) over a box's border box. */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { rectOf, usedPx } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
@@ -145,7 +146,7 @@ function clippedPaths(analysis: Analysis): Observed[] {
       subject: clip,
       other: element === clip ? null : element,
       what: `The clip-path of ${boxName(analysis, clip)} cuts off ${px(worst.px)} px of ${element === clip ? 'its own text' : boxName(analysis, element)}`,
-      meant: isSeen ? '' : 'Nothing of what it holds can be seen: it is closed',
+      evidence: facts(['closed', !isSeen && 'Nothing of what it holds can be seen: it is closed']),
       boxes: [clip],
       weight: worst.px * 2 + 60,
     });

@@ -1,4 +1,5 @@
 /** Text and controls that are cut off by what is around them (CSS Overflow 3 §3). */
+import { facts, type Fact } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
@@ -73,9 +74,9 @@ function cutOff(analysis: Analysis): Observed[] {
       subject: clip,
       other: element === clip ? null : element,
       what: `${boxName(analysis, clip)} cuts off ${px(by)} px of ${element === clip ? 'its own text' : boxName(analysis, element)}`,
-      meant: shows.has(clip)
+      evidence: shows.has(clip)
         ? meantBy(analysis, clip, element, axis, lost)
-        : 'Nothing of what it holds can be seen: it is closed',
+        : facts(['closed', 'Nothing of what it holds can be seen: it is closed']),
       boxes,
       weight: by * 2 + 60,
     });
@@ -105,7 +106,7 @@ const isAnimated = ({ styles }: Analysis, element: number): boolean =>
     /\binfinite\b/.test(resolve(styles, element, text).value),
   );
 
-function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, lost: number): string {
+function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, lost: number): Fact[] {
   const value = (property: string, at = clip) => resolve(analysis.styles, at, property).value;
   const { tree, reading } = analysis;
   if (
@@ -114,19 +115,23 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     value('text-overflow') !== 'initial' &&
     value('text-overflow') !== ''
   )
-    return `text-overflow: ${value('text-overflow')} says so`;
-  if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) return '-webkit-line-clamp says so';
+    return facts(['declared-to-cut', `text-overflow: ${value('text-overflow')} says so`]);
+  if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) 
+    return facts(['declared-to-cut', '-webkit-line-clamp says so']);
   const box = paddingBox(analysis, clip);
   const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
-  if (box.width < least || box.height < least) return 'What cuts it off has no room: it is closed';
+  if (box.width < least || box.height < least) 
+    return facts(['closed', 'What cuts it off has no room: it is closed']);
   const between = selfAndAncestors(analysis, element, clip);
   const again = Array.from({ length: tree.count }, (_, i) => i).find(
     (i) => visibilityOf(analysis).visible[i] && isSameInk(analysis, element, i),
   );
-  if (again !== undefined && lost < 1) return `${boxName(analysis, again)} says the same in the same place`;
-  if (isFrame(analysis, clip, element)) return 'It is the frame of a picture, and shows a part of it';
+  if (again !== undefined && lost < 1) 
+    return facts(['says-the-same', `${boxName(analysis, again)} says the same in the same place`]);
+  if (isFrame(analysis, clip, element)) 
+    return facts(['picture-frame', 'It is the frame of a picture, and shows a part of it']);
   const animated = between.find((at) => isAnimated(analysis, at));
-  if (animated !== undefined) return `An animation moves ${boxName(analysis, animated)}`;
+  if (animated !== undefined) return facts(['animated', `An animation moves ${boxName(analysis, animated)}`]);
   const moved = between.find((at) => {
     const position = usedText(reading, 'position', at);
     return position === 'absolute' || position === 'fixed' || isTransformed(analysis, at);
@@ -138,12 +143,12 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     tree.kinds[moved] === 'absolute' &&
     !isReplacedOrControl(tree, element);
   if (moved !== undefined && !isCutThrough && !(axis === 'y' && isCutShort(analysis, moved, box)))
-    return `${boxName(analysis, moved)} is placed there by hand`;
+    return facts(['placed-by-hand', `${boxName(analysis, moved)} is placed there by hand`]);
   if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
-    return 'It lies wholly beside what is shown, like a slide that waits';
+    return facts(['waiting-slide', 'It lies wholly beside what is shown, like a slide that waits']);
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
-    return 'A negative text-indent moves it away';
-  return '';
+    return facts(['negative-indent', 'A negative text-indent moves it away']);
+  return [];
 }
 
 const PICTURES = /^(img|video)$/;

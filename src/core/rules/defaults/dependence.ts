@@ -171,6 +171,7 @@ export function detectBetween(
           }),
           rule: rule.id,
           kind: rule.kind,
+          grade: 'wrong',
         },
       },
     ];

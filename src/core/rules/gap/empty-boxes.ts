@@ -1,4 +1,5 @@
 /** Boxes with nothing in them that take room between what can be seen. */
+import { facts } from '../../evidence/model.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
@@ -93,7 +94,10 @@ export function emptyBoxes(analysis: Analysis, container: number, areLines: bool
         subject: element,
         other: container,
         what: `${boxName(analysis, element)} takes ${px(height)} px of height, and nothing is in it`,
-        meant: held[0] === 'height' ? 'A height was given to the empty box by its author' : '',
+        evidence: facts([
+          'height-of-empty-box',
+          held[0] === 'height' && 'A height was given to the empty box by its author',
+        ]),
         weight: 8 + height / 4,
       }),
     ];

@@ -1,4 +1,5 @@
 /** Boxes in a row that are alike and stand alike, but for one that stands further off or closer. */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { type BoxTree, childrenOf, rectOf, usedText } from '../../boxes/tree.ts';
@@ -104,7 +105,7 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
       subject: after,
       other: before,
       what: `There are ${px(spacePx)} px between ${boxName(analysis, before)} and ${boxName(analysis, after)}, and ${px(usual)} px between the others of their row`,
-      meant: auto ? 'An automatic margin takes what room there is' : '',
+      evidence: facts(['automatic-margin', auto && 'An automatic margin takes what room there is']),
       variant: spacePx > usual ? 'further' : 'closer',
       boxes: [after, before, ...all.filter((value) => value !== after && value !== before)],
       weight: 10 + Math.abs(spacePx - usual) / 2,

@@ -1,4 +1,5 @@
 /** What lies left of the page, or above it, in part: nobody can scroll there (CSS Overflow 3 §2.2). */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
@@ -64,7 +65,10 @@ function beforeThePage(analysis: Analysis): Observed[] {
           axis,
           subject: i,
           what: `${px(by)} px of ${boxName(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
-          meant: placed === undefined ? '' : `${boxName(analysis, placed)} is placed there by hand`,
+          evidence: facts([
+            'placed-by-hand',
+            placed !== undefined && `${boxName(analysis, placed)} is placed there by hand`,
+          ]),
           boxes: up.filter((at) => at > 0),
           weight: 80 + by,
         }),

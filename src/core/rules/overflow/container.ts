@@ -1,4 +1,5 @@
 /** Boxes that stick out of their container, within the width of the page (CSS Overflow 3 §2.2). */
+import { facts } from '../../evidence/model.ts';
 import { columnRoom } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
@@ -113,15 +114,12 @@ function outOfContainers(analysis: Analysis): Observed[] {
         subject: i,
         other: parent,
         what: `${boxName(analysis, i)} sticks out of ${column === null ? '' : 'its column of '}${boxName(analysis, parent)} by ${px(by)} px`,
-        meant: pulled
-          ? 'A negative margin takes it to the edge of what is around it'
-          : isBleed
-            ? 'It goes from side to side of the page'
-            : moved
-              ? 'A transform moves it'
-              : relative
-                ? 'It is moved by an offset of its own'
-                : '',
+        evidence: facts(
+          ['negative-margin', pulled && 'A negative margin takes it to the edge of what is around it'],
+          ['from-side-to-side', isBleed && 'It goes from side to side of the page'],
+          ['moved-by-transform', moved && 'A transform moves it'],
+          ['moved-by-offset', relative && 'It is moved by an offset of its own'],
+        ),
         boxes: [
           ...new Set([i, ...within(analysis, i, around.x + around.width), ...inTable(analysis, i), parent]),
         ],

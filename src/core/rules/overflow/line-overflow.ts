@@ -1,4 +1,5 @@
 /** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
+import { facts } from '../../evidence/model.ts';
 import { usedText } from '../../boxes/tree.ts';
 import { px } from '../../geometry/rect.ts';
 import { observed, oncePerAnalysis, type Observed } from '../model.ts';
@@ -233,7 +234,10 @@ export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
           float >= 0
             ? `${boxName(analysis, float)} floats, and hangs ${px(by)} px out of ${boxName(analysis, box)}, which does not hold it`
             : `What is in ${boxName(analysis, box)} hangs ${px(by)} px out of it`,
-        meant: moved !== undefined && moved !== box ? `${boxName(analysis, moved)} is moved by hand` : '',
+        evidence: facts([
+          'placed-by-hand',
+          moved !== undefined && moved !== box && `${boxName(analysis, moved)} is moved by hand`,
+        ]),
         boxes: [
           ...new Set([
             ...(float >= 0 ? [float] : []),

@@ -1,4 +1,5 @@
 /** Text that sticks out of its own box (CSS Overflow 3 §2.2). */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { rectOf } from '../../boxes/tree.ts';
@@ -74,11 +75,10 @@ function ownText(analysis: Analysis): Observed[] {
         axis: 'x',
         subject: i,
         what: `The text of ${boxName(analysis, i)} sticks out of it by ${px(by)} px`,
-        meant: isTransformed(analysis, i)
-          ? 'A transform moves it'
-          : indent.startsWith('-')
-            ? 'A negative text-indent moves it away'
-            : '',
+        evidence: facts(
+          ['moved-by-transform', isTransformed(analysis, i) && 'A transform moves it'],
+          ['negative-indent', indent.startsWith('-') && 'A negative text-indent moves it away'],
+        ),
         boxes: selfAndAncestors(analysis, i).filter((at) => at > 0 && tagOf(tree.reading, at) !== 'body'),
         weight: by + 30,
       }),

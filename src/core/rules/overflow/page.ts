@@ -1,4 +1,5 @@
 /** Boxes that make the page wider than its viewport (CSS Overflow 3 §2.2). */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { viewportScrolls } from '../../boxes/viewport-overflow.ts';
 import { px } from '../../geometry/rect.ts';
@@ -37,7 +38,7 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
         what: hidden
           ? `${boxName(analysis, element)} reaches ${px(by)} px beyond the viewport, which does not scroll sideways`
           : `The page is ${px(scrollWidth - clientWidth)} px wider than its viewport: ${boxName(analysis, element)} reaches ${px(by)} px beyond it`,
-        meant: hidden ? 'The page hides what is beyond its width' : '',
+        evidence: facts(['page-hides-it', hidden && 'The page hides what is beyond its width']),
         weight: by * 4 + 200,
       }),
     );

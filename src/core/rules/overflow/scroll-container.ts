@@ -1,4 +1,5 @@
 /** Containers that scroll sideways (CSS Overflow 3 §2.2). */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
@@ -36,7 +37,7 @@ function scrollingSideways(analysis: Analysis): Observed[] {
         subject: inner[0] ?? element!,
         other: element!,
         what: `${boxName(analysis, element!)} scrolls sideways by ${px(by)} px`,
-        meant: isOwn ? `overflow-x: ${declared.value} says that it may scroll` : '',
+        evidence: facts(['declared-to-scroll', isOwn && `overflow-x: ${declared.value} says that it may scroll`]),
         boxes: inner,
       }),
     );

@@ -19,7 +19,7 @@ function overhangs(analysis: Analysis): Observed[] {
             subject: box,
             other: next,
             what: `What is in ${boxName(analysis, box)} hangs ${px(by)} px out of it, over ${boxName(analysis, next)}`,
-            meant: overlapIntent(analysis, box, next, deep, next),
+            evidence: overlapIntent(analysis, box, next, deep, next),
             boxes: [
               ...selfAndAncestors(analysis, deep, analysis.reading.parent[box]!).reverse(),
               ...rowsOf(analysis, box),

@@ -1,4 +1,5 @@
 /** Ink that lies over ink though neither of the two boxes holds the other (CSS 2.2 Appendix E). */
+import { sharedCells } from './shared-cells.ts';
 import { common } from '../drawn.ts';
 import Flatbush from 'flatbush';
 import type { Analysis } from '../../analysis.ts';
@@ -109,7 +110,7 @@ function inked(analysis: Analysis): Observed[] {
         subject,
         other,
         what: `${boxName(analysis, first)} lies over ${boxName(analysis, second)}`,
-        meant: overlapIntent(analysis, a, b, from, to),
+        evidence: overlapIntent(analysis, a, b, from, to),
         boxes: [
           ...new Set([
             ...selfAndAncestors(analysis, deep, parent),
@@ -202,5 +203,6 @@ export const rule: Rule<'overlap/ink'> = {
     'Give each its room: let text wrap, take out the offset or the negative margin, make the column wide enough.',
   example: `<style>td { width: 60px } table { table-layout: fixed; width: 120px } td { white-space: nowrap }</style><table><tr><td>Gannet Steps, Fallow<td>10:25 sharp</table>`,
   observe: inked,
+  suspects: sharedCells,
   drawn: common,
 };

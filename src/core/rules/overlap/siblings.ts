@@ -1,4 +1,6 @@
 /** Boxes in the flow of one container that lie over each other (CSS 2.2 §8.3). */
+import { sharedCells } from './shared-cells.ts';
+import { facts } from '../../evidence/model.ts';
 import { common } from '../drawn.ts';
 import { columnRoom } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
@@ -85,9 +87,10 @@ function siblings(analysis: Analysis): Observed[] {
           subject: b,
           other: a,
           what: `${boxName(analysis, b)} lies ${px(by)} px over ${boxName(analysis, a)}`,
-          meant: isPile(analysis, list)
-            ? 'They are piled up, each over the one before'
-            : overlapIntent(analysis, a, b, a, b),
+          evidence: [
+            ...facts(['pile', isPile(analysis, list) && 'They are piled up, each over the one before']),
+            ...overlapIntent(analysis, a, b, a, b),
+          ],
           boxes: [b, a],
           weight: 110 + by,
         }),
@@ -150,5 +153,6 @@ export const rule: Rule<'overlap/siblings'> = {
   usual: 'Take the negative margin out.',
   example: `<style>div { height: 60px; background: linen } .b { margin-top: -20px; background: tan }</style><section><div>one</div><div class="b">two</div></section>`,
   observe: siblings,
+  suspects: sharedCells,
   drawn: common,
 };

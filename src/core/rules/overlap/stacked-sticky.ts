@@ -1,4 +1,5 @@
 /** Boxes that stick to the top of the view under another that stays there, so that a part of them is never seen (CSS Positioned Layout 3 §3.4). */
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
@@ -156,7 +157,7 @@ function sticks(analysis: Analysis): Observed[] {
           subject: under.element,
           other: over.element,
           what: `${boxName(analysis, under.element)} sticks under ${boxName(analysis, over.element)}: ${px(Math.min(by, under.rect.height))} px of it cannot be seen while the page is scrolled`,
-          meant: a === b ? 'Each sticks over the one before' : '',
+          evidence: facts(['sticks-over-the-one-before', a === b && 'Each sticks over the one before']),
           boxes: selfAndAncestors(analysis, under.element, reading.parent[under.element]!),
           weight: 100 + by,
         }),

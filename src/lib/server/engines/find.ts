@@ -69,9 +69,8 @@ export async function findOn(
   const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
     progress?.(n, list.length);
-    const isMeant = seen.observation.meant !== '';
     const blame: Blame =
-      isMeant || n >= most
+      seen.observation.grade === 'meant' || n >= most
         ? { culprits: [], remedies: [], also: [] }
         : await readings.get(seen.worst)!.prover.blame(seen.observation);
     const remedies = await provedEverywhere(seen, blame, readings);

@@ -60,7 +60,7 @@ export function createFinder(
   }
 
   async function prove(ownRound: number): Promise<void> {
-    const wanted = (found ?? []).flatMap(({ meant }, index) => (meant === '' ? [index] : [])).slice(0, MOST);
+    const wanted = (found ?? []).flatMap(({ grade }, index) => (grade === 'wrong' ? [index] : [])).slice(0, MOST);
     if (wanted.length === 0) return;
     proving = true;
     const lab = await openProving();

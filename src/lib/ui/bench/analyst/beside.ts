@@ -104,7 +104,7 @@ export function createBeside(held: WorkerState) {
       const by = (analysis: Analysis) =>
         new Map(
           observeAll(analysis)
-            .filter(({ meant }) => meant === '')
+            .filter(({ grade }) => grade === 'wrong')
             .map((observation) => [keyOf(analysis, observation), observation.what]),
         );
       const [before, after] = [by(base), by(now)];

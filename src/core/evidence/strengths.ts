@@ -1,0 +1,46 @@
+import type { Observation } from '../finding.ts';
+
+/**
+ * How strongly each signal speaks for a mistake (above 0) or for something that is meant (below 0). A sum of 1 or more is
+ * graded wrong, one of −1 or less meant (`model.ts`). `npm run grades` holds the table against labelled pages.
+ */
+export const STRENGTHS = {
+  // What speaks for a mistake.
+  'letters-cut-through': 1,
+  'text-hidden-in-flow': 1,
+  // What speaks against it.
+  'layered-by-hand': -2,
+  'one-of-a-stack': -3,
+  'scripts-are-held': -2,
+  'page-hides-it': -4,
+  'declared-to-scroll': -4,
+  'negative-margin': -4,
+  'from-side-to-side': -4,
+  'moved-by-transform': -4,
+  'moved-by-offset': -4,
+  'negative-indent': -4,
+  'placed-by-hand': -4,
+  'stays-while-scrolling': -4,
+  'one-grid-area': -4,
+  'one-control': -4,
+  'says-the-same': -4,
+  'sticks-over-the-one-before': -4,
+  'height-of-empty-box': -4,
+  'automatic-margin': -4,
+  'nothing-to-be-seen': -4,
+  'pile': -4,
+  'declared-to-cut': -4,
+  'closed': -4,
+  'picture-frame': -4,
+  'animated': -4,
+  'waiting-slide': -4,
+} as const satisfies Record<string, number>;
+
+export type SignalId = keyof typeof STRENGTHS;
+
+/** How strongly what a rule tells speaks for a mistake by itself, where that is not as good as certain. */
+const PRIORS: Partial<Record<Observation['rule'], number>> = {};
+
+const CERTAIN = 2;
+
+export const priorOf = (rule: Observation['rule']): number => PRIORS[rule] ?? CERTAIN;

@@ -1,0 +1,246 @@
+/** Text and controls that lie under the ground of another box (CSS 2.2 Appendix E). */
+import Flatbush from 'flatbush';
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
+import { layoutPiece } from '../../boxes/transforms.ts';
+import { facts, type Fact } from '../../evidence/model.ts';
+import type { Observation, Suspect } from '../../finding.ts';
+import { type Rect, px } from '../../geometry/rect.ts';
+import { inFixed } from '../../reading/column-predicates.ts';
+import { labelOf, tagOf } from '../../reading/labels.ts';
+import {
+  boxName,
+  hasSolidGround,
+  inkOf,
+  intersection,
+  isReplacedOrControl,
+  isSelfOrAncestor,
+  isTransformed,
+  labelInk,
+  letterBand,
+  selfAndAncestors,
+  visibleInk,
+  visiblePart,
+} from '../../visibility/visibility.ts';
+import { common } from '../drawn.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { sharedCells } from './shared-cells.ts';
+import { fix, suspect } from '../suspects.ts';
+
+const LEAST = 3;
+
+const PICTURES = /^(img|picture|video|canvas|svg|iframe|object)$/;
+
+interface Ink {
+  element: number;
+  rect: Rect;
+}
+
+/** What can be read or used of a box: its letters, or what a control holds inside of its edges. */
+function legibleOf(analysis: Analysis, element: number): Rect[] {
+  const { tree } = analysis;
+  const label = labelInk(analysis, element);
+  if (label.length > 0) return label.map(letterBand);
+  if (!isReplacedOrControl(tree, element)) return inkOf(analysis, element).map(letterBand);
+  return PICTURES.test(tagOf(tree.reading, element)) ? [rectOf(tree.reading, element)] : [laidAreas(tree, element).content];
+}
+
+interface Covered {
+  /** The child of what holds both through which the cover is in it, and that of what is covered; null: it holds the cover. */
+  lifted: number;
+  cover: number;
+  element: number;
+  cut: Rect;
+  /** Part of the covered text that lies under it. */
+  share: number;
+}
+
+function coveredText(analysis: Analysis): Observed[] {
+  const { tree, reading, order } = analysis;
+  const inks: Ink[] = [];
+  const covers: number[] = [];
+  for (let i = 1; i < tree.count; i++) {
+    if (isUnseen(analysis, i)) continue;
+    for (const ink of legibleOf(analysis, i)) {
+      const rect = visibleInk(analysis, i, ink);
+      if (rect && rect.width > 1 && rect.height > 1) inks.push({ element: i, rect });
+    }
+    const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i));
+    if (stopsByVisibility(analysis, i, !isCover && 'it has no ground that would hide anything')) continue;
+    if (stopsByGeometry(analysis, i, inFixed(reading)[i] === 1 && 'it stays in its place while the page scrolls'))
+      continue;
+    covers.push(i);
+  }
+  if (inks.length === 0 || covers.length === 0) return [];
+  const index = new Flatbush(inks.length);
+  for (const { rect } of inks) index.add(rect.x, rect.y, rect.x + rect.width, rect.y + rect.height);
+  index.finish();
+  const worst = new Map<string, Covered>();
+  for (const cover of covers) {
+    const shown = visiblePart(analysis, cover, rectOf(reading, cover));
+    if (!shown) continue;
+    for (const n of index.search(shown.x, shown.y, shown.x + shown.width, shown.y + shown.height)) {
+      const { element, rect } = inks[n]!;
+      if (order[element]! >= order[cover]! || isSelfOrAncestor(analysis, element, cover)) continue;
+      const cut = intersection(rect, shown);
+      if (!cut || cut.width < LEAST || cut.height < Math.min(LEAST, rect.height / 2)) continue;
+      if (tagOf(reading, element) === 'option' || tagOf(reading, cover) === 'option') continue;
+      // A picture lies under captions and badges by design; so does what is itself no more than a ground.
+      if (PICTURES.test(tagOf(reading, element)) && isLayered(analysis, cover, element)) continue;
+      const lifted = liftedTo(analysis, cover, element);
+      const key = `${lifted} ${reading.parent[lifted]}`;
+      const area = cut.width * cut.height;
+      const last = worst.get(key);
+      const share = area / (rect.width * rect.height);
+      if (!last || area > last.cut.width * last.cut.height) worst.set(key, { lifted, cover, element, cut, share });
+    }
+  }
+  return [...worst.values()].map((found) => {
+    const { lifted, cover, element, cut } = found;
+    const isAcross = cut.width <= cut.height;
+    const by = isAcross ? cut.width : cut.height;
+    return observed({
+      px: by,
+      axis: isAcross ? 'x' : 'y',
+      subject: lifted,
+      other: element,
+      what: `${boxName(analysis, cover)} is painted over ${px(by)} px of ${boxName(analysis, element)}`,
+      evidence: intentOf(analysis, found),
+      boxes: [...new Set([...selfAndAncestors(analysis, cover, reading.parent[lifted]!), element])],
+      weight: 115 + Math.min(by, 60),
+    });
+  });
+}
+
+/** Whether something between a cover and what holds both takes it out of the flow. */
+function isLayered(analysis: Analysis, cover: number, element: number): boolean {
+  const { reading } = analysis;
+  const lifted = liftedTo(analysis, cover, element);
+  return selfAndAncestors(analysis, cover, reading.parent[lifted]!).some(
+    (at) => /absolute|fixed|sticky/.test(usedText(reading, 'position', at)) || isTransformed(analysis, at),
+  );
+}
+
+/** The box around a cover, or the cover, that is a child of what holds both. */
+function liftedTo(analysis: Analysis, cover: number, element: number): number {
+  const { reading } = analysis;
+  let at = cover;
+  while (reading.parent[at]! >= 0 && !isSelfOrAncestor(analysis, reading.parent[at]!, element))
+    at = reading.parent[at]!;
+  return at;
+}
+
+function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered): Fact[] {
+  const { reading } = analysis;
+  const end = reading.parent[lifted]!;
+  const path = selfAndAncestors(analysis, cover, end);
+  const positionOf = (at: number): string => usedText(reading, 'position', at);
+  const placed = path.find((at) => positionOf(at) === 'absolute');
+  const sticky = path.find((at) => positionOf(at) === 'sticky');
+  const moved = path.find((at) => isTransformed(analysis, at));
+  const covered = selfAndAncestors(analysis, element, end);
+  const isOfStack =
+    share > 0.9 && covered.some((at) => path.some((other) => isSameSort(analysis, at, other)));
+  const isControl = isReplacedOrControl(analysis.tree, element);
+  return facts(
+    ['layered-by-hand', placed !== undefined && `${boxName(analysis, placed)} is placed over the page by hand`],
+    [
+      'stays-while-scrolling',
+      sticky !== undefined && `${boxName(analysis, sticky)} stays in its place while the page scrolls`,
+    ],
+    [
+      'one-of-a-stack',
+      isOfStack && `${boxName(analysis, element)} lies under another of its sort, like the slides of a stage`,
+    ],
+    [
+      'letters-cut-through',
+      share > 0.05 && share < 0.95 && !isControl && `Letters of ${boxName(analysis, element)} are cut through`,
+    ],
+    [
+      'text-hidden-in-flow',
+      placed === undefined &&
+        sticky === undefined &&
+        moved === undefined &&
+        `${boxName(analysis, element)} and what covers it are both in the flow`,
+    ],
+  );
+}
+
+/** Whether two boxes are of one parent and one sort: slides, cards of a pile. */
+const isSameSort = ({ reading }: Analysis, a: number, b: number): boolean =>
+  a !== b && reading.parent[a] === reading.parent[b] && sortOf(reading, a) === sortOf(reading, b);
+
+const sortOf = (reading: Analysis['reading'], element: number): string =>
+  labelOf(reading, element).replace(/#[^.]*/, '').split('.').slice(0, 2).join('.');
+
+/** What brought the cover there: a position, a margin or a transform of it or of what holds it. */
+function suspects(analysis: Analysis, { boxes, px: by, axis, other }: Observation): Suspect[] {
+  const { reading, tree } = analysis;
+  const out: Suspect[] = [];
+  for (const at of boxes) {
+    if (at === other) continue;
+    const own = (property: string) => {
+      const declaration = authorDeclaration(analysis, at, property);
+      return declaration?.owner === at ? declaration : null;
+    };
+    const name = boxName(analysis, at);
+    const position = own('position');
+    if (position?.value === 'absolute')
+      out.push(
+        suspect(analysis, at, 'position', `${name} is placed, and takes no room in the flow`, [
+          fix('leave it in the flow', at, 'position', 'static', 96),
+        ]),
+      );
+    const side = axis === 'y' ? 'margin-top' : 'margin-left';
+    const margin = own(side);
+    if (margin && usedPx(reading, side, at) < -0.5) {
+      const left = laidAreas(tree, at).margin[axis === 'y' ? 'top' : 'left'] + by;
+      out.push(
+        suspect(analysis, at, side, `a negative margin pulls ${name} over it`, [
+          fix('take the negative margin out', at, side, '0', 104),
+          left > -1 ? null : fix('pull it less', at, side, `${Math.ceil(left)}px`, 102),
+        ]),
+      );
+    }
+    if (isTransformed(analysis, at)) {
+      const property = ['transform', 'translate', 'scale', 'rotate'].find((name) => own(name)) ?? 'transform';
+      const parent = reading.parent[at]!;
+      const shift = rectOf(reading, at).y - layoutPiece(frames(tree), at, rectOf(reading, at)).y;
+      out.push(
+        suspect(analysis, at, property, `a transform paints ${name} elsewhere and keeps its room where it was`, [
+          fix('leave it in its place', at, property, 'none', 104),
+          axis === 'y' && shift > 1
+            ? fix('leave room below for it', parent, 'padding-bottom', `${Math.ceil(laidAreas(tree, parent).padding.bottom + Math.max(by, shift))}px`, 106)
+            : null,
+        ]),
+      );
+    }
+    const layer = own('z-index');
+    if (layer && Number(layer.value) > 0)
+      out.push(
+        suspect(analysis, at, 'z-index', `${name} is painted above it`, [
+          fix('paint it in its turn', at, 'z-index', 'auto', 40),
+        ]),
+      );
+  }
+  return out;
+}
+
+export const rule: Rule<'overlap/covered'> = {
+  id: 'overlap/covered',
+  kind: 'overlap',
+  title: 'Text or a control lies under another box',
+  spec: ['CSS 2.2 Appendix E', 'CSS 2.2 §8.3'],
+  why: 'A box with a ground is placed, pulled by a negative margin or moved over something that is painted before it.',
+  usual: 'Give each its room: a smaller negative margin, more padding before it, or a place in the flow.',
+  example: `<style>header { background: linen; padding: 10px } .card { position: relative; margin-top: -28px; height: 60px; background: tan }</style><header><p>The price is 12.50 a head</p></header><section class="card">Card</section>`,
+  observe: coveredText,
+  suspects: (analysis, observation) => [
+    ...sharedCells(analysis, observation),
+    ...suspects(analysis, observation),
+  ],
+  drawn: common,
+};
