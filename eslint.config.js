@@ -46,6 +46,7 @@ const CORE = {
   compare: ['core', 'geometry', 'reading', 'boxes', 'css', 'accounts'],
   proof: [
     'core',
+    'evidence',
     'geometry',
     'reading',
     'boxes',

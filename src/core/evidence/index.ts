@@ -21,3 +21,9 @@ export function judging(analysis: Analysis): (observation: Ungraded) => Observat
     return { ...observation, evidence, grade: gradeOf(priorOf(observation.rule), evidence) };
   };
 }
+
+/** An observation with further evidence, graded again. */
+export function graded(observation: Observation, more: readonly Fact[]): Observation {
+  const evidence = [...observation.evidence, ...more];
+  return { ...observation, evidence, grade: gradeOf(priorOf(observation.rule), evidence) };
+}

@@ -8,7 +8,22 @@ export const STRENGTHS = {
   // What speaks for a mistake.
   'letters-cut-through': 1,
   'text-hidden-in-flow': 1,
+  'at-some-widths': 0.5,
+  'unlike-its-sort': 1,
+  'for-another-layout': 1,
+  'seen-by-its-ground': 0.25,
+  'mostly-empty': 0.5,
+  'keeps-empty-tracks': 1,
+  'gap-beside-margins': 0.5,
+  'unlike-the-other-axis': 0.75,
+  'collapses-elsewhere': 1,
+  'made-to-meet': 1.5,
+  'no-space-of-their-own': 0.75,
   // What speaks against it.
+  'unlike-sorts': -0.5,
+  'as-tall-as-the-view': -3,
+  'height-is-declared': -0.75,
+  'room-for-what-is-placed': -2,
   'layered-by-hand': -2,
   'one-of-a-stack': -3,
   'scripts-are-held': -2,
@@ -39,7 +54,13 @@ export const STRENGTHS = {
 export type SignalId = keyof typeof STRENGTHS;
 
 /** How strongly what a rule tells speaks for a mistake by itself, where that is not as good as certain. */
-const PRIORS: Partial<Record<Observation['rule'], number>> = {};
+const PRIORS: Partial<Record<Observation['rule'], number>> = {
+  'gap/auto-margin': 0.5,
+  'gap/held-open': 0.25,
+  'gap/empty-tracks': 0,
+  'gap/added-margins': 0,
+  'gap/white-space-parts': 0,
+};
 
 const CERTAIN = 2;
 

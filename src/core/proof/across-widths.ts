@@ -1,6 +1,7 @@
 /** What is wrong at several widths put together: the same thing at each of them is one finding. */
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
+import { graded } from '../evidence/index.ts';
 import { GRADES, isWorseGrade } from '../evidence/model.ts';
 import { keyOf, type Blame } from './prover.ts';
 
@@ -33,11 +34,22 @@ export function acrossWidths(
         cached.observation = observation;
       }
     }
-  const standing = ({ at }: FindingAcrossWidths) =>
-    Math.min(...[...at.values()].map(({ grade }) => GRADES.indexOf(grade)));
+  for (const finding of out.values()) finding.observation = gradedAcross(finding, readings.size);
+  const standing = ({ observation }: FindingAcrossWidths) => GRADES.indexOf(observation.grade);
   const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
     observation.weight * (1 + 0.25 * (at.size - 1));
   return [...out.values()].sort((a, b) => standing(a) - standing(b) || weight(b) - weight(a));
+}
+
+/** Kinds that are about what is written, whatever the width. */
+const OF_DECLARATIONS = /^(inert|dropped|viewport|defaults)$/;
+
+/** What is there at some of the widths that were looked at and not at others speaks for a mistake. */
+function gradedAcross({ observation, at }: FindingAcrossWidths, widths: number): Observation {
+  if (at.size === widths || OF_DECLARATIONS.test(observation.kind)) return observation;
+  const [first, last] = [Math.min(...at.keys()), Math.max(...at.keys())];
+  const where = first === last ? `at ${first} px` : `from ${first} to ${last} px`;
+  return graded(observation, [{ signal: 'at-some-widths', words: `It is there ${where}, and not at every width that was looked at` }]);
 }
 
 /** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */

@@ -59,6 +59,12 @@ import { rule as sizeSquare } from './size/square.ts';
 import { rule as viewportDeviceWidth } from './viewport/device-width.ts';
 import { rule as viewportMissing } from './viewport/missing.ts';
 import { rule as viewportNoZoom } from './viewport/no-zoom.ts';
+import { rule as gapDammedFloat } from './gap/dammed-float.ts';
+import { rule as gapAutoMargin } from './gap/auto-margin.ts';
+import { rule as gapHeldOpen } from './gap/held-open.ts';
+import { rule as gapEmptyTracks } from './gap/empty-tracks.ts';
+import { rule as gapAddedMargins } from './gap/added-margins.ts';
+import { rule as gapWhiteSpaceParts } from './gap/white-space-parts.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -95,12 +101,18 @@ export const RULES = [
   gapImplicitColumns,
   gapPictureOnBaseline,
   gapWhiteSpaceBetween,
+  gapWhiteSpaceParts,
   gapEscapedMargin,
   gapEmptyBox,
   gapEmptyLines,
   gapLineBreaks,
   gapClearance,
   gapBelowFloat,
+  gapDammedFloat,
+  gapAutoMargin,
+  gapHeldOpen,
+  gapEmptyTracks,
+  gapAddedMargins,
   sizeSquare,
   sizeAspectRatio,
   sizeDeclared,

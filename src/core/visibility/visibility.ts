@@ -205,6 +205,10 @@ const grounds = oncePerReading((reading) => columnTest(reading, 'background-colo
 export const hasBackground = ({ reading }: Analysis, element: number): boolean =>
   grounds(reading)[element] === 1;
 
+/** Whether a picture is declared as the ground of a box. */
+export const hasGroundPicture = ({ styles }: Analysis, element: number): boolean =>
+  !/^(none|initial|)$/.test(resolve(styles, element, 'background-image').value);
+
 const isSolidGround: Test = (ground) => isGround(ground) && !/, 0?\.[0-6]\d*\)$/.test(ground);
 const solidGrounds = oncePerReading((reading) => columnTest(reading, 'background-color', isSolidGround));
 

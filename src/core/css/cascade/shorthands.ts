@@ -256,6 +256,19 @@ const outline: Expand = (_, parts) => {
   return { 'outline-width': width, 'outline-style': auto ? 'auto' : style, 'outline-color': color };
 };
 
+const CORNERS = ['top-left', 'top-right', 'bottom-right', 'bottom-left'].map(
+  (corner) => `border-${corner}-radius`,
+) as unknown as readonly [string, string, string, string];
+
+/** Across, and behind a slash down (Backgrounds 3 §4.1). */
+const borderRadius: Expand = (value, parts) => {
+  const slash = parts.indexOf('/');
+  if (slash < 0) return fourSides(CORNERS)(value, parts);
+  const across = fourSides(CORNERS)(value, parts.slice(0, slash))!;
+  const down = fourSides(CORNERS)(value, parts.slice(slash + 1))!;
+  return Object.fromEntries(CORNERS.map((name) => [name, `${across[name]} ${down[name]}`]));
+};
+
 const columnRule: Expand = (_, parts) => {
   const { width, style, color } = line(parts);
   return { 'column-rule-width': width, 'column-rule-style': style, 'column-rule-color': color };
@@ -273,6 +286,7 @@ const TABLE: Record<string, Expand> = {
   'border-width': fourSides(sideNames('border-*-width')),
   'border-style': fourSides(sideNames('border-*-style')),
   'border-color': fourSides(sideNames('border-*-color')),
+  'border-radius': borderRadius,
   border: border(SIDE_NAMES),
   overflow: pair('overflow-x', 'overflow-y'),
   gap: pair('row-gap', 'column-gap'),

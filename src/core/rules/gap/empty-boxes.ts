@@ -4,7 +4,6 @@ import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { childrenOf, inside, rectOf } from '../../boxes/tree.ts';
-import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { fontKey } from '../../reading/contents.ts';
 import { whole } from '../drawn.ts';
@@ -13,6 +12,7 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
 import {
   hasBackground,
+  hasGroundPicture,
   inkOf,
   isReplacedOrControl,
   boxName,
@@ -114,7 +114,7 @@ function isEmpty(analysis: Analysis, element: number): boolean {
   if (border.top + border.right + border.bottom + border.left > 0 || hasBackground(analysis, element))
     return false;
   if (tagOf(tree.reading, element) === 'hr' || isReplacedOrControl(tree, element)) return false;
-  if (!/^(none|initial|)$/.test(resolve(analysis.styles, element, 'background-image').value)) return false;
+  if (hasGroundPicture(analysis, element)) return false;
   if ((inside(tree).pseudos.get(element) ?? []).length > 0) return false;
   const inked = inkOf(analysis, element).length > 0 && !isSpaces(analysis, element);
   return (
