@@ -65,6 +65,14 @@ import { rule as gapHeldOpen } from './gap/held-open.ts';
 import { rule as gapEmptyTracks } from './gap/empty-tracks.ts';
 import { rule as gapAddedMargins } from './gap/added-margins.ts';
 import { rule as gapWhiteSpaceParts } from './gap/white-space-parts.ts';
+import { rule as clipControlText } from './clip/control-text.ts';
+import { rule as clipFocusOutline } from './clip/focus-outline.ts';
+import { rule as sizeClamped } from './size/clamped.ts';
+import { rule as sizeTableCell } from './size/table-cell.ts';
+import { rule as sizeNoSize } from './size/no-size.ts';
+import { rule as scrollSlight } from './scroll/slight.ts';
+import { rule as scrollNested } from './scroll/nested.ts';
+import { rule as scrollPlacedBeyond } from './scroll/placed-beyond.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -81,6 +89,9 @@ export const RULES = [
   overflowNeverScrolls,
   scrollUnseen,
   scrollFits,
+  scrollSlight,
+  scrollNested,
+  scrollPlacedBeyond,
   overlapContentBelow,
   overlapSiblings,
   overlapCloseLines,
@@ -92,6 +103,8 @@ export const RULES = [
   overlapLineGround,
   clipCutOff,
   clipClipPath,
+  clipControlText,
+  clipFocusOutline,
   gapBodyMargin,
   gapListPadding,
   gapFigureMargin,
@@ -116,6 +129,9 @@ export const RULES = [
   sizeSquare,
   sizeAspectRatio,
   sizeDeclared,
+  sizeClamped,
+  sizeTableCell,
+  sizeNoSize,
   sizeContentMinimum,
   sizeObjectFit,
   sizePercentHeight,

@@ -1,7 +1,8 @@
 /** Text and controls that are cut off by what is around them (CSS Overflow 3 §3). */
 import { facts, type Fact } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
-import { rectOf, usedText } from '../../boxes/tree.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { attribute, rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -16,6 +17,7 @@ import {
   boxName,
   paddingBox,
   scrollsOn,
+  visibleChildren,
   visibilityOf,
   selfAndAncestors,
 } from '../../visibility/visibility.ts';
@@ -115,9 +117,12 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     value('text-overflow') !== 'initial' &&
     value('text-overflow') !== ''
   )
-    return facts(['declared-to-cut', `text-overflow: ${value('text-overflow')} says so`]);
+    return [
+      ...facts(['declared-to-cut', `text-overflow: ${value('text-overflow')} says so`]),
+      ...ofEllipsis(analysis, clip),
+    ];
   if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) 
-    return facts(['declared-to-cut', '-webkit-line-clamp says so']);
+    return [...facts(['declared-to-cut', '-webkit-line-clamp says so']), ...ofEllipsis(analysis, clip)];
   const box = paddingBox(analysis, clip);
   const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
   if (box.width < least || box.height < least) 
@@ -149,6 +154,26 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
     return facts(['negative-indent', 'A negative text-indent moves it away']);
   return [];
+}
+
+/** CSS px beside what cuts a text off that would bring out much of it. */
+const ROOM = 32;
+
+/** What speaks for and against a text being cut off at its end on purpose. */
+function ofEllipsis(analysis: Analysis, clip: number): Fact[] {
+  const { tree, reading } = analysis;
+  const told = selfAndAncestors(analysis, clip).slice(0, 3).find((at) => (attribute(tree, at, 'title') ?? '') !== '');
+  const parent = reading.parent[clip]!;
+  const { rect, margin } = laidAreas(tree, clip);
+  const { content } = laidAreas(tree, parent);
+  const strip = { ...rect, x: rect.x + rect.width + margin.right, width: content.x + content.width - rect.x - rect.width - margin.right };
+  const isFree =
+    strip.width >= ROOM &&
+    visibleChildren(analysis, parent).every((child) => child === clip || intersection(rectOf(reading, child), strip) === null);
+  return facts(
+    ['room-beside', isFree && `${px(strip.width)} px beside it are free`],
+    ['whole-text-is-told', told !== undefined && `A title of ${boxName(analysis, told)} may tell the whole text`],
+  );
 }
 
 const PICTURES = /^(img|video)$/;
