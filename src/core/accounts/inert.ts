@@ -4,7 +4,7 @@ import { boxAbove, layoutOf } from '../boxes/formatting-contexts.ts';
 import { levelOf, type Level } from '../boxes/flow.ts';
 import { isReplaced, refusal } from '../boxes/kinds.ts';
 import { labelOf } from '../reading/labels.ts';
-import { usedText } from '../boxes/tree.ts';
+import { childrenOf, usedText } from '../boxes/tree.ts';
 import { candidates } from '../css/cascade/candidates.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import type { Source } from '../css/cascade/styles.ts';
@@ -230,9 +230,31 @@ const RULES: Rule[] = [
   },
   {
     properties: /^(transform|text-indent|text-align|box-sizing)$/,
-    why: ({ kind }, property, value) =>
-      kind === 'inline' && isSet(value) && property !== 'text-align' && property !== 'text-indent'
+    why: ({ kind, analysis, element }, property, value) =>
+      kind === 'inline' && isSet(value) && property !== 'text-indent' && !(property === 'text-align' && holdsBlocks(analysis, element)) && !/^(start|left|inherit)$/.test(value)
         ? `${property} does not apply to inline boxes`
+        : null,
+  },
+  {
+    properties: /^text-overflow$/,
+    why: ({ analysis, element, kind, own }, _, value) => {
+      if (value === 'clip') return null;
+      if (kind === 'inline') return 'text-overflow applies to block containers, not to inline boxes (CSS Overflow 3 §5)';
+      if (own === 'flex' || own === 'grid')
+        return `text-overflow applies to block containers, and this is a ${own} container (CSS Overflow 3 §5)`;
+      const { reading } = analysis;
+      if (!/hidden|clip|auto|scroll/.test(usedText(reading, 'overflow', element).split(' ')[0]!))
+        return 'text-overflow acts where the box clips its overflow, and overflow is visible here (CSS Overflow 3 §5)';
+      return /nowrap|pre$/.test(usedText(reading, 'white-space', element)) || /\d/.test(usedText(reading, '-webkit-line-clamp', element))
+        ? null
+        : 'text-overflow acts on a line that sticks out, and these lines wrap (CSS Overflow 3 §5)';
+    },
+  },
+  {
+    properties: /^border-spacing$/,
+    why: ({ analysis, element }) =>
+      usedText(analysis.reading, 'border-collapse', element) === 'collapse'
+        ? 'border-spacing counts in the separated model, and the borders collapse here (CSS 2.2 §17.6.1)'
         : null,
   },
   {
@@ -274,6 +296,12 @@ const RULES: Rule[] = [
     },
   },
 ];
+
+/** Whether what is in an inline box has lines of its own, and inherits how they are aligned. */
+const holdsBlocks = (analysis: Analysis, element: number): boolean =>
+  childrenOf(analysis.tree, element).some(
+    (child) => analysis.tree.kinds[child] !== 'inline' || holdsBlocks(analysis, child),
+  );
 
 const byProperty = new Map<string, Rule[]>();
 

@@ -33,6 +33,9 @@ export const STRENGTHS = {
   'placed-beyond-the-end': 0.5,
   // What speaks against it.
   'scrolls-by-itself': -1,
+  'nothing-is-missed': -2,
+  'for-another-condition': -4,
+  'sweeping-selector': -3,
   'limit-beside-the-size': -2,
   'limit-is-of-the-room': -4,
   'whole-text-is-told': -2,

@@ -3,8 +3,13 @@ import { cite, placeWords, authorDeclaration, type AuthorDeclaration } from '../
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { matchesSyntax, propertyNames } from '../css/syntax/property-syntax.ts';
+import { keywordsOf, knownProperty, matchesSyntax, propertyNames } from '../css/syntax/property-syntax.ts';
+import { nearestWords } from '../css/syntax/spelling.ts';
+import { evenAreas, invalidAreas } from '../css/values/template-areas.ts';
 import { boxName as labelOf } from '../visibility/visibility.ts';
+import { resolve } from '../css/cascade/cascade.ts';
+import { longhandsOf } from '../css/cascade/shorthands.ts';
+import { enabling } from './enabling.ts';
 import { neverSticks } from '../accounts/positioned/sticky.ts';
 import { alter, put, type Proposal } from './model.ts';
 
@@ -46,8 +51,6 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
   }
   if (kind === 'inert') {
     const because = `${source.property}: ${source.value} has no say there ${where}`;
-    const needsBlock =
-      rule === 'declaration/inert-on-inline' && /^((min-|max-)?(width|height)|margin)/.test(source.property);
     const stuck = rule === 'declaration/never-sticks' ? neverSticks(analysis, subject) : null;
     const holder =
       stuck && stuck.holder !== subject ? authorDeclaration(analysis, stuck.holder, 'overflow-y') : null;
@@ -78,19 +81,12 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
             },
           ]
         : []),
-      ...(needsBlock
-        ? [
-            {
-              ...base,
-              rule: 'inert',
-              because,
-              words: 'make it an inline-block',
-              steps: [put(analysis, subject, 'display', 'inline-block')],
-              rank: 80,
-            },
-          ]
-        : []),
-      { ...base, rule: 'inert', because, words: 'take it out', steps: [alter(declaration, '')], rank: 60 },
+      ...longhandsAsked(source.property).flatMap((property) =>
+        enabling(analysis, subject, property, valueOf(analysis, subject, property)).map(
+          ({ words, steps, rank }) => ({ ...base, rule: 'inert', because, words, steps, rank }),
+        ),
+      ),
+      { ...base, rule: 'inert', because, words: 'take it out', steps: [alter(declaration, '')], rank: 40 },
     ];
   }
   if (kind === 'percent-height') {
@@ -138,6 +134,14 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
   return [];
 }
 
+/** The longhands that a declaration sets, or itself. */
+const longhandsAsked = (property: string): string[] => {
+  const names = longhandsOf(property);
+  return names.length > 0 ? names : [property];
+};
+
+const valueOf = ({ styles }: Analysis, element: number, property: string): string => resolve(styles, element, property).value;
+
 function ofViewport(subject: number, isMissing: boolean): Proposal {
   return {
     element: subject,
@@ -159,46 +163,39 @@ function ofViewport(subject: number, isMissing: boolean): Proposal {
   };
 }
 
+/** Ways in which a value was probably meant, the likeliest first. */
+function likelyValues(property: string, value: string): string[] {
+  const parts = value.trim().split(/\s+(?![^(]*\))/);
+  const keywords = keywordsOf(property);
+  const spelt = parts.map((part) =>
+    /^[a-z-]+$/i.test(part) && !keywords.includes(part.toLowerCase()) ? (nearestWords(part.toLowerCase(), keywords)[0] ?? part) : part,
+  );
+  return [
+    value,
+    value.replace(/(\d)\s+(px|rem|em|%|vw|vh|pt|ch|fr)\b/gi, '$1$2'),
+    value.replace(/(^|[\s,])(\d*\.?\d+)(?=$|[\s,])/g, '$1$2px'),
+    value.replace(/(\d)(p|x|pxx|xp|ppx|re|rme|ems)\b/gi, (_, digit: string, unit: string) => `${digit}${/r/i.test(unit) ? 'rem' : /e/i.test(unit) ? 'em' : 'px'}`),
+    value.replace(/^(['"])(.*)\1$/, '$2'),
+    value.replace(/\s*,\s*/g, ' '),
+    value.replace(/([\d%a-z)])([-+])(?=[\d(])/gi, '$1 $2 ').replace(/([\d%a-z)])\s*([-+])\s*(?=[\d(])/gi, '$1 $2 '),
+    value.replace(/(^|\s)-(?=\d)/g, '$1'),
+    value.replace(/\s*[;:!].*$/, ''),
+    spelt.join(' '),
+    evenAreas(value) ?? value,
+    // Of too many values the first are meant.
+    ...parts.slice(1).map((_, n) => parts.slice(0, parts.length - 1 - n).join(' ')),
+  ];
+}
+
 /** The declaration that was probably wanted; null: there is none that is near. */
 export function righted(property: string, value: string): { property: string; value: string } | null {
-  const values = [
-    value,
-    value.replace(/(\d)\s+(px|rem|em|%|vw|vh|pt|ch)\b/gi, '$1$2'),
-    value.replace(/(^|[\s,])(\d+)(?=$|[\s,])/g, '$1$2px'),
-  ];
-  const names = matchesSyntaxAny(property) ? [property] : nearest(property);
+  const names = knownProperty(property) && !property.startsWith('-') ? [property] : nearestWords(property, propertyNames());
   for (const name of names)
-    for (const value of values) if (matchesSyntax(name, value)) return { property: name, value };
+    for (const text of likelyValues(name, value))
+      if (matchesSyntax(name, text) && !(name === property && text === value && invalidAreas(value) === null) && !isInvalidAreas(name, text))
+        return { property: name, value: text };
   return null;
 }
 
-const matchesSyntaxAny = (property: string): boolean => propertyNames().includes(property);
-
-/** Known properties that differ by two letters at most, the nearest first. */
-function nearest(property: string): string[] {
-  return propertyNames()
-    .map((name) => ({ name, far: distance(name, property) }))
-    .filter(({ far }) => far <= 2)
-    .sort((a, b) => a.far - b.far)
-    .map(({ name }) => name);
-}
-
-/** Letters to be changed, put in, left out or swapped with the next. */
-function distance(a: string, b: string): number {
-  if (Math.abs(a.length - b.length) > 2) return 9;
-  const rows = Array.from({ length: a.length + 1 }, (_, i) =>
-    Array.from({ length: b.length + 1 }, (_, j) => (i === 0 ? j : j === 0 ? i : 0)),
-  );
-  for (let i = 1; i <= a.length; i++)
-    for (let j = 1; j <= b.length; j++) {
-      const swap =
-        i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? rows[i - 2]![j - 2]! + 1 : Infinity;
-      rows[i]![j] = Math.min(
-        rows[i - 1]![j]! + 1,
-        rows[i]![j - 1]! + 1,
-        rows[i - 1]![j - 1]! + Number(a[i - 1] !== b[j - 1]),
-        swap,
-      );
-    }
-  return rows[a.length]![b.length]!;
-}
+const isInvalidAreas = (property: string, value: string): boolean =>
+  property === 'grid-template-areas' && invalidAreas(value) !== null;

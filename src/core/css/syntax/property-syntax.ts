@@ -17,3 +17,28 @@ export function matchesSyntax(property: string, value: string): boolean {
     return false;
   }
 }
+
+interface SyntaxNode {
+  type: string;
+  name?: string;
+  terms?: SyntaxNode[];
+  term?: SyntaxNode;
+}
+
+/** Types nest; keywords that a value may have lie no deeper than this. */
+const DEEPEST = 5;
+
+/** The keywords that a value of a property may have. Empty: the property is not known. */
+export function keywordsOf(property: string): string[] {
+  const { properties, types } = lexer as unknown as Record<'properties' | 'types', Record<string, { syntax?: SyntaxNode | null }>>;
+  const out = new Set<string>();
+  const walk = (node: SyntaxNode | null | undefined, depth: number): void => {
+    if (!node || depth > DEEPEST) return;
+    if (node.type === 'Keyword') out.add(node.name!);
+    else if (node.type === 'Type') walk(types[node.name!]?.syntax, depth + 1);
+    else if (node.type === 'Property') walk(properties[node.name!]?.syntax, depth + 1);
+    else for (const inner of [...(node.terms ?? []), ...(node.term ? [node.term] : [])]) walk(inner, depth);
+  };
+  walk(properties[property]?.syntax, 0);
+  return [...out];
+}

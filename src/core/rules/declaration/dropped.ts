@@ -1,4 +1,5 @@
 /** Declarations that the parser throws away because of a slip, and nothing valid in their place. */
+import { invalidAreas } from '../../css/values/template-areas.ts';
 import { boxName } from '../../visibility/visibility.ts';
 import type { Analysis } from '../../analysis.ts';
 import { candidates, droppedOf } from '../../css/cascade/candidates.ts';
@@ -46,7 +47,10 @@ function dropped(analysis: Analysis): Observed[] {
       )
         continue;
       // What the specifications know and this engine does not is no slip.
-      const isKnown = knownProperty(property) && matchesSyntax(property, value);
+      const isKnown =
+        knownProperty(property) &&
+        matchesSyntax(property, value) &&
+        !(property === 'grid-template-areas' && invalidAreas(value) !== null);
       if (
         stopsByEvidence(
           analysis,

@@ -4,18 +4,29 @@ import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { refusal } from '../../boxes/kinds.ts';
-import { childrenOf, hasBox, rectOf, usedText } from '../../boxes/tree.ts';
+import { childrenOf, hasBox, inside, rectOf, usedText } from '../../boxes/tree.ts';
 import { candidates } from '../../css/cascade/candidates.ts';
 import type { Plan } from '../../css/cascade/plan.ts';
 import type { Candidate, Source, Styles } from '../../css/cascade/styles.ts';
 import { appliesUnderAnotherCondition } from '../../evidence/applies-under-another-condition.ts';
 import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
-import { isSelfOrAncestor, visibilityOf, selfAndAncestors, boxName } from '../../visibility/visibility.ts';
+import { linesAt } from '../../boxes/text-lines.ts';
+import { facts, type Fact } from '../../evidence/model.ts';
+import { contentEnds } from '../../visibility/content-extent.ts';
+import { isSolid } from '../../visibility/placement.ts';
+import {
+  inkOf,
+  intersection,
+  isSelfOrAncestor,
+  visibilityOf,
+  selfAndAncestors,
+  boxName,
+} from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** What would be seen by its effect; what only readies a box for later is left out. */
 const VISIBLE =
-  /^(position|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-content|align-items)$/;
+  /^(position|z-index|(min-|max-)?(width|height)|margin-(top|bottom|left|right)|top|right|bottom|left|vertical-align|float|clear|(column|row)-gap|justify-(content|items|self)|align-(items|content|self)|order|flex-(grow|shrink|basis|direction|wrap)|grid-.*|aspect-ratio|object-fit|overflow-[xy]|transform|text-(align|overflow)|table-layout|border-spacing|border-(top|right|bottom|left)-width)$/;
 
 /** What is declared of a box, and of others of which the same is; declarations by their numbers. */
 interface Declared {
@@ -87,6 +98,56 @@ function hasRoomAbove({ tree, reading }: Analysis, element: number, place: strin
   return place === 'middle' ? Math.abs(above - below) >= 3 : above >= 3 || below >= 3;
 }
 
+/** Whether a box has room above or below what is in it that an alignment of its own content would share out. */
+function hasRoomInside(analysis: Analysis, element: number, place: string): boolean {
+  const ends = contentEnds(analysis, element);
+  if (!ends || !hasBox(analysis.tree, element)) return false;
+  const { y, height } = laidAreas(analysis.tree, element).content;
+  const [above, below] = [ends.top - y, y + height - ends.bottom];
+  if (place === 'middle') return Math.abs(above - below) >= 6;
+  return place === 'bottom' && below >= 6;
+}
+
+/** Whether a box that is painted later lies over what a box holds. */
+function isCovered(analysis: Analysis, element: number): boolean {
+  const { tree, reading, order } = analysis;
+  const rect = rectOf(reading, element);
+  const { visible } = visibilityOf(analysis);
+  for (let i = 1; i < tree.count; i++) {
+    if (order[i]! <= order[element]! || !visible[i] || isSelfOrAncestor(analysis, element, i)) continue;
+    const common = intersection(rect, rectOf(reading, i));
+    if (common && Math.min(common.width, common.height) >= 3 && isSolid(analysis, i)) return true;
+  }
+  return false;
+}
+
+/** Whether the text of a box goes on in further lines, or sticks out of it. */
+function hasLongText(analysis: Analysis, element: number): boolean {
+  if (linesOf(analysis, element) > 1) return true;
+  const { x, width } = rectOf(analysis.reading, element);
+  return inkOf(analysis, element).some((ink) => ink.x + ink.width > x + width + 1);
+}
+
+const linesOf = ({ tree }: Analysis, element: number): number =>
+  linesAt(
+    Float64Array.from(
+      (inside(tree).texts.get(element) ?? []).flatMap(({ pieces }) => pieces.map(({ y, height }) => y + height / 2)),
+    ).sort(),
+  );
+
+/** Whether the sides of a box are not in the ratio that is declared of it. */
+function isOffRatio({ tree }: Analysis, element: number, value: string): boolean {
+  const [across = NaN, down = 1] = (/[\d.]+(\s*\/\s*[\d.]+)?/.exec(value)?.[0] ?? '').split('/').map(Number);
+  const { width, height } = laidAreas(tree, element).rect;
+  return height > 0 && Math.abs(width / height / (across / down) - 1) > 0.05;
+}
+
+/** Whether the line that a box stands in has room beside it. */
+function hasRoomBesideText({ tree, reading }: Analysis, element: number): boolean {
+  const parent = reading.parent[element]!;
+  return parent >= 0 && hasBox(tree, parent) && laidAreas(tree, parent).content.width - rectOf(reading, element).width > 16;
+}
+
 /** Whether a float stands beside a box that does not clear it. */
 function hasFloatBeside(analysis: Analysis, element: number): boolean {
   const { tree, reading } = analysis;
@@ -115,7 +176,12 @@ function isAside(analysis: Analysis, element: number, side: string): boolean {
 
 /** Whether something would be seen of it if the declaration did what it says. */
 function isMissed(analysis: Analysis, element: number, property: string, value: string): boolean {
-  if (property === 'vertical-align') return hasRoomAbove(analysis, element, value);
+  if (property === 'vertical-align') return hasRoomAbove(analysis, element, value) || hasRoomInside(analysis, element, value);
+  if (property === 'z-index') return isCovered(analysis, element);
+  if (property === 'text-overflow') return hasLongText(analysis, element);
+  if (property === 'aspect-ratio') return isOffRatio(analysis, element, value);
+  if (property === 'text-align') return hasRoomBesideText(analysis, element);
+  if (/^(flex-|order|grid-|align-self|justify-self|justify-items|overflow-|object-fit)/.test(property)) return false;
   if (property === 'float') return isAside(analysis, element, value);
   return property !== 'clear' || hasFloatBeside(analysis, element);
 }
@@ -129,7 +195,7 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
   const { visible } = visibilityOf(analysis);
   const without = new Map<
     number,
-    { source: Source; elements: number[]; why: string; value: string; property: string }
+    { source: Source; elements: number[]; why: string; value: string; property: string; evidence: Fact[] }
   >();
   /** Those that are known to work: what works on one box is of use, whatever it does on the others. */
   const works: boolean[] = [];
@@ -187,25 +253,24 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
       const number = numberOf(styles.plan, source);
       seen.add(number);
       if (stopsByVisibility(analysis, i, !visible[i] && 'it cannot be seen')) continue;
-      if (
-        stopsByEvidence(
-          analysis,
-          i,
-          !isMissed(analysis, i, property, value) &&
-            `nothing would be seen of it if ${property}: ${value} had its effect`,
-        )
-      )
-        continue;
-      const isForOther = appliesUnderAnotherCondition(analysis, i, property);
-      if (
-        stopsByEvidence(
-          analysis,
-          i,
-          isForOther && `${property}: ${value} has its effect under another condition`,
-        )
-      )
-        continue;
-      const previous = without.get(number) ?? { source, elements: [], why, value, property };
+      const previous = without.get(number) ?? {
+        source,
+        elements: [],
+        why,
+        value,
+        property,
+        // Of the first of them: the others are there for the same reason.
+        evidence: facts(
+          [
+            'nothing-is-missed',
+            !isMissed(analysis, i, property, value) && `Nothing would be seen of it if ${property}: ${value} had its effect`,
+          ],
+          [
+            'for-another-condition',
+            appliesUnderAnotherCondition(analysis, i, property) && `${property}: ${value} has its effect under another condition`,
+          ],
+        ),
+      };
       previous.elements.push(i);
       without.set(number, previous);
     }
@@ -213,21 +278,13 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
     if (all.numbers.every((number) => works[number])) settled.add(all);
   }
   const out: Record<InertOn, Observed[]> = { inline: [], sticky: [], other: [] };
-  for (const [number, { source, elements, why, value, property }] of without) {
+  for (const [number, { source, elements, why, value, property, evidence }] of without) {
     const [first] = elements;
     if (
       stopsByEvidence(
         analysis,
         first!,
         works[number] === true && `${property}: ${value} has an effect on other boxes`,
-      )
-    )
-      continue;
-    if (
-      stopsByEvidence(
-        analysis,
-        first!,
-        SWEEPING.test(source.selector) && `${source.selector} reaches many boxes, and says nothing of this one`,
       )
     )
       continue;
@@ -253,6 +310,10 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
         axis: /height|top|bottom|row/.test(property) ? 'y' : 'x',
         subject: first!,
         what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? boxName(analysis, first!) : `${elements.length} boxes`}: ${why}`,
+        evidence: [
+          ...evidence,
+          ...facts(['sweeping-selector', SWEEPING.test(source.selector) && `${source.selector} reaches many boxes, and says nothing of this one`]),
+        ],
         places: elements,
         weight: 8,
         source,

@@ -27,7 +27,9 @@ function nested(analysis: Analysis): Observed[] {
     if (stopsByGeometry(analysis, element, !isLarge && 'it takes no more than a part of the view')) return [];
     const stays = selfAndAncestors(analysis, element).some((at) => /fixed|sticky|absolute/.test(usedText(reading, 'position', at)));
     if (stopsByGeometry(analysis, element, stays && 'it is placed, or stays in its place while the page scrolls')) return [];
-    const size = SIZES.map((property) => authorDeclaration(analysis, element, property)).find((entry) => entry?.owner === element && !/^(auto|none)$/.test(entry.value));
+    const size = SIZES.flatMap((property) => authorDeclaration(analysis, element, property) ?? []).find(
+      ({ owner, value }) => owner === element && !/^(auto|none)$/.test(value),
+    );
     return [
       observed({
         px: scroll - client,
