@@ -34,7 +34,14 @@ export function acrossWidths(
         cached.observation = observation;
       }
     }
-  for (const finding of out.values()) finding.observation = gradedAcross(finding, readings.size);
+  for (const finding of out.values()) {
+    // What is wrong at some widths and doubtful at others is told of those at which it is wrong.
+    const { grade } = finding.observation;
+    if (grade === 'wrong')
+      for (const [width, observation] of finding.at)
+        if (observation.grade !== grade) finding.at.delete(width);
+    finding.observation = gradedAcross(finding, readings.size);
+  }
   const standing = ({ observation }: FindingAcrossWidths) => GRADES.indexOf(observation.grade);
   const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
     observation.weight * (1 + 0.25 * (at.size - 1));

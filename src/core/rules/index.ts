@@ -73,6 +73,13 @@ import { rule as sizeNoSize } from './size/no-size.ts';
 import { rule as scrollSlight } from './scroll/slight.ts';
 import { rule as scrollNested } from './scroll/nested.ts';
 import { rule as scrollPlacedBeyond } from './scroll/placed-beyond.ts';
+import { rule as gapEmptyBoxMargins } from './gap/empty-box-margins.ts';
+import { rule as gapBreaksInText } from './gap/breaks-in-text.ts';
+import { rule as gapBaselineDip } from './gap/baseline-dip.ts';
+import { rule as scrollIdleBar } from './scroll/idle-bar.ts';
+import { rule as sizeStretched } from './size/stretched.ts';
+import { rule as sizeUnevenTracks } from './size/uneven-tracks.ts';
+import { rule as declarationUnknownArea } from './declaration/unknown-area.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -91,6 +98,7 @@ export const RULES = [
   scrollFits,
   scrollSlight,
   scrollNested,
+  scrollIdleBar,
   scrollPlacedBeyond,
   overlapContentBelow,
   overlapSiblings,
@@ -113,12 +121,15 @@ export const RULES = [
   gapFlexBasisAsHeight,
   gapImplicitColumns,
   gapPictureOnBaseline,
+  gapBaselineDip,
   gapWhiteSpaceBetween,
   gapWhiteSpaceParts,
   gapEscapedMargin,
   gapEmptyBox,
   gapEmptyLines,
+  gapEmptyBoxMargins,
   gapLineBreaks,
+  gapBreaksInText,
   gapClearance,
   gapBelowFloat,
   gapDammedFloat,
@@ -132,6 +143,8 @@ export const RULES = [
   sizeClamped,
   sizeTableCell,
   sizeNoSize,
+  sizeStretched,
+  sizeUnevenTracks,
   sizeContentMinimum,
   sizeObjectFit,
   sizePercentHeight,
@@ -139,6 +152,7 @@ export const RULES = [
   declarationInert,
   declarationInertOnInline,
   declarationNeverSticks,
+  declarationUnknownArea,
   declarationDropped,
   viewportMissing,
   viewportDeviceWidth,

@@ -3,6 +3,9 @@ import { facts, type Fact } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { attribute, rectOf, usedText } from '../../boxes/tree.ts';
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Observation, Suspect } from '../../finding.ts';
+import { fix, suspect } from '../suspects.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -208,6 +211,28 @@ function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
   return false;
 }
 
+/** Of a text that ends in an ellipsis: what keeps its box narrower than the room, or as low as it is. */
+function suspects(analysis: Analysis, { subject, axis }: Observation): Suspect[] {
+  const out: Suspect[] = [];
+  const name = boxName(analysis, subject);
+  const properties = axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
+  for (const at of selfAndAncestors(analysis, subject).slice(0, 2))
+    for (const property of properties) {
+      const declaration = authorDeclaration(analysis, at, property);
+      if (declaration?.owner !== at || /^(auto|none|100%|initial)$/.test(declaration.value)) continue;
+      out.push(
+        suspect(analysis, at, property, `${at === subject ? name : boxName(analysis, at)} is kept ${axis === 'x' ? 'narrower' : 'lower'} than what is in it`, [
+          fix(axis === 'x' ? 'let it be as wide as its room' : 'let it be as tall as what is in it', at, property, /^max/.test(property) ? 'none' : 'auto', at === subject ? 104 : 98),
+        ]),
+      );
+    }
+  if (axis === 'x' && /nowrap|pre$/.test(usedText(analysis.reading, 'white-space', subject)))
+    out.push(suspect(analysis, subject, 'white-space', `the text of ${name} may not wrap`, [fix('let it wrap', subject, 'white-space', 'normal', 96)]));
+  const clamp = authorDeclaration(analysis, subject, '-webkit-line-clamp');
+  if (clamp) out.push(suspect(analysis, subject, '-webkit-line-clamp', `${name} shows ${clamp.value} lines of its text`, [fix('show all of its lines', subject, '-webkit-line-clamp', 'none', 100)]));
+  return out;
+}
+
 export const rule: Rule<'clip/cut-off'> = {
   id: 'clip/cut-off',
   kind: 'clip',
@@ -217,6 +242,7 @@ export const rule: Rule<'clip/cut-off'> = {
   usual: 'Let the box grow with what is in it, or let the text wrap.',
   example: `<style>div { width: 120px; height: 20px; overflow: hidden }</style><div>More words than there is room for in a box of this height</div>`,
   observe: cutOff,
+  suspects,
   drawn: (analysis, { axis, px, subject, other }) => {
     const box = paddingBox(analysis, subject);
     const [from, to] = [startOf(box, axis), endOf(box, axis)];

@@ -108,7 +108,7 @@ const holdsBreak = ({ tree }: Analysis, element: number): boolean =>
   childrenOf(tree, element).some((child) => tagOf(tree.reading, child) === 'br');
 
 /** Whether nothing of a box and of what it holds can be seen. */
-function isEmpty(analysis: Analysis, element: number): boolean {
+export function isEmpty(analysis: Analysis, element: number): boolean {
   const { tree } = analysis;
   const { border } = laidAreas(tree, element);
   if (border.top + border.right + border.bottom + border.left > 0 || hasBackground(analysis, element))

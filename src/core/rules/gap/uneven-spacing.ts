@@ -1,5 +1,6 @@
 /** Boxes in a row that are alike and stand alike, but for one that stands further off or closer. */
 import { facts } from '../../evidence/model.ts';
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { type BoxTree, childrenOf, rectOf, usedText } from '../../boxes/tree.ts';
@@ -8,6 +9,9 @@ import { type Axis, type Rect, px } from '../../geometry/rect.ts';
 import { classesOf, tagOf } from '../../reading/labels.ts';
 import { beforeStart, fromStart } from '../drawn.ts';
 import { inContainers } from './containers.ts';
+import { isMainAxisVertical, layoutOf } from '../../boxes/formatting-contexts.ts';
+import type { Observation, Suspect } from '../../finding.ts';
+import { fix, suspect } from '../suspects.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { boxName, visibleChildren } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
@@ -168,6 +172,23 @@ function mostCommon(list: readonly number[]): number {
   return best.at;
 }
 
+/** Whoever shares out free room in rows that are not equally full. */
+function suspects(analysis: Analysis, { subject, axis }: Observation): Suspect[] {
+  const container = analysis.reading.parent[subject]!;
+  const layout = layoutOf(analysis.tree, container);
+  if (layout !== 'flex' && layout !== 'grid') return [];
+  const isMain = layout === 'grid' ? axis === 'x' : (axis === 'y') === isMainAxisVertical(analysis.tree, container);
+  const property = isMain ? 'justify-content' : 'align-content';
+  const value = authorDeclaration(analysis, container, property)?.value ?? '';
+  return /^space-|stretch/.test(value)
+    ? [
+        suspect(analysis, container, property, `${value} shares out what is free, in each ${isMain ? 'line' : 'container'} by itself`, [
+          fix('put them at the start', container, property, layout === 'flex' ? 'flex-start' : 'start', 104),
+        ]),
+      ]
+    : [];
+}
+
 export const rule: Rule<'gap/uneven-spacing'> = {
   id: 'gap/uneven-spacing',
   kind: 'gap',
@@ -176,6 +197,7 @@ export const rule: Rule<'gap/uneven-spacing'> = {
   why: 'Boxes that are alike stand at one distance, but for one that has another margin.',
   usual: 'Give it the margin that the others have.',
   example: `<style>.card { height: 40px; background: linen; margin: 0 0 16px } .card:nth-child(3) { margin-bottom: 40px }</style><section><div class="card">1</div><div class="card">2</div><div class="card">3</div><div class="card">4</div><div class="card">5</div><div class="card">6</div></section>`,
+  suspects,
   observe: inContainers(rhythm),
   drawn: (analysis, observation) =>
     observation.variant === 'closer' ? fromStart(analysis, observation) : beforeStart(analysis, observation),

@@ -36,6 +36,7 @@ function slight(analysis: Analysis): Observed[] {
         what: `${boxName(analysis, element)} scrolls ${axis === 'x' ? 'sideways' : 'down'} by ${px(by)} px`,
         evidence: facts(
           ['nobody-asked-to-scroll', !isAsked && `Nobody declares that it scrolls on this axis: overflow on the other makes it so`],
+          ['by-a-hairline', by <= 6 && 'It scrolls by no more than a border or a rounding'],
           ['asked-on-both-axes', isOfBoth && 'overflow is declared for both axes at once'],
         ),
         boxes: [...new Set([element, ...far])].slice(0, 12),

@@ -1,6 +1,6 @@
 /** Widths and heights that a minimum or a maximum from elsewhere does not let through (CSS Sizing 3 §3.1). */
 import { authorDeclaration, isLength } from '../../accounts/author-declaration.ts';
-import { declaredPx } from '../../accounts/sizing/declared.ts';
+import { containingSize, declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { usedText } from '../../boxes/tree.ts';
@@ -36,6 +36,8 @@ function clampedSizes(analysis: Analysis): Observed[] {
         if (!declaration || declaration.owner !== element || !isLength(declaration.value)) continue;
         const at = declaredPx(analysis, element, `${limit}-${property}`, declaration.value);
         const isClamped = Math.abs(used - at) < 0.5 && (limit === 'max' ? wanted - used >= LEAST : used - wanted >= LEAST);
+        const room = axis === 'x' ? containingSize(analysis, element).width : Infinity;
+        if (stopsByGeometry(analysis, element, limit === 'max' && wanted > room + 1 && 'there is no room for what is declared')) continue;
         if (stopsByGeometry(analysis, element, !isClamped && `its ${limit}-${property} lets its ${property} through`)) continue;
         const isBeside = declaration.source.sheet === size.source.sheet && declaration.source.selector === size.source.selector;
         const isOfRoom = /%|v[wh]/.test(declaration.value);

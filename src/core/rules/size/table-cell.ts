@@ -4,7 +4,7 @@ import { declaredPx } from '../../accounts/sizing/declared.ts';
 import { intrinsicOf } from '../../accounts/sizing/intrinsic-sizing.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { usedText } from '../../boxes/tree.ts';
+import { inside, usedText } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
@@ -47,7 +47,10 @@ function wideCells(analysis: Analysis): Observed[] {
         subject: cell,
         other: table,
         what: `The column of ${boxName(analysis, cell)} is ${px(box.width)} px wide, and width: ${declaration.value} says ${px(wanted)}: what is in this cell cannot break`,
-        evidence: facts(['words-hold-it-open', 'A word or a line that may not break holds it open']),
+        evidence: facts([
+          'words-hold-it-open',
+          (inside(tree).texts.get(cell) ?? []).some(({ blank }) => !blank) && 'A word or a line that may not break holds it open',
+        ]),
         boxes: [cell, table],
         weight: 30 + off / 2,
         source: declaration.source,
