@@ -1,4 +1,5 @@
 /** What follows what in a block container: blocks, and runs of inline content between them (CSS 2.2 §9.2.1). */
+import { isFloating } from './kinds.ts';
 import type { Rect } from '../geometry/rect.ts';
 import { VIA, type Pseudo } from '../reading/reading.ts';
 import { childrenOf, edgesOf, inside, usedText, type BoxTree } from './tree.ts';
@@ -89,7 +90,7 @@ function isBroken(tree: BoxTree, element: number): boolean {
 const pseudoLevel = ({ values }: Pseudo): Level => {
   const { position, float, display = 'inline' } = values;
   if (position === 'absolute' || position === 'fixed') return 'away';
-  if (float === 'left' || float === 'right') return 'float';
+  if (isFloating(float)) return 'float';
   return display === 'inline' ? 'inline' : display.startsWith('inline') ? 'atom' : 'block';
 };
 

@@ -56,6 +56,10 @@ const DISPLAYS: Record<string, Kind> = {
 };
 
 /** Whether an element's inside is none of layout's business: images, frames, and controls that draw themselves. */
+/** CSS 2.2 §9.5.1; flow-relative sides: CSS Logical 1 §3.2. */
+export const isFloating = (value: string | undefined): boolean =>
+  /^(left|right|inline-start|inline-end)$/.test(value ?? '');
+
 export const isReplaced = (reading: RawReading, element: number): boolean =>
   REPLACED.has(tagOf(reading, element));
 
@@ -84,7 +88,7 @@ export function kindOf(reading: RawReading, element: number): Kind {
   const outer = above >= 0 ? text('display', above) : '';
   if (outer.endsWith('flex')) return 'flex-item';
   if (outer.endsWith('grid')) return 'grid-item';
-  if (text('float') === 'left' || text('float') === 'right') return 'float';
+  if (isFloating(text('float'))) return 'float';
   if (isReplaced(reading, element)) return display.startsWith('inline') ? 'inline-replaced' : 'replaced';
   return DISPLAYS[display] ?? (display.startsWith('inline') ? 'inline-block' : 'block');
 }

@@ -1,5 +1,5 @@
 /** Mend a declaration that is of no use where it stands: right its name or value, give it what it needs, or take it out. */
-import { cite, placeWords, authorDeclaration, type AuthorDeclaration } from '../accounts/author-declaration.ts';
+import { cite, placeWords, authorDeclaration, isLength, type AuthorDeclaration } from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
@@ -11,7 +11,7 @@ import { resolve } from '../css/cascade/cascade.ts';
 import { longhandsOf } from '../css/cascade/shorthands.ts';
 import { enabling } from './enabling.ts';
 import { neverSticks } from '../accounts/positioned/sticky.ts';
-import { alter, put, type Proposal } from './model.ts';
+import { alter, put, type Proposal, type Step } from './model.ts';
 
 export const name = 'declaration';
 
@@ -65,6 +65,14 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
               steps: [put(analysis, subject, 'top', '0')],
               rank: 85,
             },
+            {
+              ...base,
+              rule: 'inert',
+              because,
+              words: 'let it be no taller than what is in it',
+              steps: [put(analysis, subject, 'align-self', 'flex-start')],
+              rank: 84,
+            },
           ]
         : []),
       ...(holder
@@ -105,6 +113,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
             },
           ]
         : []),
+      ...(other !== null && rule !== 'size/percent-height-of-page' ? stretching(analysis, subject, other).map((entry) => ({ ...base, rule: 'indefinite', because, ...entry })) : []),
       ...(other !== null && height > 0 && rule !== 'size/percent-height-of-page'
         ? [
             {
@@ -113,7 +122,7 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
               because,
               words: `give ${labelOf(analysis, other)} a height`,
               steps: [put(analysis, other, 'height', `${height}px`)],
-              rank: 70,
+              rank: 50,
             },
           ]
         : []),
@@ -132,6 +141,33 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
       },
     ];
   return [];
+}
+
+/** Ways in which a percentage height comes to what it asks for, without a number of today's layout. */
+function stretching(analysis: Analysis, subject: number, other: number): { words: string; steps: Step[]; rank: number }[] {
+  const { tree, reading } = analysis;
+  const kind = tree.kinds[subject]!;
+  const parent = reading.parent[subject]!;
+  const name = labelOf(analysis, other);
+  const minimum = authorDeclaration(analysis, other, 'min-height');
+  const out: { words: string; steps: Step[]; rank: number }[] = [];
+  if (/^(flex|grid)-item$/.test(tree.kinds[other]!)) {
+    const align = authorDeclaration(analysis, reading.parent[other]!, 'align-items');
+    if (align && !/stretch|normal/.test(align.value))
+      out.push({ words: `let the items of ${labelOf(analysis, reading.parent[other]!)} be as tall as their row`, steps: [put(analysis, reading.parent[other]!, 'align-items', 'stretch')], rank: 88 });
+  }
+  if (minimum?.owner === other && isLength(minimum.value) && !/%/.test(minimum.value))
+    out.push({ words: `make the minimum of ${name} its height`, steps: [put(analysis, other, 'height', minimum.value)], rank: 82 });
+  if (parent === other && /^(block|list-item)$/.test(kind))
+    out.push({ words: `let ${name} stretch what is in it`, steps: [put(analysis, other, 'display', 'grid')], rank: 80 });
+  for (const place of [tree.containingBlock[subject]!])
+    if (place >= 0 && place !== other) out.push({ words: `give ${labelOf(analysis, place)} a height`, steps: [put(analysis, place, 'height', '100%')], rank: 60 });
+  // A box with a width and no content has the shape that a percentage of the two was to give it.
+  if (minimum?.owner !== other && !/^(flex|grid)-item$/.test(kind)) {
+    const { width, height } = laidAreas(tree, subject).rect;
+    if (width > 40 && height < 24) out.push({ words: 'give it a shape', steps: [put(analysis, subject, 'aspect-ratio', '4 / 3')], rank: 64 });
+  }
+  return out;
 }
 
 /** The longhands that a declaration sets, or itself. */

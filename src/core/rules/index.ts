@@ -80,6 +80,7 @@ import { rule as scrollIdleBar } from './scroll/idle-bar.ts';
 import { rule as sizeStretched } from './size/stretched.ts';
 import { rule as sizeUnevenTracks } from './size/uneven-tracks.ts';
 import { rule as declarationUnknownArea } from './declaration/unknown-area.ts';
+import { rule as declarationInvalidVariable } from './declaration/invalid-variable.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -154,6 +155,7 @@ export const RULES = [
   declarationNeverSticks,
   declarationUnknownArea,
   declarationDropped,
+  declarationInvalidVariable,
   viewportMissing,
   viewportDeviceWidth,
   viewportNoZoom,

@@ -221,7 +221,7 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
   const sides = flowSides(reading, Math.max(0, container));
   const areas = laidAreas(tree, element);
   const side: Side =
-    usedText(reading, 'float', element) === 'right' ? sidesOf(sides.inline)[1] : sidesOf(sides.inline)[0];
+    /right|inline-end/.test(usedText(reading, 'float', element)) ? sidesOf(sides.inline)[1] : sidesOf(sides.inline)[0];
   if (axis === sides.inline) {
     const [low, high] = sidesOf(axis);
     const { content } = laidAreas(tree, container);

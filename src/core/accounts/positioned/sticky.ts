@@ -3,6 +3,7 @@ import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { labelOf, tagOf } from '../../reading/labels.ts';
 import { childrenOf, hasBox, rectOf, scrollsDown, usedText } from '../../boxes/tree.ts';
+import { alignSelf, isStretch } from '../sizing/percentage-definiteness.ts';
 import { px } from '../../geometry/rect.ts';
 import { declaredOf } from '../sizing/declared.ts';
 
@@ -46,6 +47,19 @@ function withoutRoom(analysis: Analysis, element: number): { why: string; holder
     (child) => child === element || !hasBox(tree, child) || /absolute|fixed/.test(tree.kinds[child]!),
   );
   const { rect, margin } = laidAreas(tree, element);
+  const { content } = laidAreas(tree, holder);
+  // Stretched in its row it is as tall as what it sticks in, whatever stands beside it (Flexbox 1 §8.3, Grid 2 §6.2).
+  const isStretched =
+    !alone &&
+    /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
+    content.height - rect.height - margin.top - margin.bottom < 1 &&
+    content.height > ROOM &&
+    isStretch(alignSelf(analysis, element));
+  if (isStretched)
+    return {
+      why: `it is stretched to the height of ${labelOf(reading, holder)}, which it sticks in, and has nowhere to go`,
+      holder: element,
+    };
   const room = laidAreas(tree, holder).content.height - rect.height - margin.top - margin.bottom;
   if (!alone || room >= 1) return null;
   const around = reading.parent[holder]!;

@@ -2,6 +2,8 @@
 import { cite, authorDeclaration } from '../../accounts/author-declaration.ts';
 import { isMainAxisVertical } from '../../boxes/formatting-contexts.ts';
 import { put, type Proposal } from '../model.ts';
+import { clips, isSelfOrAncestor } from '../../visibility/visibility.ts';
+import type { Analysis } from '../../analysis.ts';
 import { tagOf } from '../../reading/labels.ts';
 import type { SizeQuestion } from './size-question.ts';
 
@@ -19,8 +21,9 @@ export function automaticMinimum({ analysis, observation, element, label, used }
       rule: 'automatic-minimum',
       because: `${label} may not become narrower than what is in it (min-width is auto on a ${tree.kinds[element]!.replace('-', ' ')})`,
       words: 'let it shrink',
-      steps: [put(analysis, element, 'min-width', '0')],
-      rank: 50,
+      // Every item from it down to the text keeps its content's width by default, and each must let go of it.
+      steps: [element, ...itemsIn(analysis, element)].map((item) => put(analysis, item, 'min-width', '0')),
+      rank: asksToGiveWay(analysis, element) ? 95 : 50,
       gives: kind === 'overflow' ? used : Infinity,
     });
   const isGrown =
@@ -43,6 +46,32 @@ export function automaticMinimum({ analysis, observation, element, label, used }
       rank: rule === 'overflow/never-scrolls' ? 92 : 50,
     });
   return out;
+}
+
+/** Items of rows in a box that have an automatic minimum of their own, on the way to a text that ends in an ellipsis or may break. */
+function itemsIn(analysis: Analysis, element: number): number[] {
+  const { tree, reading } = analysis;
+  const out: number[] = [];
+  for (let i = element + 1; i < tree.count && isSelfOrAncestor(analysis, element, i); i++) {
+    if (!givesWay(analysis, i)) continue;
+    for (let at = i; at > element; at = reading.parent[at]!)
+      if (tree.kinds[at] === 'flex-item' && !authorDeclaration(analysis, at, 'min-width') && !clips(tree, at, 'x') && !out.includes(at))
+        out.push(at);
+  }
+  return out;
+}
+
+/** Whether a text is declared to end in an ellipsis, or to break anywhere (CSS Overflow 3 §5, CSS Text 3 §5.2). */
+const givesWay = (analysis: Analysis, element: number): boolean =>
+  authorDeclaration(analysis, element, 'text-overflow')?.value === 'ellipsis' ||
+  /break-word|anywhere/.test(authorDeclaration(analysis, element, 'overflow-wrap')?.value ?? '') ||
+  (clips(analysis.tree, element, 'x') && authorDeclaration(analysis, element, 'overflow-x')?.owner === element);
+
+/** Whether what is in an item, or the item, asks for less room than its content takes. */
+function asksToGiveWay(analysis: Analysis, element: number): boolean {
+  const { tree } = analysis;
+  for (let i = element; i < tree.count && isSelfOrAncestor(analysis, element, i); i++) if (givesWay(analysis, i)) return true;
+  return false;
 }
 
 /** The minimum that a fieldset has by default, taken away. */

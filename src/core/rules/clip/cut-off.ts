@@ -151,7 +151,10 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
     tree.kinds[moved] === 'absolute' &&
     !isReplacedOrControl(tree, element);
   if (moved !== undefined && !isCutThrough && !(axis === 'y' && isCutShort(analysis, moved, box)))
-    return facts(['placed-by-hand', `${boxName(analysis, moved)} is placed there by hand`]);
+    return facts([
+      lost === 1 || isTransformed(analysis, moved) ? 'placed-by-hand' : 'placed-in-what-clips',
+      `${boxName(analysis, moved)} is placed there by hand`,
+    ]);
   if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
     return facts(['waiting-slide', 'It lies wholly beside what is shown, like a slide that waits']);
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))

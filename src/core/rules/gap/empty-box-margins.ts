@@ -52,7 +52,7 @@ function emptyMargins(analysis: Analysis, container: number): Observed[] {
         subject: element,
         other: container,
         what: `${boxName(analysis, element)} has nothing in it and takes ${px(by)} px by its ${gap > 0 && own > 0 ? `margins and a gap of ${px(gap)} px` : gap > 0 ? 'gap' : 'margins'}`,
-        evidence: facts(['alone-in-its-container', before === undefined && after === undefined && 'Nothing else is in its container']),
+        evidence: facts(['much-room', by >= 14 && `${px(by)} px are as much as a line of text`], ['alone-in-its-container', before === undefined && after === undefined && 'Nothing else is in its container']),
         boxes: [element, container],
         weight: 20 + by,
       }),

@@ -8,7 +8,7 @@ import { resolve } from '../../css/cascade/cascade.ts';
 import { px, same } from '../../geometry/rect.ts';
 import { pastOther } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { allEnds, endsInSight, endsOf, isClippedOn, makesScroll, LEAST, within } from './ends.ts';
+import { lineEndsOf, endsInSight, isClippedOn, makesScroll, LEAST, within } from './ends.ts';
 import {
   clips,
   overflowsLeft,
@@ -26,7 +26,6 @@ function outOfContainers(analysis: Analysis): Observed[] {
   const { reading, tree } = analysis;
   const { clientWidth } = reading.document;
   const out: Observed[] = [];
-  const { left: lefts, right: rights } = allEnds(analysis);
   for (let i = 1; i < tree.count; i++) {
     if (
       isUnseen(analysis, i) ||
@@ -71,11 +70,12 @@ function outOfContainers(analysis: Analysis): Observed[] {
       column === null ? rectOf(reading, parent) : { ...rectOf(reading, parent), x: rect.x, width: column };
     const toLeft = overflowsLeft(analysis, parent);
     // Most lie within what is around them with all that they hold.
-    const isWithin = toLeft ? around.x - lefts[i]! < LEAST : rights[i]! - around.x - around.width < LEAST;
+    const ends = lineEndsOf(analysis, i);
+    const isWithin = toLeft ? around.x - ends.left < LEAST : ends.right - around.x - around.width < LEAST;
     if (stopsByGeometry(analysis, i, isWithin && 'it ends before what it lies in does')) continue;
     // Where a box ends nobody sees, its text is what sticks out of what is around it.
     const bare = endsInSight(analysis, parent) && !endsInSight(analysis, i) && !clips(tree, i, 'x');
-    const { left, right } = bare ? endsOf(analysis, i) : { left: rect.x, right: rect.x + rect.width };
+    const { left, right } = bare ? lineEndsOf(analysis, i) : { left: rect.x, right: rect.x + rect.width };
     const by = toLeft ? around.x - left : right - (around.x + around.width);
     const isThere = rect.width >= 1 || right - left > rect.width;
     if (

@@ -47,6 +47,28 @@ export const allEnds = oncePerAnalysis((analysis): Ends => {
   return { left, right };
 });
 
+/** The same with the text of what is inline in a box: where its lines begin and end. */
+const lineEnds = oncePerAnalysis((analysis): Ends => {
+  const { tree, reading } = analysis;
+  const { clipping } = visibilityOf(analysis);
+  const all = allEnds(analysis);
+  const [left, right] = [Float64Array.from(all.left), Float64Array.from(all.right)];
+  for (const element of inside(tree).texts.keys()) {
+    for (let at = element; tree.kinds[at] === 'inline';) {
+      at = reading.parent[at]!;
+      if (at < 0 || (clipping[at]! & 1) > 0) break;
+      left[at] = Math.min(left[at]!, all.left[element]!);
+      right[at] = Math.max(right[at]!, all.right[element]!);
+    }
+  }
+  return { left, right };
+});
+
+export const lineEndsOf = (analysis: Analysis, element: number): { left: number; right: number } => {
+  const { left, right } = lineEnds(analysis);
+  return { left: left[element]!, right: right[element]! };
+};
+
 export const endsOf = (analysis: Analysis, element: number): { left: number; right: number } => {
   const { left, right } = allEnds(analysis);
   return { left: left[element]!, right: right[element]! };

@@ -2,11 +2,11 @@
 import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { rectOf } from '../../boxes/tree.ts';
+import { childrenOf, rectOf } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { endsInSight, endsOf, isClippedOn, makesScroll, LEAST } from './ends.ts';
+import { endsInSight, lineEndsOf, isClippedOn, makesScroll, LEAST } from './ends.ts';
 import {
   clips,
   overflowsLeft,
@@ -33,7 +33,7 @@ function ownText(analysis: Analysis): Observed[] {
     if (stopsByGeometry(analysis, i, isPicture && 'it is a picture or a control')) continue;
     const { x, width } = rectOf(reading, i);
     const toLeft = overflowsLeft(analysis, i);
-    const { left, right } = endsOf(analysis, i);
+    const { left, right } = lineEndsOf(analysis, i);
     const by = toLeft ? x - left : right - x - width;
     if (stopsByGeometry(analysis, i, by < LEAST && 'its text ends before it does')) continue;
     if (
@@ -79,13 +79,23 @@ function ownText(analysis: Analysis): Observed[] {
           ['moved-by-transform', isTransformed(analysis, i) && 'A transform moves it'],
           ['negative-indent', indent.startsWith('-') && 'A negative text-indent moves it away'],
         ),
-        boxes: selfAndAncestors(analysis, i).filter((at) => at > 0 && tagOf(tree.reading, at) !== 'body'),
+        boxes: [
+          ...selfAndAncestors(analysis, i).filter((at) => at > 0 && tagOf(tree.reading, at) !== 'body'),
+          ...inlineIn(analysis, i),
+        ],
         weight: by + 30,
       }),
     );
   }
   return out;
 }
+
+/** What is inline in a box, and has text of its own. */
+const inlineIn = (analysis: Analysis, box: number): number[] =>
+  childrenOf(analysis.tree, box)
+    .filter((child) => analysis.tree.kinds[child] === 'inline')
+    .flatMap((child) => [child, ...inlineIn(analysis, child)])
+    .slice(0, 12);
 
 export const rule: Rule<'overflow/own-text'> = {
   id: 'overflow/own-text',

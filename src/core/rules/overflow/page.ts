@@ -1,5 +1,8 @@
 /** Boxes that make the page wider than its viewport (CSS Overflow 3 §2.2). */
 import { facts } from '../../evidence/model.ts';
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Observation, Suspect } from '../../finding.ts';
+import { fix, suspect } from '../suspects.ts';
 import type { Analysis } from '../../analysis.ts';
 import { viewportScrolls } from '../../boxes/viewport-overflow.ts';
 import { px } from '../../geometry/rect.ts';
@@ -49,6 +52,25 @@ function beyondTheViewport(analysis: Analysis): Observed[] {
   return [...out.values()];
 }
 
+/** Lengths of the viewport, which count the scrollbar in: a page that scrolls down has less room (CSS Values 4 §6.1.2.1). */
+function ofViewportUnits(analysis: Analysis, { boxes, subject, px: by }: Observation): Suspect[] {
+  const bar = analysis.reading.viewport.width - analysis.reading.document.clientWidth;
+  if (bar <= 0 || by > bar + 1) return [];
+  return [subject, ...boxes].flatMap((box) =>
+    ['width', 'min-width', 'margin-left', 'margin-right'].flatMap((property) => {
+      const declaration = authorDeclaration(analysis, box, property);
+      if (declaration?.owner !== box || !/\d[sld]?vw/.test(declaration.value)) return [];
+      const isWhole = /^100[sld]?vw$/.test(declaration.value);
+      return [
+        suspect(analysis, box, property, `the viewport that ${declaration.value} is of has the scrollbar of ${px(bar)} px in it`, [
+          isWhole ? fix('take it of the room that there is', box, property, '100%', 104) : null,
+          fix('clip what lies under the scrollbar', 0, 'overflow-x', 'clip', 92),
+        ]),
+      ];
+    }),
+  );
+}
+
 export const rule: Rule<'overflow/page'> = {
   id: 'overflow/page',
   kind: 'overflow',
@@ -59,5 +81,6 @@ export const rule: Rule<'overflow/page'> = {
     'Let the box be as wide as what is around it: take out a fixed width or a minimum, let text wrap, count padding and border in.',
   example: `<style>body { margin: 0 } .wide { width: 120vw; background: tan }</style><p class="wide">A band wider than the view</p>`,
   observe: beyondTheViewport,
+  suspects: ofViewportUnits,
   drawn: pastPage,
 };

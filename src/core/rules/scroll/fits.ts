@@ -1,4 +1,6 @@
 /** Scrolling though all that can be seen fits without (CSS Overflow 3 §2.2). */
+import type { Observation, Suspect } from '../../finding.ts';
+import { fix, suspect } from '../suspects.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
@@ -9,7 +11,7 @@ import { beforeEnd, endOfPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { type Scroller, scrollerName } from './scrollers.ts';
 import { unseenByScroller } from './unseen.ts';
-import { inkOf, boxName, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import { inkOf, boxName, visibleChildren, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** It scrolls down though all that can be read, used or looked at fits without. */
@@ -74,6 +76,26 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   ];
 }
 
+/** A margin of the first thing on the page that collapses through what is around it pushes a box of the view's height down (CSS 2.2 §8.3.1). */
+function ofEscapedMargin(analysis: Analysis, { subject, px: by }: Observation): Suspect[] {
+  const { tree } = analysis;
+  const { y } = rectOf(analysis.reading, subject);
+  for (let at = subject, depth = 0; depth < 8; depth++) {
+    const [first] = visibleChildren(analysis, at).filter((child) => !/absolute|fixed|float/.test(tree.kinds[child]!));
+    if (first === undefined) return [];
+    const { rect, margin } = laidAreas(tree, first);
+    if (Math.abs(rect.y - y) < 0.6 && margin.top >= by - 1 && margin.top > 0)
+      return [
+        suspect(analysis, first, 'margin-top', `the margin of ${boxName(analysis, first)} collapses through ${boxName(analysis, subject)} and pushes it ${px(margin.top)} px down`, [
+          fix('take the margin out', first, 'margin-top', '0', 106),
+          fix('keep the margin inside', subject, 'display', 'flow-root', 98),
+        ]),
+      ];
+    at = first;
+  }
+  return [];
+}
+
 export const rule: Rule<'scroll/fits'> = {
   id: 'scroll/fits',
   kind: 'stray-scroll',
@@ -86,6 +108,7 @@ export const rule: Rule<'scroll/fits'> = {
     [...unseenByScroller(analysis)].flatMap(([scroller, unseen]) =>
       unseen.length > 0 ? [] : fitting(analysis, scroller),
     ),
+  suspects: ofEscapedMargin,
   drawn: (analysis, observation) =>
     observation.other === null ? endOfPage(analysis, observation) : beforeEnd(analysis, observation),
 };

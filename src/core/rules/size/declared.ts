@@ -1,5 +1,8 @@
 /** Boxes that are not as large as their author declared (CSS Sizing 3 §3, Flexbox 1 §9.7). */
 import { boxesInRatio } from './aspect-ratio.ts';
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { declaredPx } from '../../accounts/sizing/declared.ts';
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { type Axis, px } from '../../geometry/rect.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
@@ -43,11 +46,21 @@ function offAxis(analysis: Analysis, element: number, axis: Axis): Observed[] {
       axis,
       subject: element,
       what: `${boxName(analysis, element)} is ${px(used)} px ${axis === 'x' ? 'wide' : 'tall'}, and ${property}: ${value} says ${px(wanted)}`,
+      evidence: facts(
+        ['edges-come-on-top', inflated && 'It is so by its padding and border alone, which content-box leaves out'],
+        ['flex-basis-is-met', isItem && meetsBasis(analysis, element, used) && 'It is as large as its flex-basis says, which goes before its width'],
+      ),
       variant: off > 0 ? 'larger' : 'smaller',
       weight: inflated ? Math.abs(off) / 2 : Math.abs(off),
       source,
     }),
   ];
+}
+
+/** Whether a flex item is as large as the basis that is declared of it (Flexbox 1 §7.2.3). */
+function meetsBasis(analysis: Analysis, item: number, used: number): boolean {
+  const basis = authorDeclaration(analysis, item, 'flex-basis');
+  return basis !== null && /\d/.test(basis.value) && Math.abs(declaredPx(analysis, item, 'flex-basis', basis.value) - used) < 1;
 }
 
 export const rule: Rule<'size/declared'> = {

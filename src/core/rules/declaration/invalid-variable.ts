@@ -1,0 +1,77 @@
+/** Declarations that variables make invalid at computed-value time (CSS Variables 1 §3.1). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import type { Analysis } from '../../analysis.ts';
+import { candidates } from '../../css/cascade/candidates.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
+import { GEOMETRY } from '../../css/cascade/properties.ts';
+import { matchesSyntax } from '../../css/syntax/property-syntax.ts';
+import type { Source } from '../../css/cascade/styles.ts';
+import { boxName } from '../../visibility/visibility.ts';
+import { type Observed, type Rule, observed } from '../model.ts';
+import { isUnseen } from '../stops.ts';
+import { fix, suspect } from '../suspects.ts';
+
+const FOLLOWED = new Set(GEOMETRY);
+
+function invalid(analysis: Analysis): Observed[] {
+  const { tree, styles } = analysis;
+  const found = new Map<string, { source: Source; elements: number[]; property: string; value: string }>();
+  for (let i = 1; i < tree.count; i++) {
+    for (const [property, [winner]] of candidates(styles, i)) {
+      if (!FOLLOWED.has(property) || !winner || !/\bvar\(/.test(winner.declaration.value)) continue;
+      const { value, from } = resolve(styles, i, property);
+      if (from !== 'declared' || value === '' || /\bvar\(/.test(value) || matchesSyntax(property, value)) continue;
+      if (isUnseen(analysis, i)) continue;
+      const { source } = winner;
+      const key = `${source.sheet} ${source.line} ${source.column}`;
+      const previous = found.get(key) ?? { source, elements: [], property, value };
+      previous.elements.push(i);
+      found.set(key, previous);
+    }
+  }
+  return [...found.values()].map(({ source, elements, value }) =>
+    observed({
+      px: 0,
+      axis: 'x',
+      subject: elements[0]!,
+      what: `${source.property}: ${source.value} comes to “${value}” on ${elements.length === 1 ? boxName(analysis, elements[0]!) : `${elements.length} boxes`}, which is no value of it`,
+      places: elements,
+      weight: 30,
+      source,
+    }),
+  );
+}
+
+/** The value with the unit that it lacks; null: that does not make it valid. */
+function withUnit(property: string, value: string): string | null {
+  const text = value.replace(/(^|[\s,(])(\d*\.?\d+)(?=$|[\s,)])/g, '$1$2px');
+  return text !== value && matchesSyntax(property, text) ? text : null;
+}
+
+export const rule: Rule<'declaration/invalid-variable'> = {
+  id: 'declaration/invalid-variable',
+  kind: 'dropped',
+  title: 'A variable makes a declaration invalid',
+  spec: ['CSS Variables 1 §3.1'],
+  why: 'A declaration with a variable is valid until the variable is put in: if that makes no value, the property is unset.',
+  usual: 'Give the variable a value that the property takes, with its unit.',
+  example: `<style>div { --w: 20; width: var(--w); background: tan }</style><div>As wide as its container</div>`,
+  observe: invalid,
+  suspects: (analysis, { subject, source }) => {
+    if (!source) return [];
+    const property = [...candidates(analysis.styles, subject)].find(([name, [winner]]) => FOLLOWED.has(name) && winner?.source.line === source.line && winner.source.column === source.column)?.[0];
+    if (property === undefined) return [];
+    const { value } = resolve(analysis.styles, subject, property);
+    const right = withUnit(property, value);
+    const variable = /var\(\s*(--[\w-]+)/.exec(source.value)?.[1];
+    const definition = variable ? authorDeclaration(analysis, subject, variable) : null;
+    const plain = variable && definition ? withUnit(property, definition.value) : null;
+    return [
+      suspect(analysis, subject, property, `with its variable it is “${value}”`, [
+        variable && definition && plain ? fix(`give ${variable} a unit`, definition.owner, variable, plain, 110) : null,
+        right ? fix('write the value with its unit', subject, property, right, 100) : null,
+        { words: 'take it out', puts: [{ element: subject, property, value: '' }], rank: 40 },
+      ]),
+    ];
+  },
+};
