@@ -34,14 +34,7 @@ export function acrossWidths(
         cached.observation = observation;
       }
     }
-  for (const finding of out.values()) {
-    // What is wrong at some widths and doubtful at others is told of those at which it is wrong.
-    const { grade } = finding.observation;
-    if (grade === 'wrong')
-      for (const [width, observation] of finding.at)
-        if (observation.grade !== grade) finding.at.delete(width);
-    finding.observation = gradedAcross(finding, readings.size);
-  }
+  for (const finding of out.values()) finding.observation = gradedAcross(finding, readings.size);
   const standing = ({ observation }: FindingAcrossWidths) => GRADES.indexOf(observation.grade);
   const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
     observation.weight * (1 + 0.25 * (at.size - 1));
@@ -53,7 +46,7 @@ const OF_DECLARATIONS = /^(inert|dropped|viewport|defaults)$/;
 
 /** What is there at some of the widths that were looked at and not at others speaks for a mistake. */
 function gradedAcross({ observation, at }: FindingAcrossWidths, widths: number): Observation {
-  if (at.size === widths || OF_DECLARATIONS.test(observation.kind)) return observation;
+  if (at.size === widths || observation.grade === 'meant' || OF_DECLARATIONS.test(observation.kind)) return observation;
   const [first, last] = [Math.min(...at.keys()), Math.max(...at.keys())];
   const where = first === last ? `at ${first} px` : `from ${first} to ${last} px`;
   return graded(observation, [{ signal: 'at-some-widths', words: `It is there ${where}, and not at every width that was looked at` }]);

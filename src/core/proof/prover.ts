@@ -225,6 +225,8 @@ export function makeProver({
       tries++;
       const outcome = await tried(observation.kind, put.edits);
       if (!outcome) continue;
+      // What changes nothing on the page proves nothing.
+      if (isOfLayout(observation) && !hasChanged(analysis, outcome.after)) continue;
       const left = leftBy(observation, [proposal], outcome);
       const off = observation.px === 0 ? 0 : observation.px - left;
       const gone = left === 0;
@@ -362,6 +364,14 @@ export function makeProver({
   }
 
   return { blame, effectAtWidth };
+}
+
+/** Whether an observation is of something that can be seen, so that a change of it changes boxes. */
+const isOfLayout = ({ kind }: Observation): boolean => !/^(inert|dropped|viewport|clip|overlap|stray-scroll)$/.test(kind);
+
+function hasChanged(before: Analysis, after: Analysis): boolean {
+  const { moved, resized, appeared, vanished, wrapped } = differences(before.tree, after.tree).counts;
+  return moved + resized + appeared + vanished + wrapped > 0;
 }
 
 const joined = (puts: readonly Put[]): Put => ({

@@ -10,6 +10,7 @@ import { boxName as labelOf } from '../visibility/visibility.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import { longhandsOf } from '../css/cascade/shorthands.ts';
 import { enabling } from './enabling.ts';
+import { hasDefiniteHeight } from '../accounts/sizing/percentage-definiteness.ts';
 import { neverSticks } from '../accounts/positioned/sticky.ts';
 import { alter, put, type Proposal, type Step } from './model.ts';
 
@@ -143,6 +144,16 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
   return [];
 }
 
+/** Boxes without a height between one and the nearest whose height is known, at most three; empty: none is near. */
+function chainOf(analysis: Analysis, subject: number): number[] {
+  const out: number[] = [];
+  for (let at = analysis.tree.containingBlock[subject]!; at > 0 && out.length <= 3; at = analysis.tree.containingBlock[at]!) {
+    if (hasDefiniteHeight(analysis, at)) return out;
+    out.push(at);
+  }
+  return [];
+}
+
 /** Ways in which a percentage height comes to what it asks for, without a number of today's layout. */
 function stretching(analysis: Analysis, subject: number, other: number): { words: string; steps: Step[]; rank: number }[] {
   const { tree, reading } = analysis;
@@ -160,6 +171,9 @@ function stretching(analysis: Analysis, subject: number, other: number): { words
     out.push({ words: `make the minimum of ${name} its height`, steps: [put(analysis, other, 'height', minimum.value)], rank: 82 });
   if (parent === other && /^(block|list-item)$/.test(kind))
     out.push({ words: `let ${name} stretch what is in it`, steps: [put(analysis, other, 'display', 'grid')], rank: 80 });
+  const chain = chainOf(analysis, subject);
+  if (chain.length > 0)
+    out.push({ words: `hand the height of ${labelOf(analysis, reading.parent[chain.at(-1)!]!)} on to it`, steps: chain.map((at) => put(analysis, at, 'height', '100%')), rank: 81 });
   for (const place of [tree.containingBlock[subject]!])
     if (place >= 0 && place !== other) out.push({ words: `give ${labelOf(analysis, place)} a height`, steps: [put(analysis, place, 'height', '100%')], rank: 60 });
   // A box with a width and no content has the shape that a percentage of the two was to give it.

@@ -215,8 +215,10 @@ function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
 }
 
 /** Of a text that ends in an ellipsis: what keeps its box narrower than the room, or as low as it is. */
-function suspects(analysis: Analysis, { subject, axis }: Observation): Suspect[] {
+function suspects(analysis: Analysis, { subject, other, axis }: Observation): Suspect[] {
   const out: Suspect[] = [];
+  // What is placed in a box is let out of it, whatever its size.
+  if (other !== null && selfAndAncestors(analysis, other, subject).some((at) => analysis.tree.kinds[at] === 'absolute')) return [];
   const name = boxName(analysis, subject);
   const properties = axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
   for (const at of selfAndAncestors(analysis, subject).slice(0, 2))

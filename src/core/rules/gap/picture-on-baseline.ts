@@ -1,5 +1,6 @@
 /** Room for descenders under a picture that stands on a baseline (CSS 2.2 §10.8). */
 import { declaredOf } from '../../accounts/sizing/declared.ts';
+import { facts } from '../../evidence/model.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isReplaced } from '../../boxes/kinds.ts';
@@ -9,8 +10,8 @@ import { afterEnd } from '../drawn.ts';
 import { inFlowContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { flowContents } from '../../visibility/flow-contents.ts';
-import { hasBackground, boxName } from '../../visibility/visibility.ts';
-import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { clips, hasBackground, boxName } from '../../visibility/visibility.ts';
+import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 import { tagOf } from '../../reading/labels.ts';
 
 const LEAST = 1.5;
@@ -38,7 +39,9 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
     tree.kinds[picture] === 'inline-replaced' &&
     isReplaced(reading, picture) &&
     /^(img|svg|video|canvas|iframe)$/.test(tagOf(tree.reading, picture));
-  if (stopsByGeometry(analysis, picture, !isPicture && 'it is no picture in a line')) return [];
+  // What clips its overflow stands on its lower margin edge, like a picture (CSS 2.2 §10.8.1).
+  const isClipped = tree.kinds[picture] === 'inline-block' && clips(tree, picture, 'y') && hasBackground(analysis, picture);
+  if (stopsByGeometry(analysis, picture, !isPicture && !isClipped && 'it is no picture in a line')) return [];
   const isOnBaseline = usedText(reading, 'vertical-align', picture) === 'baseline';
   if (stopsByGeometry(analysis, picture, !isOnBaseline && 'it does not stand on the baseline')) return [];
   const { content } = laidAreas(tree, container);
@@ -58,14 +61,6 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
     return [];
   const isTall = declaredOf(analysis, container, 'height').source.origin !== 'browser';
   if (stopsByEvidence(analysis, picture, isTall && 'a height of what it stands in is declared')) return [];
-  if (
-    stopsByVisibility(
-      analysis,
-      picture,
-      !showsEnd(analysis, container) && 'what it stands in has no background or border to show where it ends',
-    )
-  )
-    return [];
   return [
     observed({
       px: by,
@@ -73,6 +68,10 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
       subject: picture,
       other: container,
       what: `There are ${px(by)} px below ${boxName(analysis, picture)} in ${boxName(analysis, container)} that nothing asks for`,
+      evidence: facts([
+        'end-is-not-seen',
+        !showsEnd(analysis, container) && `${boxName(analysis, container)} has no background or border to show where it ends`,
+      ]),
       boxes: [picture, container],
       weight: 15 + by,
     }),

@@ -109,7 +109,13 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
       subject: after,
       other: before,
       what: `There are ${px(spacePx)} px between ${boxName(analysis, before)} and ${boxName(analysis, after)}, and ${px(usual)} px between the others of their row`,
-      evidence: facts(['automatic-margin', auto && 'An automatic margin takes what room there is']),
+      evidence: facts(
+        ['automatic-margin', auto && 'An automatic margin takes what room there is'],
+        [
+          'of-different-names',
+          [before, after].every((box) => /#/.test(boxName(analysis, box))) && 'Each of the two has a name of its own',
+        ],
+      ),
       variant: spacePx > usual ? 'further' : 'closer',
       boxes: [after, before, ...all.filter((value) => value !== after && value !== before)],
       weight: 10 + Math.abs(spacePx - usual) / 2,

@@ -2,6 +2,7 @@
 import type { Analysis } from '../../analysis.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, inside, usedPx } from '../../boxes/tree.ts';
+import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isReplacedOrControl, boxName, visibilityOf } from '../../visibility/visibility.ts';
@@ -25,6 +26,8 @@ function closeLines(analysis: Analysis): Observed[] {
       stopsByGeometry(analysis, element, runs.length === 1 && runs[0]!.pieces.length < 2 && 'it has one line')
     )
       continue;
+    const initial = resolve(analysis.styles, element, 'initial-letter', 'first-letter').value;
+    if (stopsByGeometry(analysis, element, /\d/.test(initial) && 'its first letter goes down beside several lines')) continue;
     const size = usedPx(reading, 'font-size', element);
     // As laid out: a transform scales lines and letters alike.
     const pieces = runs

@@ -1,4 +1,5 @@
 /** Lines that hang out of a box of fixed height, over what comes next (CSS 2.2 §10.6.3). */
+import { columnMinimum } from '../overflow/column-minimum.ts';
 import type { Analysis } from '../../analysis.ts';
 import { overlapIntent } from '../../evidence/overlap-intent.ts';
 import { px } from '../../geometry/rect.ts';
@@ -43,5 +44,6 @@ export const rule: Rule<'overlap/content-below'> = {
   usual: 'Let the box be as tall as what is in it: `min-height` in the place of `height`.',
   example: `<style>.card { height: 24px; width: 150px; background: linen }</style><div class="card">More words than there is room for in a box of this height</div><p>What comes next</p>`,
   observe: overhangs,
+  suspects: columnMinimum,
   drawn: afterEnd,
 };

@@ -3,12 +3,12 @@ import { inertOf } from '../../accounts/inert.ts';
 import { heightBasis } from '../../accounts/sizing/percentage-definiteness.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { usedText } from '../../boxes/tree.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts';
-import { hasBackground, boxName } from '../../visibility/visibility.ts';
+import { hasBackground, boxName, visibleChildren } from '../../visibility/visibility.ts';
 import { isUnseen, stopsByEvidence, stopsByGeometry } from '../stops.ts';
 import { tagOf } from '../../reading/labels.ts';
 
@@ -36,7 +36,8 @@ export const percentHeights = oncePerAnalysis((analysis) => {
       const used = laidAreas(tree, i).rect.height;
       const isMet = property === 'min-height' || basis.isPage ? used > wanted - LEAST : false;
       const isAsTall = !Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST;
-      if (stopsByGeometry(analysis, i, isAsTall && `it is as tall as its ${property} says`)) continue;
+      const lower = property === 'height' && isAsTall ? lowerThanRow(analysis, i, basis.element) : 0;
+      if (stopsByGeometry(analysis, i, isAsTall && lower === 0 && `it is as tall as its ${property} says`)) continue;
       // A least height in px or of the viewport beside it says how tall the box is to be at any rate.
       const least = resolve(analysis.styles, i, 'min-height').value;
       const hasLeast = property === 'height' && value === '100%' && /[1-9]/.test(least) && !/%/.test(least);
@@ -56,11 +57,14 @@ export const percentHeights = oncePerAnalysis((analysis) => {
       }
       out[basis.isPage ? 'ofPage' : 'others'].push(
         observed({
-          px: Math.abs(used - wanted),
+          px: lower > 0 ? lower : Math.abs(used - wanted),
           axis: 'y',
           subject: i,
           other: basis.element < 0 ? null : basis.element,
-          what: `${boxName(analysis, i)} is ${px(used)} px tall where ${property}: ${value} of ${basis.whose} would be ${px(wanted)}`,
+          what:
+            lower > 0
+              ? `${boxName(analysis, i)} is ${px(lower)} px lower than what stands beside ${basis.whose}: ${property}: ${value} of a height that is not known is auto`
+              : `${boxName(analysis, i)} is ${px(used)} px tall where ${property}: ${value} of ${basis.whose} would be ${px(wanted)}`,
           boxes: [i, ...(basis.element < 0 ? [] : [basis.element])],
           weight: 30 + Math.abs(used - wanted) / 4,
           source: lost.source,
@@ -70,6 +74,16 @@ export const percentHeights = oncePerAnalysis((analysis) => {
   }
   return out;
 });
+
+/** CSS px by which an item is lower than the tallest of its row. */
+function lowerThanRow(analysis: Analysis, element: number, item: number): number {
+  const { tree, reading } = analysis;
+  if (item < 0 || !/^(flex|grid)-item$/.test(tree.kinds[item]!) || !hasBackground(analysis, element)) return 0;
+  const { y, height } = rectOf(reading, item);
+  const row = visibleChildren(analysis, reading.parent[item]!).filter((other) => Math.abs(rectOf(reading, other).y - y) < 1);
+  const by = Math.max(...row.map((other) => rectOf(reading, other).height)) - height;
+  return by >= 8 ? by : 0;
+}
 
 /** What a percentage was meant to be of: the box around, or the viewport where that is no more than the page's own. */
 function basisOf(

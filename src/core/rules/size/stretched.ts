@@ -38,7 +38,7 @@ function stretched(analysis: Analysis, container: number): Observed[] {
     const isSolid = hasBackground(analysis, item) || border.left + border.right > 0;
     if (stopsByVisibility(analysis, item, (!isSolid || words.length === 0) && 'it has no ground and no border to show how wide it is, or no text')) return [];
     const width = Math.max(...words.map((piece) => piece.x + piece.width)) - Math.min(...words.map((piece) => piece.x));
-    if (stopsByVisibility(analysis, item, !(width < PART * content.width) && 'its text takes most of its width')) return [];
+    if (stopsByVisibility(analysis, item, !(width < PART * content.width && content.width - width > 48) && 'its text takes most of its width')) return [];
     const radius = Number.parseFloat(resolve(styles, item, 'border-top-left-radius').value) || 0;
     const isPill = radius >= rect.height / 2 - 2 && radius > 4;
     const isButton = /^(button|a)$/.test(tagOf(reading, item));
