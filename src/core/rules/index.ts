@@ -81,6 +81,12 @@ import { rule as sizeStretched } from './size/stretched.ts';
 import { rule as sizeUnevenTracks } from './size/uneven-tracks.ts';
 import { rule as declarationUnknownArea } from './declaration/unknown-area.ts';
 import { rule as declarationInvalidVariable } from './declaration/invalid-variable.ts';
+import { rule as overlapOutOfReach } from './overlap/out-of-reach.ts';
+import { rule as gapDefaultMargin } from './gap/default-margin.ts';
+import { rule as gapBorderSpacing } from './gap/border-spacing.ts';
+import { rule as gapSpreadLines } from './gap/spread-lines.ts';
+import { rule as gapOffCentre } from './gap/off-centre.ts';
+import { rule as sizeUnevenRow } from './size/uneven-row.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -110,6 +116,7 @@ export const RULES = [
   overlapInk,
   overlapCovered,
   overlapLineGround,
+  overlapOutOfReach,
   clipCutOff,
   clipClipPath,
   clipControlText,
@@ -117,6 +124,8 @@ export const RULES = [
   gapBodyMargin,
   gapListPadding,
   gapFigureMargin,
+  gapDefaultMargin,
+  gapBorderSpacing,
   gapUnevenSpacing,
   gapWrappedRow,
   gapFlexBasisAsHeight,
@@ -137,6 +146,8 @@ export const RULES = [
   gapAutoMargin,
   gapHeldOpen,
   gapEmptyTracks,
+  gapSpreadLines,
+  gapOffCentre,
   gapAddedMargins,
   sizeSquare,
   sizeAspectRatio,
@@ -146,6 +157,7 @@ export const RULES = [
   sizeNoSize,
   sizeStretched,
   sizeUnevenTracks,
+  sizeUnevenRow,
   sizeContentMinimum,
   sizeObjectFit,
   sizePercentHeight,

@@ -108,7 +108,7 @@ export async function plant(
     if (!(px >= 4) || was >= 4) return result;
     const { findings } = await findOn(opened, { ...ASK, most: 6 });
     const had = new Set(before.findings.map(keyOf));
-    const fresh = findings.filter((finding) => finding.meant === '' && !had.has(keyOf(finding)));
+    const fresh = findings.filter((finding) => finding.grade !== 'meant' && !had.has(keyOf(finding)));
     const isPlanted = (source: { sheet: string; line: number } | null | undefined) =>
       source != null && source.sheet === sheet.file && source.line >= line && source.line <= lastLine;
     const about = (entry: FindingDocument) =>
@@ -142,7 +142,7 @@ export async function plant(
     const again = await findOn(mended, { ...ASK, most: 0 });
     await mended.close();
     result.remedied = !again.findings.some(
-      (finding) => finding.meant === '' && keyOf(finding) === keyOf(found),
+      (finding) => finding.grade !== 'meant' && keyOf(finding) === keyOf(found),
     );
     return result;
   } finally {

@@ -98,7 +98,7 @@ function cutOutlines(analysis: Analysis): Observed[] {
           by = Math.max(by, reach - Math.max(0, free));
         }
     }
-    if (stopsByVisibility(analysis, i, sides.size < 2 && 'its outline is seen on three sides at least')) continue;
+    if (stopsByVisibility(analysis, i, sides.size < 3 && 'its outline is seen on two sides at least')) continue;
     out.push(
       observed({
         px: by,

@@ -59,7 +59,11 @@ function betweens(analysis: Analysis, container: number): Between[] {
       const distance = axis === 'x' ? b.rect.x - a.rect.x - a.rect.width : b.rect.y - a.rect.y - a.rect.height;
       if (distance < 0 || out.some((entry) => entry.after === after && entry.axis === axis)) continue;
       if (axis === 'y' && !(a.rect.x < b.rect.x + b.rect.width && b.rect.x < a.rect.x + a.rect.width)) continue;
-      const [first, second] = axis === 'x' ? [a.margin.right, b.margin.left] : [a.margin.bottom, b.margin.top];
+      // What is automatic takes free room, and adds to nothing.
+      const marginOf = (element: number, side: 'top' | 'right' | 'bottom' | 'left'): number =>
+        authorDeclaration(analysis, element, `margin-${side}`)?.value === 'auto' ? 0 : laidAreas(tree, element).margin[side];
+      const [first, second] =
+        axis === 'x' ? [marginOf(before, 'right'), marginOf(after, 'left')] : [marginOf(before, 'bottom'), marginOf(after, 'top')];
       const gap = gapOn(analysis, container, axis);
       out.push({ before, after, axis, distance, first, second, gap });
     }
