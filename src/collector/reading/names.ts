@@ -1,13 +1,13 @@
 /** What elements are called and what stands in their tags, told by numbers of texts. */
 import type { Ints } from './reused-values.ts';
 
-/** Attributes that can carry style; `style` itself is read for every element. */
+/** Attributes that can carry style, or say what a box is for; `style` itself is read for every element. */
 const ATTRIBUTES = new Set(
   (
     'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size rowspan colspan span color face noshade ' +
     'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules bordercolor type dir hidden frameborder wrap ' +
     'href multiple open font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
-    'writing-mode filter'
+    'writing-mode filter title role popover value'
   ).split(' '),
 );
 

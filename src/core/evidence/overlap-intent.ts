@@ -1,5 +1,6 @@
 /** Whether somebody meant two things to lie over each other. */
 import type { Analysis } from '../analysis.ts';
+import { laidAreas } from '../boxes/areas.ts';
 import { rectOf, usedText } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import {
@@ -29,6 +30,8 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
         if (isSameInk(analysis, from, to))
           return facts(['says-the-same', `${boxName(analysis, at)} says the same in the same place`]);
         if (isUnreadable(analysis, at, from, to)) continue;
+        if (isInField(analysis, from, to))
+          return facts(['label-in-field', `${boxName(analysis, at)} lies in a field, as labels do that move away when it is filled in`]);
         return facts(['placed-by-hand', `${boxName(analysis, at)} is placed over the page by hand`]);
       }
       if (position === 'fixed' && isBarOfView(analysis, a) && isBarOfView(analysis, b)) continue;
@@ -52,6 +55,19 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
   if (tagOf(tree.reading, from) === 'option' || tagOf(tree.reading, to) === 'option')
     return facts(['one-control', 'They belong to one control']);
   return [];
+}
+
+/** Whether one of two is a field for text, and the other text over where what is entered stands. */
+function isInField(analysis: Analysis, ...two: [number, number]): boolean {
+  const { tree, reading } = analysis;
+  const field = two.find((at) => /^(input|textarea)$/.test(tagOf(reading, at)));
+  const text = two.find((at) => at !== field);
+  if (field === undefined || text === undefined || isReplacedOrControl(tree, text)) return false;
+  const { content } = laidAreas(tree, field);
+  return inkOf(analysis, text).some((ink) => {
+    const common = intersection(ink, content);
+    return common !== null && common.width > 8 && common.height > 0.5 * ink.height;
+  });
 }
 
 /** Whether what is placed by hand spoils what it lies over: letters on letters, or a band over the text of the page. */

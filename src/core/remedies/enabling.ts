@@ -26,7 +26,7 @@ export function enabling(analysis: Analysis, element: number, property: string, 
   const isBlock = BLOCK.test(kind) || kind === 'flex-item' || kind === 'grid-item';
 
   if (/^(top|right|bottom|left)$/.test(property))
-    return [one('position it', /^-?\d/.test(value) ? 92 : 90, to(element, 'position', 'relative'))];
+    return offsets(analysis, element, property, one);
   if (property === 'z-index') return [one('position it', 92, to(element, 'position', 'relative'))];
   if (/-gap$/.test(property)) {
     const stacked = childrenOf(tree, element).every((child) => !hasBox(tree, child) || BLOCK.test(tree.kinds[child]!));
@@ -91,6 +91,31 @@ export function enabling(analysis: Analysis, element: number, property: string, 
       : [one('let the ratio give its height', 92, to(element, 'height', 'auto')), one('let the ratio give its width', 78, to(element, 'width', 'auto'))];
   if (/^border-\w+-width$/.test(property)) return [one('draw the line', 88, to(element, property.replace('width', 'style'), 'solid'))];
   return [];
+}
+
+/** How a box is to be positioned that says where it is to be: at a corner of what is around it, at the edge of the view, or moved. */
+function offsets(
+  analysis: Analysis,
+  element: number,
+  property: string,
+  one: (words: string, rank: number, ...steps: Step[]) => Enabling,
+): Enabling[] {
+  const { tree, reading } = analysis;
+  const set = ['top', 'right', 'bottom', 'left'].filter((side) => !/^(auto|initial|)$/.test(resolve(analysis.styles, element, side).value));
+  const relative = one('move it from its place', 86, put(analysis, element, 'position', 'relative'));
+  const parent = reading.parent[element]!;
+  const isAtCorner = set.some((side) => /top|bottom/.test(side)) && set.some((side) => /left|right/.test(side));
+  if (isAtCorner) {
+    const isHeld = tree.containingBlock[element]! >= 0 && usedText(reading, 'position', parent) !== 'static';
+    return [
+      one('place it at that corner', 94, ...(isHeld ? [] : [put(analysis, parent, 'position', 'relative')]), put(analysis, element, 'position', 'absolute')),
+      relative,
+    ];
+  }
+  const value = resolve(analysis.styles, element, property).value;
+  if (property === 'top' && set.length === 1 && !value.startsWith('-'))
+    return [one('let it stick there', 92, put(analysis, element, 'position', 'sticky')), relative];
+  return [{ ...relative, rank: 90 }];
 }
 
 const isAutoWidth = ({ styles }: Analysis, element: number): boolean => /^(auto|initial|)$/.test(resolve(styles, element, 'width').value);

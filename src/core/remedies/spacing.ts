@@ -176,6 +176,19 @@ function ofBasis(analysis: Analysis, { subject }: Observation): Proposal[] {
 function ofEmpty(analysis: Analysis, { subject, rule }: Observation): Proposal[] {
   const label = labelOf(analysis, subject);
   const out: Proposal[] = [];
+  const paddings = (['padding-top', 'padding-bottom'] as const).flatMap((property) => authorDeclaration(analysis, subject, property) ?? []);
+  const [padding] = paddings;
+  if (padding && paddings.length === 2)
+    out.push({
+      element: subject,
+      property: padding.source.property,
+      source: padding.source,
+      rule: 'empty',
+      because: `nothing is in ${label}, and it keeps its padding ${cite(padding)}`,
+      words: 'give it no padding while it is empty',
+      steps: paddings.map(({ property }) => put(analysis, subject, property, '0')),
+      rank: 96,
+    });
   for (const property of ['min-height', 'padding-top', 'padding-bottom', 'aspect-ratio', 'height']) {
     const declaration = authorDeclaration(analysis, subject, property);
     if (!declaration || declaration.owner !== subject || /^(auto|none|0)/.test(declaration.value)) continue;

@@ -87,6 +87,7 @@ import { rule as gapBorderSpacing } from './gap/border-spacing.ts';
 import { rule as gapSpreadLines } from './gap/spread-lines.ts';
 import { rule as gapOffCentre } from './gap/off-centre.ts';
 import { rule as sizeUnevenRow } from './size/uneven-row.ts';
+import { rule as sizeUnlikeFields } from './size/unlike-fields.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -158,6 +159,7 @@ export const RULES = [
   sizeStretched,
   sizeUnevenTracks,
   sizeUnevenRow,
+  sizeUnlikeFields,
   sizeContentMinimum,
   sizeObjectFit,
   sizePercentHeight,

@@ -48,7 +48,7 @@ function cutOff(analysis: Analysis): Observed[] {
     for (let clip = firstClipper; clip >= 0; clip = clipper[clip]!)
       for (const axis of ['x', 'y'] as const) {
         // What scrolls brings everything in it into sight, whatever cuts it off further out.
-        if (scrollsOn(tree, clip, axis)) reachable.add(axis);
+        if (scrollsOn(tree, clip, axis) && isAskedToScroll(analysis, clip, axis)) reachable.add(axis);
         if ((clipping[clip]! & (axis === 'x' ? 1 : 2)) === 0) continue;
         if (
           stopsByVisibility(
@@ -58,7 +58,9 @@ function cutOff(analysis: Analysis): Observed[] {
           )
         )
           continue;
-        const box = paddingBox(analysis, clip);
+        // What does not fit in the lines of a box ends in its ellipsis, though its padding had room (CSS Overflow 3 §5).
+        const endsInDots = axis === 'x' && clip === i && hasEllipsis(analysis, clip);
+        const box = endsInDots ? laidAreas(tree, clip).content : paddingBox(analysis, clip);
         if (ink.some((rect) => intersection(rect, box))) shows.add(clip);
         const by = Math.max(...ink.map((rect) => beyond(rect, box, axis)));
         // A line's own area is taller than its letters: what is lost of it may be nothing.
@@ -87,6 +89,14 @@ function cutOff(analysis: Analysis): Observed[] {
     });
   });
 }
+
+/** Whether anybody declares that a box scrolls on an axis: visible becomes auto where the other axis scrolls (CSS Overflow 3 §3.1). */
+const isAskedToScroll = (analysis: Analysis, clip: number, axis: Axis): boolean =>
+  /auto|scroll/.test(authorDeclaration(analysis, clip, `overflow-${axis}`)?.value ?? '') ||
+  !authorDeclaration(analysis, clip, `overflow-${axis === 'x' ? 'y' : 'x'}`);
+
+const hasEllipsis = ({ styles }: Analysis, element: number): boolean =>
+  !/^(clip|initial|)$/.test(resolve(styles, element, 'text-overflow').value);
 
 const beyond = (ink: Rect, box: Rect, axis: Axis): number =>
   axis === 'x'
@@ -170,13 +180,14 @@ function ofEllipsis(analysis: Analysis, clip: number): Fact[] {
   const { tree, reading } = analysis;
   const told = selfAndAncestors(analysis, clip).slice(0, 3).find((at) => (attribute(tree, at, 'title') ?? '') !== '');
   const parent = reading.parent[clip]!;
-  const { rect, margin } = laidAreas(tree, clip);
+  const { rect, margin, padding } = laidAreas(tree, clip);
   const { content } = laidAreas(tree, parent);
   const strip = { ...rect, x: rect.x + rect.width + margin.right, width: content.x + content.width - rect.x - rect.width - margin.right };
   const isFree =
     strip.width >= ROOM &&
     visibleChildren(analysis, parent).every((child) => child === clip || intersection(rectOf(reading, child), strip) === null);
   return facts(
+    ['room-in-the-padding', padding.right >= ROOM && `A padding of ${px(padding.right)} px beside the text is empty`],
     ['room-beside', isFree && `${px(strip.width)} px beside it are free`],
     ['whole-text-is-told', told !== undefined && `A title of ${boxName(analysis, told)} may tell the whole text`],
   );
@@ -221,6 +232,9 @@ function suspects(analysis: Analysis, { subject, other, axis }: Observation): Su
   if (other !== null && selfAndAncestors(analysis, other, subject).some((at) => analysis.tree.kinds[at] === 'absolute')) return [];
   const name = boxName(analysis, subject);
   const properties = axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
+  const padding = axis === 'x' ? authorDeclaration(analysis, subject, 'padding-right') : null;
+  if (padding?.owner === subject && laidAreas(analysis.tree, subject).padding.right >= ROOM && hasEllipsis(analysis, subject))
+    out.push(suspect(analysis, subject, 'padding-right', `${name} keeps ${px(laidAreas(analysis.tree, subject).padding.right)} px free beside its text`, [fix('give the text the room', subject, 'padding-right', '0', 108)]));
   for (const at of selfAndAncestors(analysis, subject).slice(0, 2))
     for (const property of properties) {
       const declaration = authorDeclaration(analysis, at, property);

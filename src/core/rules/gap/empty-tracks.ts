@@ -28,7 +28,7 @@ function emptyColumns(analysis: Analysis, container: number): Observed[] {
   const last = Math.max(...areas.map((area) => area?.column.last ?? sizes.length - 1));
   const empty = sizes.slice(last + 1);
   const by = empty.reduce((all, size) => all + size + gap, 0);
-  if (stopsByGeometry(analysis, container, (empty.length === 0 || by < LEAST) && 'something stands in its last column')) return [];
+  if (stopsByGeometry(analysis, container, (empty.every((size) => size < 1) || by < LEAST) && 'something stands in its last column')) return [];
   const isFill = /auto-fill/.test(declaration.value);
   return [
     observed({

@@ -5,6 +5,7 @@ import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
+import { layerFacts } from '../../evidence/layers.ts';
 import { facts, type Fact } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
@@ -145,7 +146,9 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
   const isOfStack =
     share > 0.9 && covered.some((at) => path.some((other) => isSameSort(analysis, at, other)));
   const isControl = isReplacedOrControl(analysis.tree, element);
-  return facts(
+  return [
+    ...layerFacts(analysis, path),
+    ...facts(
     ['layered-by-hand', placed !== undefined && `${boxName(analysis, placed)} is placed over the page by hand`],
     [
       'stays-while-scrolling',
@@ -166,7 +169,8 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
         moved === undefined &&
         `${boxName(analysis, element)} and what covers it are both in the flow`,
     ],
-  );
+  ),
+  ];
 }
 
 /** Whether two boxes are of one parent and one sort: slides, cards of a pile. */

@@ -4,6 +4,7 @@ import type { Analysis } from '../../analysis.ts';
 import { hit, makeHitIndex } from '../../boxes/hit-test.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
+import { layerFacts } from '../../evidence/layers.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
@@ -51,7 +52,10 @@ function outOfReach(analysis: Analysis): Observed[] {
         subject: control,
         other: over,
         what: `${boxName(analysis, over)} lies over the middle of ${boxName(analysis, control)}, which no click reaches there`,
-        evidence: facts(['fades-out', Number(usedText(reading, 'opacity', over) || '1') < 1 && `${boxName(analysis, over)} is not opaque, and may come and go`]),
+        evidence: [
+          ...layerFacts(analysis, selfAndAncestors(analysis, over)),
+          ...facts(['fades-out', Number(usedText(reading, 'opacity', over) || '1') < 1 && `${boxName(analysis, over)} is not opaque, and may come and go`]),
+        ],
         boxes: [...new Set([over, ...selfAndAncestors(analysis, over).slice(0, 3)])],
         weight: 130,
       }),

@@ -20,10 +20,11 @@ function slight(analysis: Analysis): Observed[] {
   return scrollers(analysis).flatMap(({ element, axis, scroll, client, boxes, start }): Observed[] => {
     if (element < 0) return [];
     const by = scroll - client;
-    if (stopsByGeometry(analysis, element, by > Math.min(MOST, 1.2 * usedPx(reading, 'font-size', element)) && 'it scrolls by a line and more')) return [];
     const property = `overflow-${axis}`;
     const declaration = authorDeclaration(analysis, element, property);
     const isAsked = declaration !== null && /auto|scroll/.test(declaration.value);
+    const isLong = by > Math.min(MOST, 1.2 * usedPx(reading, 'font-size', element));
+    if (stopsByGeometry(analysis, element, isAsked && isLong && 'it is declared to scroll, and does so by a line and more')) return [];
     const isOfBoth = isAsked && declaration.source.property === 'overflow' && !/\s/.test(declaration.source.value.trim());
     const far = boxes.filter((box) => endOf(rectOf(reading, box), axis) - start > client + 0.5);
     const subject = far[0] ?? element;
