@@ -7,7 +7,7 @@ const ATTRIBUTES = new Set(
     'style align valign width height border cellpadding cellspacing bgcolor nowrap hspace vspace size rowspan colspan span color face noshade ' +
     'marginwidth marginheight topmargin bottommargin leftmargin rightmargin text clear frame rules bordercolor type dir hidden frameborder wrap ' +
     'href multiple open font-size letter-spacing word-spacing font-family font-weight font-style opacity visibility display overflow direction ' +
-    'writing-mode filter title role popover value'
+    'writing-mode filter title role popover value cols'
   ).split(' '),
 );
 

@@ -89,7 +89,7 @@ export function isUnreadable(analysis: Analysis, placed: number, from: number, t
 }
 
 /** Whether one of two is the back of something that turns, and is not seen while the other is (CSS Transforms 2 §5). */
-const isTwoFaced = (analysis: Analysis, ...two: number[]): boolean =>
+export const isTwoFaced = (analysis: Analysis, ...two: number[]): boolean =>
   two.some((element) =>
     selfAndAncestors(analysis, element).some(
       (at) => resolve(analysis.styles, at, 'backface-visibility').value === 'hidden',

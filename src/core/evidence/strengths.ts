@@ -25,7 +25,7 @@ export const STRENGTHS = {
   'words-hold-it-open': 0.5,
   'picture-is-lost': 0.75,
   'holds-what-is-out-of-flow': 0.25,
-  'room-beside': 1.25,
+  'room-beside': 0.75,
   'room-in-the-padding': 1,
   'nobody-asked-to-scroll': 1,
   'asked-on-both-axes': 0.25,

@@ -34,11 +34,22 @@ export function acrossWidths(
         cached.observation = observation;
       }
     }
+  for (const finding of out.values()) ofNarrowViews(finding);
   for (const finding of out.values()) finding.observation = gradedAcross(finding, readings.size);
   const standing = ({ observation }: FindingAcrossWidths) => GRADES.indexOf(observation.grade);
   const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
     observation.weight * (1 + 0.25 * (at.size - 1));
   return [...out.values()].sort((a, b) => standing(a) - standing(b) || weight(b) - weight(a));
+}
+
+/** CSS px of the phone that viewport meta elements are held against. */
+const PHONE = 360;
+
+/** What a viewport meta element does to a phone is told of widths below the one at which it lays the page out, where some were asked for. */
+function ofNarrowViews({ at, observation }: FindingAcrossWidths): void {
+  if (observation.kind !== 'viewport' || observation.px === 0) return;
+  const isNarrow = (width: number): boolean => width < observation.px + PHONE;
+  if ([...at.keys()].some(isNarrow)) for (const width of [...at.keys()]) if (!isNarrow(width)) at.delete(width);
 }
 
 /** Kinds that are about what is written, whatever the width. */

@@ -366,8 +366,8 @@ export function makeProver({
   return { blame, effectAtWidth };
 }
 
-/** Whether an observation is of something that can be seen, so that a change of it changes boxes. */
-const isOfLayout = ({ kind }: Observation): boolean => !/^(inert|dropped|viewport|clip|overlap|stray-scroll)$/.test(kind);
+/** Whether an observation is of boxes alone, so that what mends it moves or resizes some: text and generated content are not among them. */
+const isOfLayout = ({ kind }: Observation): boolean => /^(gap|size|percent-height)$/.test(kind);
 
 function hasChanged(before: Analysis, after: Analysis): boolean {
   const { moved, resized, appeared, vanished, wrapped } = differences(before.tree, after.tree).counts;

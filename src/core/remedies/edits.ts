@@ -3,7 +3,8 @@ import type { Analysis } from '../analysis.ts';
 import { labelOf, pathOf, tagOf } from '../reading/labels.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { editSchema, type BlockTarget, type Change, type Edit } from '../trials/edit.ts';
-import { declarationAt, type Files } from '../trials/targets.ts';
+import { resolveNesting } from '../css/syntax/selectors.ts';
+import { blockOf, declarationAt, type Files } from '../trials/targets.ts';
 import { blockFor, type Step } from './model.ts';
 
 /** A change of one declaration: `value` '' takes it out, `was` '' puts a new one in. */
@@ -48,7 +49,7 @@ function editOf(analysis: Analysis, files: Files, step: Step): { change: Change;
         value === ''
           ? { do: 'mute', ...named }
           : { do: 'change', ...named, value, important: isImportant(files, source) },
-      shown: { selector: selectorOf(analysis, at.target, element), property, value, was: source.value },
+      shown: { selector: selectorOf(analysis, files, at.target, element), property, value, was: source.value },
     };
   }
   const block = beside ? placeOf(analysis, files, element, beside)?.target : ownBlock(analysis, element);
@@ -65,7 +66,7 @@ function editOf(analysis: Analysis, files: Files, step: Step): { change: Change;
     };
   return {
     change: { do: 'add', at: block, property, value, important: false },
-    shown: { selector: selectorOf(analysis, block, element), property, value, was: '' },
+    shown: { selector: selectorOf(analysis, files, block, element), property, value, was: '' },
   };
 }
 
@@ -87,8 +88,12 @@ function placeOf(
   return declarationAt(files, source.sheet, source.line, source.column);
 }
 
-const selectorOf = ({ reading }: Analysis, target: BlockTarget, element: number): string =>
-  target.kind === 'rule' ? target.prelude : pathOf(reading, element);
+/** As it matches by itself: a nested rule's with the rules around it written out (CSS Nesting 1 §3.1). */
+function selectorOf({ reading }: Analysis, files: Files, target: BlockTarget, element: number): string {
+  if (target.kind !== 'rule') return pathOf(reading, element);
+  const parents = blockOf(files, target)?.rule.parents ?? [];
+  return parents.length === 0 ? target.prelude : resolveNesting(target.prelude, parents).join(', ');
+}
 
 type OwnBlock =
   Extract<BlockTarget, { kind: 'inline' }> | { kind: 'sheet'; file: string; style: number; selector: string };

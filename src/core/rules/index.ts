@@ -214,7 +214,7 @@ export function* observing(
     for (const observed of observe(analysis)) all.push(judge({ ...observed, rule: id, kind }));
     yield;
   }
-  const seen = withoutPairsTwice(all).filter((observation) => !isTurnedAway(analysis, observation));
+  const seen = withoutPairsTwice(analysis, all).filter((observation) => !isTurnedAway(analysis, observation));
   return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
     (a, b) => standing(a) - standing(b) || b.weight - a.weight || a.subject - b.subject,
   );
@@ -230,8 +230,19 @@ function isTurnedAway(analysis: Analysis, { kind, subject, other }: Observation)
   return isIn(subject) && (other === null ? !/^(overflow|stray-scroll)$/.test(kind) : isIn(other));
 }
 
-/** What two boxes do to each other is told once: ink over ink where no other rule has told of the two. */
-function withoutPairsTwice(all: readonly Observation[]): Observation[] {
+/** What two boxes do to each other is told once: by the rule that knows most of it. Ink over ink knows least. */
+function withoutPairsTwice({ reading }: Analysis, list: readonly Observation[]): Observation[] {
+  // Text that sticks out of its box lies under the ground of what comes next: that is told as what it does.
+  const stuckOut = new Set(
+    list
+      .filter(({ kind, rule, grade }) => /^(overflow|overlap)$/.test(kind) && rule !== 'overlap/covered' && grade !== 'meant')
+      .flatMap(({ subject, other }) => [subject, ...(other === null ? [] : [other])]),
+  );
+  const all = list.filter(({ rule, subject, other }) => {
+    if (rule !== 'overlap/covered') return true;
+    for (let at = other ?? -1; at > 0 && at !== reading.parent[subject]; at = reading.parent[at]!) if (stuckOut.has(at)) return false;
+    return true;
+  });
   const seen = new Set(
     all
       .filter(({ kind, rule }) => kind === 'overlap' && rule !== 'overlap/ink')

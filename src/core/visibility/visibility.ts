@@ -198,7 +198,7 @@ export function intersection(a: Rect, b: Rect): Rect | null {
   return width > 0 && height > 0 ? { x, y, width, height } : null;
 }
 
-const isGround: Test = (ground) => ground !== '' && ground !== 'transparent' && !/, 0\)$/.test(ground);
+const isGround: Test = (ground) => ground !== '' && ground !== 'transparent' && !/^rgba.*, 0\)$/.test(ground);
 const grounds = oncePerReading((reading) => columnTest(reading, 'background-color', isGround));
 
 /** Whether a box has a ground of its own to be seen by. */

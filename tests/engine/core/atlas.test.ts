@@ -318,7 +318,7 @@ describe('default styles', () => {
         return list.find((observation) => pathOf(analysis.reading, observation.subject) === subject);
       };
       const candidate = await found(width, defaults);
-      assert.ok(candidate && candidate.meant === '', `${kind} of ${subject}`);
+      assert.ok(candidate && candidate.grade === 'wrong', `${kind} of ${subject}`);
       assert.ok(Math.abs(candidate.px - px) < 0.5, `${candidate.px} px`);
       // It is not there as the page is usually looked at.
       if (defaults !== 'as-rendered') assert.equal(await found(width, 'as-rendered'), undefined);

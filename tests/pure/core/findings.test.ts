@@ -208,6 +208,8 @@ const DOCUMENT: FindingsDocument = {
         },
       ],
       because: 'The page is 43 px wider than <its> viewport & scrolls.',
+      grade: 'wrong',
+      evidence: [],
       meant: '',
       remedies: [
         {
@@ -231,6 +233,8 @@ const DOCUMENT: FindingsDocument = {
       places: ['body > h1'],
       culprits: [],
       because: 'h1 cuts off 9 px.',
+      grade: 'meant',
+      evidence: [{ signal: 'declared-to-cut', strength: -4, words: 'text-overflow: ellipsis says so' }],
       meant: 'text-overflow: ellipsis says so',
       remedies: [],
     },

@@ -135,7 +135,7 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
       ...ofEllipsis(analysis, clip),
     ];
   if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) 
-    return [...facts(['declared-to-cut', '-webkit-line-clamp says so']), ...ofEllipsis(analysis, clip)];
+    return facts(['declared-to-cut', '-webkit-line-clamp says so']);
   const box = paddingBox(analysis, clip);
   const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
   if (box.width < least || box.height < least) 

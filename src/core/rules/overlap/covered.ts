@@ -5,6 +5,7 @@ import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
+import { isTwoFaced } from '../../evidence/overlap-intent.ts';
 import { layerFacts } from '../../evidence/layers.ts';
 import { facts, type Fact } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
@@ -88,6 +89,7 @@ function coveredText(analysis: Analysis): Observed[] {
       if (order[element]! >= order[cover]! || isSelfOrAncestor(analysis, element, cover)) continue;
       const cut = intersection(rect, shown);
       if (!cut || cut.width < LEAST || cut.height < Math.min(LEAST, rect.height / 2)) continue;
+      if (isTwoFaced(analysis, cover, element)) continue;
       if (tagOf(reading, element) === 'option' || tagOf(reading, cover) === 'option') continue;
       // A picture lies under captions and badges by design; so does what is itself no more than a ground.
       if (PICTURES.test(tagOf(reading, element)) && isLayered(analysis, cover, element)) continue;
@@ -240,7 +242,7 @@ export const rule: Rule<'overlap/covered'> = {
   spec: ['CSS 2.2 Appendix E', 'CSS 2.2 §8.3'],
   why: 'A box with a ground is placed, pulled by a negative margin or moved over something that is painted before it.',
   usual: 'Give each its room: a smaller negative margin, more padding before it, or a place in the flow.',
-  example: `<style>header { background: linen; padding: 10px } .card { position: relative; margin-top: -28px; height: 60px; background: tan }</style><header><p>The price is 12.50 a head</p></header><section class="card">Card</section>`,
+  example: `<style>p { margin: 0 } header { background: linen; padding: 10px } .card { position: relative; margin-top: -28px; height: 60px; background: tan }</style><header><p>The price is 12.50 a head</p></header><section class="card">Card</section>`,
   observe: coveredText,
   suspects: (analysis, observation) => [
     ...sharedCells(analysis, observation),

@@ -72,7 +72,7 @@ export const rule: Rule<'overlap/line-ground'> = {
   spec: ['CSS Inline 3 §5', 'CSS 2.2 §10.6.1'],
   why: 'The padding of an inline box makes its ground taller, and the line that it stands in no taller.',
   usual: 'Set the lines further apart, or take the padding above and below out.',
-  example: `<style>p { width: 150px; font-size: 20px; line-height: 20px } span { background: gold; padding: 6px }</style><p><span>Several words that go on in a second line of it</span></p>`,
+  example: `<style>p { width: 150px; font-size: 20px; line-height: 20px } span { background: gold; padding: 12px }</style><p><span>Several words that go on in a second line of it</span></p>`,
   observe: grounds,
   suspects,
 };

@@ -49,7 +49,9 @@ function unevenColumns(analysis: Analysis, container: number): Observed[] {
   const declaration = authorDeclaration(analysis, container, 'grid-template-columns');
   const isEven = declaration !== null && (/^repeat\(\s*\d+\s*,\s*1fr\s*\)$/.test(declaration.value) || /^1fr(\s+1fr)+$/.test(declaration.value));
   if (stopsByGeometry(analysis, container, !isEven && 'its columns are not declared as equal parts')) return [];
-  const { sizes } = tracksOf(tree, container, 'columns');
+  // What goes beyond them makes columns of its own size.
+  const { sizes: all } = tracksOf(tree, container, 'columns');
+  const sizes = all.slice(0, declaredCount(declaration!.value));
   const by = Math.max(...sizes) - Math.min(...sizes);
   if (stopsByGeometry(analysis, container, by < LEAST && 'its columns are equally wide')) return [];
   const column = sizes.indexOf(Math.max(...sizes));
@@ -66,6 +68,8 @@ function unevenColumns(analysis: Analysis, container: number): Observed[] {
     }),
   ];
 }
+
+const declaredCount = (value: string): number => Number(/repeat\(\s*(\d+)/.exec(value)?.[1] ?? value.trim().split(/\s+/).length);
 
 function uneven(analysis: Analysis, container: number): Observed[] {
   const layout = layoutOf(analysis.tree, container);

@@ -14,6 +14,8 @@ const LEAST = 24;
 const TEXTUAL = /^(|text|search|email|url|tel|number|password|date|time|month|week)$/i;
 
 const isSized = (analysis: Analysis, field: number): boolean =>
+  attribute(analysis.tree, field, 'cols') !== null ||
+  (tagOf(analysis.reading, field) === 'input' && attribute(analysis.tree, field, 'size') !== null) ||
   ['width', 'min-width', 'flex-grow', 'flex-basis', 'justify-self'].some((property) => {
     const declaration = authorDeclaration(analysis, field, property);
     return declaration?.owner === field && !/^(auto|0)$/.test(declaration.value);

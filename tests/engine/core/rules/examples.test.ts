@@ -36,7 +36,12 @@ describe('examples of rules', () => {
       const [first] = found;
       assert.ok(first, `nothing was told of ${rule.example}`);
       if (!rule.drawn) return;
-      const [from, to] = rule.drawn(analysis, { ...first, rule: rule.id as never, kind: rule.kind });
+      const [from, to] = rule.drawn(analysis, {
+        ...first,
+        rule: rule.id as never,
+        kind: rule.kind,
+        grade: 'wrong',
+      });
       assert.ok(Math.abs(to - from - first.px) < 1, `${from} to ${to} is drawn for ${first.px} px`);
     });
   }

@@ -167,7 +167,7 @@ describe('what is meant', () => {
   const isQuiet = async (text: string, width: number): Promise<void> => {
     const found = observeAll(await measureHtml(headless, text, { width, height: 800 }));
     assert.deepEqual(
-      found.filter(({ meant }) => meant === '').map(({ kind, what }) => `${kind}: ${what}`),
+      found.filter(({ grade }) => grade === 'wrong').map(({ kind, what }) => `${kind}: ${what}`),
       [],
     );
   };

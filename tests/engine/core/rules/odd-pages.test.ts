@@ -33,8 +33,7 @@ describe('odd pages', () => {
   }
   const reported = (found: Observation[]): string[] =>
     found.map(
-      ({ kind, what, meant, isDoubtful }) =>
-        `${kind}: ${what}${meant ? ` [${isDoubtful ? 'doubtful' : 'meant'}]` : ''}`,
+      ({ kind, what, grade }) => `${kind}: ${what}${grade === 'wrong' ? '' : ` [${grade}]`}`,
     );
 
   const LINES = (style: string, line: string) =>
@@ -91,7 +90,7 @@ describe('odd pages', () => {
       if (!across)
         assert.ok(
           !found.some(
-            ({ what, meant }) => meant === '' && /The page (is .* wider|scrolls (sideways|right))/.test(what),
+            ({ what, grade }) => grade === 'wrong' && /The page (is .* wider|scrolls (sideways|right))/.test(what),
           ),
           reported(found).join('\n'),
         );
