@@ -13,7 +13,7 @@ import { elementsOf, print, scriptsOf } from './output.ts';
 import { readFindOptions, writableFile, type FindOptions } from './options.ts';
 import { showProgress } from './progress.ts';
 
-function textOf(document: FindingsDocument, quiet: number, { format, failOn }: FindOptions): string {
+function textOf(document: FindingsDocument, quiet: number, { format, failOn, evidence }: FindOptions): string {
   switch (format) {
     case 'json':
       return JSON.stringify(withShortDiffs(document));
@@ -22,7 +22,7 @@ function textOf(document: FindingsDocument, quiet: number, { format, failOn }: F
     case 'junit':
       return junitDocument(document, failOn ?? 0);
     case 'text':
-      return findingsText(document, quiet);
+      return findingsText(document, { quiet, withEvidence: evidence });
   }
 }
 
@@ -68,7 +68,7 @@ export async function find(argv: string[]): Promise<number> {
     };
     const { tell, end } = showProgress();
     const progress = (done: number, of: number) => tell?.(`${done} of ${of} causes looked for`);
-    const asked = { page: name, defaults, widths, height, kinds, beneath, progress };
+    const asked = { page: name, defaults, widths, height, kinds, beneath, progress, prove: options.prove };
     const all = await findOn(opened, asked).finally(end);
     const missing = await missingOf(source);
     const { redirected } = source;

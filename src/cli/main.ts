@@ -26,6 +26,9 @@ normetra restore <file> [--data DIR]
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
+          --evidence           with what speaks for and against each
+          --prove WHAT         whose causes are looked for: what is wrong, also the first of what is doubtful (likely),
+                               or all (default: likely)
           --why CSS            instead: what each rule says of the boxes that match, and what stopped it
           --defaults, --root, --scripts, --scrollbars, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what

@@ -86,6 +86,8 @@ const findOptions = pageOptions
       .enum(['text', 'json', 'sarif', 'junit'], '--format is text, json, sarif or junit')
       .default('text'),
     meant: z.boolean().default(false),
+    evidence: z.boolean().default(false),
+    prove: z.enum(['wrong', 'likely', 'all'], '--prove is wrong, likely or all').default('likely'),
     why: z.string().min(1).nullable().default(null),
   })
   .refine(
@@ -147,7 +149,7 @@ const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out
 const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
 const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
 const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
-const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why'];
+const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'prove'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */
 export const readPageOptions = (command: string, argv: string[]): PageOptions =>
@@ -155,7 +157,7 @@ export const readPageOptions = (command: string, argv: string[]): PageOptions =>
 
 /** The same for `normetra find`. */
 export const readFindOptions = (argv: string[]): FindOptions =>
-  readOptions('find', argv, findOptions, FIND_TEXTS, ['json', 'meant']);
+  readOptions('find', argv, findOptions, FIND_TEXTS, ['json', 'meant', 'evidence']);
 
 /** The same for `normetra sweep`. */
 export const readSweepOptions = (argv: string[]): SweepOptions =>

@@ -281,10 +281,18 @@ export function scriptsText(scripts: FindingsDocument['scripts']): string {
   return [emptiness, failures].filter(Boolean).join('\n\n');
 }
 
-/** Findings in words, each with its place and the first remedy; `quiet`: how many more are probably meant. */
+/** How findings are told in words. */
+export interface FindingsWording {
+  /** How many more are probably meant. */
+  quiet?: number;
+  /** With what speaks for and against each. */
+  withEvidence?: boolean;
+}
+
+/** Findings in words: what is wrong with its place and its first remedy, what is doubtful in a line each. */
 export function findingsText(
   { page, widths, findings, dependence, missing = [], redirected, scripts }: FindingsDocument,
-  quiet = 0,
+  { quiet = 0, withEvidence = false }: FindingsWording = {},
 ): string {
   const led = redirected ? `${redirected.from} leads to ${redirected.to}: that is what was measured.` : '';
   const lacks = [led, missingText(missing), scriptsText(scripts)].filter(Boolean).join('\n\n');
@@ -296,20 +304,48 @@ export function findingsText(
     return [[`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' '), lacks, rests]
       .filter(Boolean)
       .join('\n\n');
-  const head = `${page}: ${findings.length} ${findings.length === 1 ? 'finding' : 'findings'} ${at}`;
-  return [head, ...findings.map((finding) => findingText(page, finding)), rest, lacks, rests]
+  const of = (grade: FindingDocument['grade']): FindingDocument[] => findings.filter((finding) => finding.grade === grade);
+  const [wrong, doubtful, meant] = [of('wrong'), of('doubtful'), of('meant')];
+  const counts = [
+    `${wrong.length} ${wrong.length === 1 ? 'finding' : 'findings'}`,
+    ...(doubtful.length > 0 ? [`${doubtful.length} doubtful`] : []),
+  ].join(', ');
+  const told = (finding: FindingDocument): string =>
+    [findingText(page, finding), ...(withEvidence ? evidenceLines(finding) : [])].join('\n');
+  const listed = doubtful.map((finding) => [doubtText(page, finding), ...(withEvidence ? evidenceLines(finding) : [])].join('\n'));
+  return [
+    `${page}: ${counts} ${at}`,
+    ...wrong.map(told),
+    doubtful.length > 0 ? ['Doubtful:', ...listed].join('\n') : '',
+    ...meant.map(told),
+    rest,
+    lacks,
+    rests,
+  ]
     .filter(Boolean)
     .join('\n\n');
 }
 
+const placeOf = (page: string, { culprits }: FindingDocument): string => {
+  const source = culprits[0]?.source;
+  return source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
+};
+
+const widthsOf = ({ at }: FindingDocument): string =>
+  at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
+
+/** One line: what is doubtful, where, and why it is not graded wrong. */
+const doubtText = (page: string, entry: FindingDocument): string =>
+  `${entry.rank}. ${entry.because} ${entry.kind}, at ${widthsOf(entry)} px wide, ${placeOf(page, entry)}. ${entry.meant}.`;
+
+/** What speaks for a mistake (+) and against one (−). */
+const evidenceLines = ({ evidence }: FindingDocument): string[] =>
+  evidence.map(({ strength, words }) => `   ${strength > 0 ? '+' : '−'} ${words}`);
+
 function findingText(page: string, entry: FindingDocument): string {
-  const source = entry.culprits[0]?.source;
-  const place = source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
-  const at = entry.at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
   const places = entry.places.length > 1 ? `, ${entry.places.length} places` : '';
-  const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${at} px wide${places}\n   ${place}  ${entry.subject}`;
-  if (entry.grade !== 'wrong')
-    return `${head}\n   ${entry.grade === 'doubtful' ? 'Doubtful' : 'Probably meant'}: ${entry.meant}.`;
+  const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${widthsOf(entry)} px wide${places}\n   ${placeOf(page, entry)}  ${entry.subject}`;
+  if (entry.grade === 'meant') return `${head}\n   Probably meant: ${entry.meant}.`;
   const [first] = entry.remedies;
   if (!first) return `${head}\n   No single change was proved to take it away.`;
   const { moved, resized, largest } = first.sideEffects;

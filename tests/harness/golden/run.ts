@@ -72,7 +72,7 @@ async function said(headless: Headless, { entry, files, isSwept }: GoldenPage): 
     kinds: null,
   });
   await opened.close();
-  parts.push(lines(found.findings), findingsText(found, 0));
+  parts.push(lines(found.findings), findingsText(found));
   if (isSwept) {
     const frames = [await headless.open(files, entry, SIZE)];
     const { analysis: swept, looks } = await sweepOn(frames, { from: 320, to: 1280, height: SIZE.height });

@@ -243,7 +243,7 @@ const DOCUMENT: FindingsDocument = {
 
 describe('findings written out', () => {
   test('in words: the sentence, the place, the change', () => {
-    const text = findingsText({ ...DOCUMENT, findings: DOCUMENT.findings.slice(0, 1) }, 1);
+    const text = findingsText({ ...DOCUMENT, findings: DOCUMENT.findings.slice(0, 1) }, { quiet: 1 });
     for (const part of [
       '1 finding at 320, 1280 px',
       'css/a b.css:6:3  body > p',

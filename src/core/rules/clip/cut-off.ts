@@ -232,6 +232,9 @@ function suspects(analysis: Analysis, { subject, other, axis }: Observation): Su
   if (other !== null && selfAndAncestors(analysis, other, subject).some((at) => analysis.tree.kinds[at] === 'absolute')) return [];
   const name = boxName(analysis, subject);
   const properties = axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
+  const isPicture = other !== null && PICTURES.test(tagOf(analysis.reading, other));
+  const clamp = authorDeclaration(analysis, subject, '-webkit-line-clamp');
+  if (!hasEllipsis(analysis, subject) && !clamp && !isPicture) return [];
   const padding = axis === 'x' ? authorDeclaration(analysis, subject, 'padding-right') : null;
   if (padding?.owner === subject && laidAreas(analysis.tree, subject).padding.right >= ROOM && hasEllipsis(analysis, subject))
     out.push(suspect(analysis, subject, 'padding-right', `${name} keeps ${px(laidAreas(analysis.tree, subject).padding.right)} px free beside its text`, [fix('give the text the room', subject, 'padding-right', '0', 108)]));
@@ -247,7 +250,6 @@ function suspects(analysis: Analysis, { subject, other, axis }: Observation): Su
     }
   if (axis === 'x' && /nowrap|pre$/.test(usedText(analysis.reading, 'white-space', subject)))
     out.push(suspect(analysis, subject, 'white-space', `the text of ${name} may not wrap`, [fix('let it wrap', subject, 'white-space', 'normal', 96)]));
-  const clamp = authorDeclaration(analysis, subject, '-webkit-line-clamp');
   if (clamp) out.push(suspect(analysis, subject, '-webkit-line-clamp', `${name} shows ${clamp.value} lines of its text`, [fix('show all of its lines', subject, '-webkit-line-clamp', 'none', 100)]));
   return out;
 }

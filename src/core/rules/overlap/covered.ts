@@ -103,16 +103,24 @@ function coveredText(analysis: Analysis): Observed[] {
   }
   return [...worst.values()].map((found) => {
     const { lifted, cover, element, cut } = found;
+    const owner = liftedTo(analysis, element, cover);
+    const isStickingOut = owner !== lifted && sticksOutBy(analysis, owner, cut) > 0.5;
     const isAcross = cut.width <= cut.height;
     const by = isAcross ? cut.width : cut.height;
     return observed({
       px: by,
       axis: isAcross ? 'x' : 'y',
-      subject: lifted,
-      other: element,
-      what: `${boxName(analysis, cover)} is painted over ${px(by)} px of ${boxName(analysis, element)}`,
+      // Text that sticks out of its own box has come under what stands beside it by itself.
+      variant: isStickingOut ? 'sticking-out' : null,
+      subject: isStickingOut ? owner : lifted,
+      other: isStickingOut ? lifted : element,
+      what: isStickingOut
+        ? `${px(by)} px of ${boxName(analysis, element)} stick out of it, and lie under ${boxName(analysis, cover)}`
+        : `${boxName(analysis, cover)} is painted over ${px(by)} px of ${boxName(analysis, element)}`,
       evidence: intentOf(analysis, found),
-      boxes: [...new Set([...selfAndAncestors(analysis, cover, reading.parent[lifted]!), element])],
+      boxes: isStickingOut
+        ? selfAndAncestors(analysis, element, reading.parent[owner]!)
+        : [...new Set([...selfAndAncestors(analysis, cover, reading.parent[lifted]!), element])],
       weight: 115 + Math.min(by, 60),
     });
   });
@@ -134,6 +142,12 @@ function liftedTo(analysis: Analysis, cover: number, element: number): number {
   while (reading.parent[at]! >= 0 && !isSelfOrAncestor(analysis, reading.parent[at]!, element))
     at = reading.parent[at]!;
   return at;
+}
+
+/** CSS px by which a part of what a box holds lies outside of it. */
+function sticksOutBy({ reading }: Analysis, box: number, part: Rect): number {
+  const { x, y, width, height } = rectOf(reading, box);
+  return Math.max(part.x + part.width - x - width, part.y + part.height - y - height, x - part.x, y - part.y);
 }
 
 function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered): Fact[] {

@@ -26,7 +26,11 @@ function grounds(analysis: Analysis): Observed[] {
     for (const [n, piece] of pieces.entries())
       for (const ink of inks) {
         // Lines are painted one after the other, the ground of each over the letters of the one before.
-        const isOfLineBefore = pieces.slice(0, n).some((earlier) => earlier.y < piece.y - 1 && ink.y + ink.height / 2 < piece.y && intersection(ink, earlier) !== null);
+        const middle = ink.y + ink.height / 2;
+        const far = (rect: Rect): number => Math.abs(rect.y + rect.height / 2 - middle);
+        const isOfLineBefore = pieces
+          .slice(0, n)
+          .some((earlier) => earlier.y < piece.y - 1 && far(earlier) < far(piece) && intersection(ink, earlier) !== null);
         const cut = isOfLineBefore ? intersection(letters(ink), piece) : null;
         if (cut && cut.width >= 2) worst = Math.max(worst, cut.height);
       }

@@ -26,7 +26,12 @@ export function offRatio(analysis: Analysis, element: number): Observed | null {
   const isLimited = LIMITS.some((property) => isGiven(analysis, element, property));
   if (stopsByEvidence(analysis, element, isLimited && 'a minimum or a maximum of its size is declared'))
     return null;
-  const { rect, content } = laidAreas(tree, element);
+  const { rect, content: inner, scrollbar } = laidAreas(tree, element);
+  // A scrollbar takes its room of the content, and none from the ratio.
+  const content = {
+    width: inner.width + scrollbar.left + scrollbar.right,
+    height: inner.height + scrollbar.top + scrollbar.bottom,
+  };
   const { width, height } = usedText(reading, 'box-sizing', element) === 'border-box' ? rect : content;
   const wanted = width / (Number(numbers[1]) / Number(numbers[2] ?? 1));
   const off = height - wanted;

@@ -23,11 +23,17 @@ export interface FindOptions {
   kinds: readonly string[] | null;
   /** Findings of which the causes are looked for; the others are told without. */
   most?: number;
+  /** Of which grades they are looked for: what is wrong, with the first of what is doubtful, or all of both. */
+  prove?: 'wrong' | 'likely' | 'all';
   /** The page as rendered, where other default styles lie under the one that is opened. */
   beneath?: Beneath | null;
   /** `done` of all the findings have been looked into. */
   progress?: (done: number, all: number) => void;
 }
+
+/** So many findings have their causes looked for where nobody asks for more, and so many doubtful ones. */
+const MOST = 25;
+const MOST_DOUBTS = 8;
 
 interface At {
   analysis: Analysis;
@@ -40,7 +46,7 @@ export async function findOn(
   opened: Opened,
   options: FindOptions,
 ): Promise<FindingsDocument & { emptiness: boolean }> {
-  const { widths, height, kinds, page, defaults, most = 25, beneath = null, progress } = options;
+  const { widths, height, kinds, page, defaults, most = MOST, prove = 'likely', beneath = null, progress } = options;
   let current = -1;
   const show = async (width: number): Promise<void> => {
     if (current !== width) await opened.resize({ width, height });
@@ -66,11 +72,17 @@ export async function findOn(
     readings.set(width, { analysis, found, prover });
   }
   const list = acrossWidths(readings).filter(({ observation }) => !kinds || kinds.includes(observation.kind));
+  let doubts = 0;
   const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
     progress?.(n, list.length);
+    const { grade } = seen.observation;
+    const isAsked =
+      grade === 'wrong'
+        ? prove === 'all' || n < most
+        : grade === 'doubtful' && (prove === 'all' || (prove === 'likely' && n < most && doubts++ < MOST_DOUBTS));
     const blame: Blame =
-      seen.observation.grade === 'meant' || n >= most
+      !isAsked
         ? { culprits: [], remedies: [], also: [] }
         : await readings.get(seen.worst)!.prover.blame(seen.observation);
     const remedies = await provedEverywhere(seen, blame, readings);

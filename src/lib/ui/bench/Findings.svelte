@@ -7,6 +7,7 @@
   import Place from '../account/Place.svelte';
   import { borrowFocus } from '../focus.ts';
   import type { Trials } from '../trial/trials.svelte.ts';
+  import { reasonOf, strengthOf, type Fact, type Grade } from '$core/evidence/model.ts';
   import type { Found } from './analyst/finding.ts';
   import { onMount } from 'svelte';
   import { wrong } from '../notices/notices.svelte.ts';
@@ -26,7 +27,9 @@
   const found = $derived(
     (finder.found ?? []).map((item) => {
       const reason = meants.reasonOf(item.key);
-      return reason === '' ? { ...item, own: false } : { ...item, meant: reason, own: true };
+      return reason === ''
+        ? { ...item, meant: reasonOf(item), own: false }
+        : { ...item, grade: 'meant' as const, meant: reason, own: true };
     }),
   );
   /** The box that the list is kept to, by its number in a reading of so many elements. */
@@ -37,21 +40,26 @@
     for (let at = element; at >= 0; at = bench.reading.parent[at]!) if (at === within.element) return true;
     return false;
   }
-  const real = $derived(
+  const ofGrade = (grade: Grade) =>
     found.filter(
-      (item) => item.meant === '' && (kind === '' || item.kind === kind) && item.places.some(isWithin),
-    ),
-  );
+      (item) => item.grade === grade && (kind === '' || item.kind === kind) && item.places.some(isWithin),
+    );
+  const real = $derived(ofGrade('wrong'));
+  const doubtful = $derived(ofGrade('doubtful'));
   /** What has the cause of another finding, which is told first. */
   const into = $derived(
     foldTargets(
       found
-        .filter((finding) => finding.meant === '')
+        .filter((finding) => finding.grade === 'wrong')
         .map(({ key }) => ({ key, also: finder.blames.get(key)?.also ?? [] })),
     ),
   );
   const headOf = (key: string) => found.find((item) => item.key === into.get(key));
-  const meant = $derived(found.filter((item) => item.meant !== ''));
+  const meant = $derived(ofGrade('meant'));
+  /** The finding whose evidence is shown. */
+  let weighed = $state('');
+  const strongest = (list: readonly Fact[]) =>
+    [...list].sort((a, b) => Math.abs(strengthOf(b)) - Math.abs(strengthOf(a)));
   let marking = $state('');
   let reason = $state('');
   async function mark(key: string) {
@@ -69,8 +77,9 @@
     void bench.reveal(finding.subject);
   }
   export function step(by: 1 | -1) {
-    const at = real.findIndex(({ key }) => key === finder.picked);
-    pick(real[at < 0 ? (by > 0 ? 0 : real.length - 1) : (at + by + real.length) % real.length]);
+    const list = [...real, ...doubtful];
+    const at = list.findIndex(({ key }) => key === finder.picked);
+    pick(list[at < 0 ? (by > 0 ? 0 : list.length - 1) : (at + by + list.length) % list.length]);
   }
   /** Applies the first change that helps the picked finding. */
   export function remedy() {
@@ -79,7 +88,31 @@
   }
 </script>
 
-{#snippet row(finding: Found & { own: boolean })}
+{#snippet evidence(finding: Found & { own: boolean; meant: string })}
+  {#if finding.own}{:else if finding.evidence.length > 0}
+    <button
+      class="linkish faint self-start"
+      aria-expanded={weighed === finding.key}
+      onclick={() => (weighed = weighed === finding.key ? '' : finding.key)}
+      data-weigh
+      >{finding.grade === 'wrong' ? 'What speaks for it' : `Why it is ${finding.grade === 'doubtful' ? 'doubtful' : 'taken for meant'}`}</button
+    >
+    {#if weighed === finding.key}
+      <ul class="flex flex-col gap-0.5" data-evidence>
+        {#each strongest(finding.evidence) as fact (fact.signal)}
+          <li class="flex gap-2">
+            <span class="num w-16 shrink-0 {strengthOf(fact) > 0 ? 'text-error' : 'faint'}"
+              >{strengthOf(fact) > 0 ? 'wrong' : 'meant'}</span
+            >
+            <span class="min-w-0 [overflow-wrap:anywhere]">{fact.words}.</span>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+  {/if}
+{/snippet}
+
+{#snippet row(finding: Found & { own: boolean; meant: string })}
   {@const isPicked = finder.picked === finding.key}
   {@const blame = finder.blames.get(finding.key)}
   {@const head = headOf(finding.key)}
@@ -95,19 +128,19 @@
       onpointerenter={() => bench.show(finding.places)}
       onpointerleave={() => bench.show([])}
     >
-      <span class="num w-11 shrink-0 text-right font-medium {finding.meant || head ? 'faint' : 'text-error'}"
+      <span class="num w-11 shrink-0 text-right font-medium {finding.grade !== 'wrong' || head ? 'faint' : 'text-error'}"
         >{finding.px >= 0.5 ? px(Math.round(finding.px * 10) / 10) : '–'}</span
       >
       <span class="min-w-0 grow [overflow-wrap:anywhere] {head && !isPicked ? 'faint' : ''}"
         >{isPicked ? finding.what : `${finding.kind.replace('-', ' ')}: ${finding.label}`}{finding.places
           .length > 1
           ? ` (${finding.places.length} places)`
-          : ''}{finding.meant && isPicked
-          ? `. ${finding.own ? 'Meant' : 'Probably meant'}: ${finding.meant}`
+          : ''}{finding.grade !== 'wrong' && isPicked
+          ? `. ${finding.own ? 'Meant' : finding.grade === 'doubtful' ? 'Doubtful' : 'Probably meant'}: ${finding.meant}`
           : ''}{isPicked ? '.' : ''}</span
       >
     </button>
-    {#if isPicked && !finding.meant}
+    {#if isPicked && finding.grade !== 'meant'}
       <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]" data-blame>
         {#if head}
           <p>
@@ -118,7 +151,7 @@
         {/if}
         {#if !blame}
           <p class="faint">
-            {finder.proving ? 'looking for its cause …' : 'Its cause has not been looked for.'}
+            {finder.proving || finding.grade === 'doubtful' ? 'looking for its cause …' : 'Its cause has not been looked for.'}
           </p>
         {:else}
           {#each blame.culprits.slice(0, 3) as { because, source, px: owed }, i (i)}
@@ -152,6 +185,7 @@
             </div>
           {/each}
         {/if}
+        {@render evidence(finding)}
         {#if marking === finding.key}
           <form
             class="flex items-baseline gap-2"
@@ -178,6 +212,8 @@
           >
         {/if}
       </div>
+    {:else if isPicked && !finding.own}
+      <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]">{@render evidence(finding)}</div>
     {:else if isPicked && finding.own}
       <p class="pb-2 pl-13 text-[12.5px]">
         You said so. <button class="linkish" onclick={() => meants.unmark(finding.key)}
@@ -222,7 +258,7 @@
   </div>
   {#if finder.found === null}
     <p class="faint">{bench.status === 'failed' ? 'None: nothing was measured.' : 'looking …'}</p>
-  {:else if real.length === 0}
+  {:else if real.length === 0 && doubtful.length === 0}
     <p data-none>
       Nothing is wrong {within ? `in ${within.label}` : 'here'} at {bench.width} px{kind
         ? `, of the kind ${kind}`
@@ -232,6 +268,14 @@
     <ul>
       {#each real as finding (finding.key)}{@render row(finding)}{/each}
     </ul>
+    {#if doubtful.length}
+      <h3 class="faint pt-1 text-[12px]" data-doubtful>
+        {doubtful.length} doubtful
+      </h3>
+      <ul>
+        {#each doubtful as finding (finding.key)}{@render row(finding)}{/each}
+      </ul>
+    {/if}
   {/if}
   {#if finder.proving}<p class="faint text-[12px]" data-proving>looking for causes …</p>{/if}
   {#if meant.length}

@@ -38,6 +38,8 @@ export function createFinder(
   let picked = $state('');
   let proving = $state(false);
   let round = 0;
+  /** Findings whose causes are to be looked for, by their index. */
+  let queue: number[] = [];
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   /** Looks again; what was known of causes is known no more, for anything can have moved. */
@@ -56,12 +58,12 @@ export function createFinder(
     blames = new Map();
     if (lookBeneath) rests = await analyst.reliances();
     if (ownRound !== round) return;
+    queue = found.flatMap(({ grade }, index) => (grade === 'wrong' ? [index] : [])).slice(0, MOST);
     timer = setTimeout(() => void prove(ownRound).catch(wrong), PAUSE);
   }
 
   async function prove(ownRound: number): Promise<void> {
-    const wanted = (found ?? []).flatMap(({ grade }, index) => (grade === 'wrong' ? [index] : [])).slice(0, MOST);
-    if (wanted.length === 0) return;
+    if (queue.length === 0 || proving) return;
     proving = true;
     const lab = await openProving();
     try {
@@ -69,7 +71,7 @@ export function createFinder(
       const measure = Comlink.proxy(async (edits: Edit[], width?: number) =>
         ownRound === round ? lab.measure(edits, width, () => ownRound === round) : null,
       );
-      for (const index of wanted) {
+      for (let index = queue.shift(); index !== undefined; index = queue.shift()) {
         if (ownRound !== round) return;
         const blame = await analyst.blame(index, measure);
         const entry = found?.[index];
@@ -82,9 +84,22 @@ export function createFinder(
     }
   }
 
+  /** Looks for the cause of a finding that is asked about, before those of others. */
+  function ask(key: string): void {
+    const index = (found ?? []).findIndex((entry) => entry.key === key);
+    if (index < 0 || found![index]!.grade === 'meant' || blames.has(key)) return;
+    queue = [index, ...queue.filter((other) => other !== index)];
+    // What is to be proved by itself begins with it.
+    if (!proving) {
+      clearTimeout(timer);
+      void prove(round).catch(wrong);
+    }
+  }
+
   function stop(): void {
     round++;
     clearTimeout(timer);
+    queue = [];
     proving = false;
   }
 
@@ -104,6 +119,7 @@ export function createFinder(
     },
     set picked(key: string) {
       picked = key;
+      ask(key);
     },
     get proving() {
       return proving;

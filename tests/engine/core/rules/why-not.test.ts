@@ -90,7 +90,7 @@ describe('why rules say nothing', () => {
       const { sort, why } = answer.stops[0]!;
       assert.match(`${sort}: ${why}`, stop);
       const changed = await answersOf(page.replace(from, to), selector);
-      assert.equal(changed.find((entry) => entry.rule === rule)!.outcome, 'told');
+      assert.match(changed.find((entry) => entry.rule === rule)!.outcome, /^(told|doubtful)$/);
     });
 
   test('what is told is what is found, and each rule answers once for every box', async () => {
