@@ -71,7 +71,19 @@ const CORE = {
     'trials',
     'search',
   ],
-  reports: ['core', 'geometry', 'reading', 'boxes', 'css', 'accounts', 'rules', 'proof', 'compare', 'sweep'],
+  reports: [
+    'core',
+    'evidence',
+    'geometry',
+    'reading',
+    'boxes',
+    'css',
+    'accounts',
+    'rules',
+    'proof',
+    'compare',
+    'sweep',
+  ],
 };
 const coreType = (folder) => (folder === 'core' ? 'core' : `core-${folder}`);
 const CORE_TYPES = ['core', ...Object.keys(CORE).map(coreType)];

@@ -22,7 +22,17 @@ export type FindingKind = (typeof KINDS)[number];
 
 /** Ways in which one rule finds a thing wrong. */
 export type Variant =
-  'larger' | 'smaller' | 'further' | 'closer' | 'whole' | 'more' | 'top' | 'bottom' | 'left' | 'right' | 'sticking-out';
+  | 'larger'
+  | 'smaller'
+  | 'further'
+  | 'closer'
+  | 'whole'
+  | 'more'
+  | 'top'
+  | 'bottom'
+  | 'left'
+  | 'right'
+  | 'sticking-out';
 
 /** Something that is wrong, as it is seen in one reading, before anyone is blamed. */
 export interface Observation {

@@ -57,6 +57,13 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await pickFinding(page, 'overflow: p.ticker');
     await page.locator('[data-remedy]').first().waitFor();
   },
+  grades: async (page) => {
+    await openBench(page, url, 'harbour', '?w=360');
+    await page.locator('[data-doubtful]').waitFor();
+    await page.locator('[data-doubtful] + ul [data-finding] button').first().click();
+    await settle(page);
+    await page.locator('[data-weigh]').first().click();
+  },
   folded: async (page) => {
     await openBench(page, url, 'Fares', '?w=1100');
     await page.keyboard.press('{');

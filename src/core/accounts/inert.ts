@@ -231,7 +231,11 @@ const RULES: Rule[] = [
   {
     properties: /^(transform|text-indent|text-align|box-sizing)$/,
     why: ({ kind, analysis, element }, property, value) =>
-      kind === 'inline' && isSet(value) && property !== 'text-indent' && !(property === 'text-align' && holdsBlocks(analysis, element)) && !/^(start|left|inherit)$/.test(value)
+      kind === 'inline' &&
+      isSet(value) &&
+      property !== 'text-indent' &&
+      !(property === 'text-align' && holdsBlocks(analysis, element)) &&
+      !/^(start|left|inherit)$/.test(value)
         ? `${property} does not apply to inline boxes`
         : null,
   },
@@ -239,13 +243,15 @@ const RULES: Rule[] = [
     properties: /^text-overflow$/,
     why: ({ analysis, element, kind, own }, _, value) => {
       if (value === 'clip') return null;
-      if (kind === 'inline') return 'text-overflow applies to block containers, not to inline boxes (CSS Overflow 3 §5)';
+      if (kind === 'inline')
+        return 'text-overflow applies to block containers, not to inline boxes (CSS Overflow 3 §5)';
       if (own === 'flex' || own === 'grid')
         return `text-overflow applies to block containers, and this is a ${own} container (CSS Overflow 3 §5)`;
       const { reading } = analysis;
       if (!/hidden|clip|auto|scroll/.test(usedText(reading, 'overflow', element).split(' ')[0]!))
         return 'text-overflow acts where the box clips its overflow, and overflow is visible here (CSS Overflow 3 §5)';
-      return /nowrap|pre$/.test(usedText(reading, 'white-space', element)) || /\d/.test(usedText(reading, '-webkit-line-clamp', element))
+      return /nowrap|pre$/.test(usedText(reading, 'white-space', element)) ||
+        /\d/.test(usedText(reading, '-webkit-line-clamp', element))
         ? null
         : 'text-overflow acts on a line that sticks out, and these lines wrap (CSS Overflow 3 §5)';
     },

@@ -21,9 +21,13 @@ export function layerFacts(analysis: Analysis, path: readonly number[]): Fact[] 
       (tagOf(reading, at) === 'details' && attribute(tree, at, 'open') !== null),
   );
   const hasShadow = /\d/.test(resolve(styles, placed, 'box-shadow').value);
-  const isList = path.some((at) => /^(ul|ol)$/.test(tagOf(reading, at)) && usedText(reading, 'position', at) === 'absolute');
-  const isRaised = Number(usedText(reading, 'z-index', placed)) > 0;
-  return facts(
-    ['opens-over-the-page', (isNamed || isList || (hasShadow && isRaised)) && `${boxName(analysis, placed)} is made as something that opens over the page`],
+  const isList = path.some(
+    (at) => /^(ul|ol)$/.test(tagOf(reading, at)) && usedText(reading, 'position', at) === 'absolute',
   );
+  const isRaised = Number(usedText(reading, 'z-index', placed)) > 0;
+  return facts([
+    'opens-over-the-page',
+    (isNamed || isList || (hasShadow && isRaised)) &&
+      `${boxName(analysis, placed)} is made as something that opens over the page`,
+  ]);
 }

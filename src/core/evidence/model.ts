@@ -44,6 +44,4 @@ export const againstOf = ({ grade, evidence }: { grade: Grade; evidence: readonl
 
 /** Why an observation is not graded wrong; '': it is. */
 export const reasonOf = (observation: { grade: Grade; evidence: readonly Fact[] }): string =>
-  observation.grade === 'wrong'
-    ? ''
-    : (againstOf(observation)[0] ?? 'Little speaks for it being a mistake');
+  observation.grade === 'wrong' ? '' : (againstOf(observation)[0] ?? 'Little speaks for it being a mistake');

@@ -31,7 +31,10 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
           return facts(['says-the-same', `${boxName(analysis, at)} says the same in the same place`]);
         if (isUnreadable(analysis, at, from, to)) continue;
         if (isInField(analysis, from, to))
-          return facts(['label-in-field', `${boxName(analysis, at)} lies in a field, as labels do that move away when it is filled in`]);
+          return facts([
+            'label-in-field',
+            `${boxName(analysis, at)} lies in a field, as labels do that move away when it is filled in`,
+          ]);
         return facts(['placed-by-hand', `${boxName(analysis, at)} is placed over the page by hand`]);
       }
       if (position === 'fixed' && isBarOfView(analysis, a) && isBarOfView(analysis, b)) continue;
@@ -49,7 +52,6 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
     const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
     const common = intersection(ra, rb);
     if (common && common.width * common.height > 0.5 * Math.min(ra.width * ra.height, rb.width * rb.height))
-      
       return facts(['one-grid-area', 'They are set into one grid area']);
   }
   if (tagOf(tree.reading, from) === 'option' || tagOf(tree.reading, to) === 'option')

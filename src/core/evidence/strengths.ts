@@ -90,11 +90,11 @@ export const STRENGTHS = {
   'height-of-empty-box': -4,
   'automatic-margin': -4,
   'nothing-to-be-seen': -4,
-  'pile': -4,
+  pile: -4,
   'declared-to-cut': -2,
-  'closed': -4,
+  closed: -4,
   'picture-frame': -2,
-  'animated': -4,
+  animated: -4,
   'waiting-slide': -4,
 } as const satisfies Record<string, number>;
 

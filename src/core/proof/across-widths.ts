@@ -57,10 +57,13 @@ const OF_DECLARATIONS = /^(inert|dropped|viewport|defaults)$/;
 
 /** What is there at some of the widths that were looked at and not at others speaks for a mistake. */
 function gradedAcross({ observation, at }: FindingAcrossWidths, widths: number): Observation {
-  if (at.size === widths || observation.grade === 'meant' || OF_DECLARATIONS.test(observation.kind)) return observation;
+  if (at.size === widths || observation.grade === 'meant' || OF_DECLARATIONS.test(observation.kind))
+    return observation;
   const [first, last] = [Math.min(...at.keys()), Math.max(...at.keys())];
   const where = first === last ? `at ${first} px` : `from ${first} to ${last} px`;
-  return graded(observation, [{ signal: 'at-some-widths', words: `It is there ${where}, and not at every width that was looked at` }]);
+  return graded(observation, [
+    { signal: 'at-some-widths', words: `It is there ${where}, and not at every width that was looked at` },
+  ]);
 }
 
 /** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */

@@ -175,7 +175,8 @@ export function makeProver({
   const leftBeside = ({ kind, axis }: Observation, { rule, element }: Proposal, { left }: Outcome): number => {
     if (rule !== 'one-line') return 0;
     const beside = [...left.values()].filter(
-      (value) => value.kind === kind && value.axis === axis && value.grade === 'wrong' && value.subject !== element,
+      (value) =>
+        value.kind === kind && value.axis === axis && value.grade === 'wrong' && value.subject !== element,
     );
     return Math.max(
       0,
@@ -204,8 +205,7 @@ export function makeProver({
           )
           .slice(0, BESIDE)
           .flatMap(
-            (observation) =>
-              proposals(observation).find(({ source, isProof }) => source && !isProof) ?? [],
+            (observation) => proposals(observation).find(({ source, isProof }) => source && !isProof) ?? [],
           )
           .map((proposal) => ({ ...proposal, rank: proposal.rank - 4 }));
 
@@ -279,7 +279,9 @@ export function makeProver({
       )
       .filter(
         (observation) =>
-          observation.grade === 'wrong' && leftOf(observation, outcome) === 0 && leftOf(observation, mended) === 0,
+          observation.grade === 'wrong' &&
+          leftOf(observation, outcome) === 0 &&
+          leftOf(observation, mended) === 0,
       )
       .map((observation) => keyOf(analysis, observation));
 

@@ -1,5 +1,11 @@
 /** Mend a declaration that is of no use where it stands: right its name or value, give it what it needs, or take it out. */
-import { cite, placeWords, authorDeclaration, isLength, type AuthorDeclaration } from '../accounts/author-declaration.ts';
+import {
+  cite,
+  placeWords,
+  authorDeclaration,
+  isLength,
+  type AuthorDeclaration,
+} from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
@@ -114,7 +120,14 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
             },
           ]
         : []),
-      ...(other !== null && rule !== 'size/percent-height-of-page' ? stretching(analysis, subject, other).map((entry) => ({ ...base, rule: 'indefinite', because, ...entry })) : []),
+      ...(other !== null && rule !== 'size/percent-height-of-page'
+        ? stretching(analysis, subject, other).map((entry) => ({
+            ...base,
+            rule: 'indefinite',
+            because,
+            ...entry,
+          }))
+        : []),
       ...(other !== null && height > 0 && rule !== 'size/percent-height-of-page'
         ? [
             {
@@ -147,7 +160,11 @@ export function propose(analysis: Analysis, { kind, source, subject, other, rule
 /** Boxes without a height between one and the nearest whose height is known, at most three; empty: none is near. */
 function chainOf(analysis: Analysis, subject: number): number[] {
   const out: number[] = [];
-  for (let at = analysis.tree.containingBlock[subject]!; at > 0 && out.length <= 3; at = analysis.tree.containingBlock[at]!) {
+  for (
+    let at = analysis.tree.containingBlock[subject]!;
+    at > 0 && out.length <= 3;
+    at = analysis.tree.containingBlock[at]!
+  ) {
     if (hasDefiniteHeight(analysis, at)) return out;
     out.push(at);
   }
@@ -155,7 +172,11 @@ function chainOf(analysis: Analysis, subject: number): number[] {
 }
 
 /** Ways in which a percentage height comes to what it asks for, without a number of today's layout. */
-function stretching(analysis: Analysis, subject: number, other: number): { words: string; steps: Step[]; rank: number }[] {
+function stretching(
+  analysis: Analysis,
+  subject: number,
+  other: number,
+): { words: string; steps: Step[]; rank: number }[] {
   const { tree, reading } = analysis;
   const kind = tree.kinds[subject]!;
   const parent = reading.parent[subject]!;
@@ -165,21 +186,47 @@ function stretching(analysis: Analysis, subject: number, other: number): { words
   if (/^(flex|grid)-item$/.test(tree.kinds[other]!)) {
     const align = authorDeclaration(analysis, reading.parent[other]!, 'align-items');
     if (align && !/stretch|normal/.test(align.value))
-      out.push({ words: `let the items of ${labelOf(analysis, reading.parent[other]!)} be as tall as their row`, steps: [put(analysis, reading.parent[other]!, 'align-items', 'stretch')], rank: 88 });
+      out.push({
+        words: `let the items of ${labelOf(analysis, reading.parent[other]!)} be as tall as their row`,
+        steps: [put(analysis, reading.parent[other]!, 'align-items', 'stretch')],
+        rank: 88,
+      });
   }
   if (minimum?.owner === other && isLength(minimum.value) && !/%/.test(minimum.value))
-    out.push({ words: `make the minimum of ${name} its height`, steps: [put(analysis, other, 'height', minimum.value)], rank: 82 });
+    out.push({
+      words: `make the minimum of ${name} its height`,
+      steps: [put(analysis, other, 'height', minimum.value)],
+      rank: 82,
+    });
   if (parent === other && /^(block|list-item)$/.test(kind))
-    out.push({ words: `let ${name} stretch what is in it`, steps: [put(analysis, other, 'display', 'grid')], rank: 80 });
+    out.push({
+      words: `let ${name} stretch what is in it`,
+      steps: [put(analysis, other, 'display', 'grid')],
+      rank: 80,
+    });
   const chain = chainOf(analysis, subject);
   if (chain.length > 0)
-    out.push({ words: `hand the height of ${labelOf(analysis, reading.parent[chain.at(-1)!]!)} on to it`, steps: chain.map((at) => put(analysis, at, 'height', '100%')), rank: 81 });
+    out.push({
+      words: `hand the height of ${labelOf(analysis, reading.parent[chain.at(-1)!]!)} on to it`,
+      steps: chain.map((at) => put(analysis, at, 'height', '100%')),
+      rank: 81,
+    });
   for (const place of [tree.containingBlock[subject]!])
-    if (place >= 0 && place !== other) out.push({ words: `give ${labelOf(analysis, place)} a height`, steps: [put(analysis, place, 'height', '100%')], rank: 60 });
+    if (place >= 0 && place !== other)
+      out.push({
+        words: `give ${labelOf(analysis, place)} a height`,
+        steps: [put(analysis, place, 'height', '100%')],
+        rank: 60,
+      });
   // A box with a width and no content has the shape that a percentage of the two was to give it.
   if (minimum?.owner !== other && !/^(flex|grid)-item$/.test(kind)) {
     const { width, height } = laidAreas(tree, subject).rect;
-    if (width > 40 && height < 24) out.push({ words: 'give it a shape', steps: [put(analysis, subject, 'aspect-ratio', '4 / 3')], rank: 64 });
+    if (width > 40 && height < 24)
+      out.push({
+        words: 'give it a shape',
+        steps: [put(analysis, subject, 'aspect-ratio', '4 / 3')],
+        rank: 64,
+      });
   }
   return out;
 }
@@ -190,7 +237,8 @@ const longhandsAsked = (property: string): string[] => {
   return names.length > 0 ? names : [property];
 };
 
-const valueOf = ({ styles }: Analysis, element: number, property: string): string => resolve(styles, element, property).value;
+const valueOf = ({ styles }: Analysis, element: number, property: string): string =>
+  resolve(styles, element, property).value;
 
 function ofViewport(subject: number, isMissing: boolean): Proposal {
   return {
@@ -218,16 +266,23 @@ function likelyValues(property: string, value: string): string[] {
   const parts = value.trim().split(/\s+(?![^(]*\))/);
   const keywords = keywordsOf(property);
   const spelt = parts.map((part) =>
-    /^[a-z-]+$/i.test(part) && !keywords.includes(part.toLowerCase()) ? (nearestWords(part.toLowerCase(), keywords)[0] ?? part) : part,
+    /^[a-z-]+$/i.test(part) && !keywords.includes(part.toLowerCase())
+      ? (nearestWords(part.toLowerCase(), keywords)[0] ?? part)
+      : part,
   );
   return [
     value,
     value.replace(/(\d)\s+(px|rem|em|%|vw|vh|pt|ch|fr)\b/gi, '$1$2'),
     value.replace(/(^|[\s,])(\d*\.?\d+)(?=$|[\s,])/g, '$1$2px'),
-    value.replace(/(\d)(p|x|pxx|xp|ppx|re|rme|ems)\b/gi, (_, digit: string, unit: string) => `${digit}${/r/i.test(unit) ? 'rem' : /e/i.test(unit) ? 'em' : 'px'}`),
+    value.replace(
+      /(\d)(p|x|pxx|xp|ppx|re|rme|ems)\b/gi,
+      (_, digit: string, unit: string) => `${digit}${/r/i.test(unit) ? 'rem' : /e/i.test(unit) ? 'em' : 'px'}`,
+    ),
     value.replace(/^(['"])(.*)\1$/, '$2'),
     value.replace(/\s*,\s*/g, ' '),
-    value.replace(/([\d%a-z)])([-+])(?=[\d(])/gi, '$1 $2 ').replace(/([\d%a-z)])\s*([-+])\s*(?=[\d(])/gi, '$1 $2 '),
+    value
+      .replace(/([\d%a-z)])([-+])(?=[\d(])/gi, '$1 $2 ')
+      .replace(/([\d%a-z)])\s*([-+])\s*(?=[\d(])/gi, '$1 $2 '),
     value.replace(/(^|\s)-(?=\d)/g, '$1'),
     value.replace(/\s*[;:!].*$/, ''),
     spelt.join(' '),
@@ -239,10 +294,15 @@ function likelyValues(property: string, value: string): string[] {
 
 /** The declaration that was probably wanted; null: there is none that is near. */
 export function righted(property: string, value: string): { property: string; value: string } | null {
-  const names = knownProperty(property) && !property.startsWith('-') ? [property] : nearestWords(property, propertyNames());
+  const names =
+    knownProperty(property) && !property.startsWith('-') ? [property] : nearestWords(property, propertyNames());
   for (const name of names)
     for (const text of likelyValues(name, value))
-      if (matchesSyntax(name, text) && !(name === property && text === value && invalidAreas(value) === null) && !isInvalidAreas(name, text))
+      if (
+        matchesSyntax(name, text) &&
+        !(name === property && text === value && invalidAreas(value) === null) &&
+        !isInvalidAreas(name, text)
+      )
         return { property: name, value: text };
   return null;
 }

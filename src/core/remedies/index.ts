@@ -40,12 +40,16 @@ export function proposalsFor(
 ): Proposal[] {
   // What is in a box keeps it wider than declared: it is helped as where it sticks out.
   if (observation.rule === 'size/content-minimum')
-    return proposalsFor(analysis, {
-      ...observation,
-      kind: 'overflow',
-      rule: 'overflow/container',
-      other: observation.subject,
-    }, suspects);
+    return proposalsFor(
+      analysis,
+      {
+        ...observation,
+        kind: 'overflow',
+        rule: 'overflow/container',
+        other: observation.subject,
+      },
+      suspects,
+    );
   const seen = new Set<string>();
   return [
     ...proposalsOf(analysis, suspects(observation)),

@@ -176,7 +176,9 @@ function ofBasis(analysis: Analysis, { subject }: Observation): Proposal[] {
 function ofEmpty(analysis: Analysis, { subject, rule }: Observation): Proposal[] {
   const label = labelOf(analysis, subject);
   const out: Proposal[] = [];
-  const paddings = (['padding-top', 'padding-bottom'] as const).flatMap((property) => authorDeclaration(analysis, subject, property) ?? []);
+  const paddings = (['padding-top', 'padding-bottom'] as const).flatMap(
+    (property) => authorDeclaration(analysis, subject, property) ?? [],
+  );
   const [padding] = paddings;
   if (padding && paddings.length === 2)
     out.push({

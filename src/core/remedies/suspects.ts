@@ -20,7 +20,10 @@ export const proposalsOf = (analysis: Analysis, suspects: readonly Suspect[]): P
     }));
   });
 
-function stepOf(analysis: Analysis, { element, property, value }: Suspect['fixes'][number]['puts'][number]): Step {
+function stepOf(
+  analysis: Analysis,
+  { element, property, value }: Suspect['fixes'][number]['puts'][number],
+): Step {
   if (value !== '') return put(analysis, element, property, value);
   const declaration = authorDeclaration(analysis, element, property);
   return declaration ? alter(declaration, '') : put(analysis, element, property, 'unset');

@@ -304,7 +304,8 @@ export function findingsText(
     return [[`${page}: nothing found ${at}.`, rest].filter(Boolean).join(' '), lacks, rests]
       .filter(Boolean)
       .join('\n\n');
-  const of = (grade: FindingDocument['grade']): FindingDocument[] => findings.filter((finding) => finding.grade === grade);
+  const of = (grade: FindingDocument['grade']): FindingDocument[] =>
+    findings.filter((finding) => finding.grade === grade);
   const [wrong, doubtful, meant] = [of('wrong'), of('doubtful'), of('meant')];
   const counts = [
     `${wrong.length} ${wrong.length === 1 ? 'finding' : 'findings'}`,
@@ -312,7 +313,9 @@ export function findingsText(
   ].join(', ');
   const told = (finding: FindingDocument): string =>
     [findingText(page, finding), ...(withEvidence ? evidenceLines(finding) : [])].join('\n');
-  const listed = doubtful.map((finding) => [doubtText(page, finding), ...(withEvidence ? evidenceLines(finding) : [])].join('\n'));
+  const listed = doubtful.map((finding) =>
+    [doubtText(page, finding), ...(withEvidence ? evidenceLines(finding) : [])].join('\n'),
+  );
   return [
     `${page}: ${counts} ${at}`,
     ...wrong.map(told),

@@ -9,6 +9,7 @@ const SPECIFICATIONS: [name: RegExp, address: string][] = [
   [/^Flexbox 1 /, 'https://www.w3.org/TR/css-flexbox-1/'],
   [/^Grid 2 /, 'https://www.w3.org/TR/css-grid-2/'],
   [/^WCAG 2\.2 /, 'https://www.w3.org/TR/WCAG22/'],
+  [/^CSSOM View 1 /, 'https://www.w3.org/TR/cssom-view-1/'],
 ];
 
 function addressOf(cited: string): string {
@@ -16,7 +17,7 @@ function addressOf(cited: string): string {
   if (previous) return previous[1];
   // `CSS Overflow 3 §2.2`: the short name of a module is its title in lower case (CSS Snapshot 2024).
   const [, title, level] = /^CSS ([A-Za-z ]+) (\d)/.exec(cited)!;
-  const short = { Images: 'images', 'Positioned Layout': 'position' }[title!] ?? title!.toLowerCase();
+  const short = { Images: 'images', 'Positioned Layout': 'position', 'Box Alignment': 'align' }[title!] ?? title!.toLowerCase();
   return `https://www.w3.org/TR/css-${short.replaceAll(' ', '-')}-${level}/`;
 }
 

@@ -214,7 +214,9 @@ export function* observing(
     for (const observed of observe(analysis)) all.push(judge({ ...observed, rule: id, kind }));
     yield;
   }
-  const seen = (isWhole ? all : withoutPairsTwice(analysis, all)).filter((observation) => !isTurnedAway(analysis, observation));
+  const seen = (isWhole ? all : withoutPairsTwice(analysis, all)).filter(
+    (observation) => !isTurnedAway(analysis, observation),
+  );
   return grouped(analysis, isWhole ? seen : withoutTwice(seen)).sort(
     (a, b) => standing(a) - standing(b) || b.weight - a.weight || a.subject - b.subject,
   );
@@ -235,13 +237,17 @@ function withoutPairsTwice({ reading }: Analysis, list: readonly Observation[]):
   // Text that sticks out of its box lies under the ground of what comes next: that is told as what it does.
   const stuckOut = new Set(
     list
-      .filter(({ kind, rule, grade }) => /^(overflow|overlap)$/.test(kind) && rule !== 'overlap/covered' && grade !== 'meant')
+      .filter(
+        ({ kind, rule, grade }) =>
+          /^(overflow|overlap)$/.test(kind) && rule !== 'overlap/covered' && grade !== 'meant',
+      )
       .flatMap(({ subject, other }) => [subject, ...(other === null ? [] : [other])]),
   );
   const all = list.filter(({ rule, subject, other, variant }) => {
     if (rule !== 'overlap/covered') return true;
     if (variant === 'sticking-out' && stuckOut.has(subject)) return false;
-    for (let at = other ?? -1; at > 0 && at !== reading.parent[subject]; at = reading.parent[at]!) if (stuckOut.has(at)) return false;
+    for (let at = other ?? -1; at > 0 && at !== reading.parent[subject]; at = reading.parent[at]!)
+      if (stuckOut.has(at)) return false;
     return true;
   });
   const seen = new Set(

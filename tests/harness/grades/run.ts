@@ -61,14 +61,16 @@ if (hand !== undefined) {
   process.disconnect();
 } else {
   const parts = await Promise.all(
-    Array.from({ length: HANDS }, (_, n) =>
-      new Promise<Scored[]>((resolve, reject) => {
-        const child = fork(fileURLToPath(import.meta.url), names, {
-          env: { ...process.env, HAND: String(n) },
-        });
-        child.on('message', (message) => resolve(message as Scored[]));
-        child.on('exit', (code) => code && reject(new Error(`A part of the run ended with ${code}.`)));
-      }),
+    Array.from(
+      { length: HANDS },
+      (_, n) =>
+        new Promise<Scored[]>((resolve, reject) => {
+          const child = fork(fileURLToPath(import.meta.url), names, {
+            env: { ...process.env, HAND: String(n) },
+          });
+          child.on('message', (message) => resolve(message as Scored[]));
+          child.on('exit', (code) => code && reject(new Error(`A part of the run ended with ${code}.`)));
+        }),
     ),
   );
   report(parts.flat().sort((a, b) => a.kind.localeCompare(b.kind) || a.file.localeCompare(b.file)));
@@ -81,7 +83,9 @@ function report(results: readonly Scored[]): void {
   for (const result of results) {
     const missed = marks.filter((mark) => result[mark] === false);
     if (missed.length === 0 && result.alarms.length === 0) continue;
-    console.log(`\n${result.file} (${result.kind}): not ${missed.join(', ') || '-'}${result.why && `; ${result.why}`}`);
+    console.log(
+      `\n${result.file} (${result.kind}): not ${missed.join(', ') || '-'}${result.why && `; ${result.why}`}`,
+    );
     if (!result.found) console.log(`  told: ${result.told.join(' || ') || 'nothing'}`);
     for (const alarm of result.alarms) console.log(`  alarm on the twin: ${alarm}`);
   }
@@ -90,13 +94,18 @@ function report(results: readonly Scored[]): void {
       name.padEnd(16) +
         marks
           .map((mark) =>
-            `${some.filter((result) => result[mark] === true).length}/${some.filter((result) => result[mark] !== null).length}`.padStart(9),
+            `${some.filter((result) => result[mark] === true).length}/${some.filter((result) => result[mark] !== null).length}`.padStart(
+              9,
+            ),
           )
           .join(''),
     );
   console.log(`\n${''.padEnd(16)}${marks.map((mark) => mark.padStart(9)).join('')}`);
   for (const kind of new Set(results.map((result) => result.kind)))
-    row(kind, results.filter((result) => result.kind === kind));
+    row(
+      kind,
+      results.filter((result) => result.kind === kind),
+    );
   row('all', results);
   const sum = (of: (result: Scored) => number): number => results.reduce((all, result) => all + of(result), 0);
   if (withTwins)

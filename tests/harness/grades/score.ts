@@ -54,11 +54,7 @@ const holdsAt = ({ at }: FindingDocument, width: number): boolean =>
   at.some(({ from, to }) => from <= width && width <= to);
 
 /** Of each path, whether some of the selectors match the element that it leads to. */
-const selectedBy = (
-  tab: Page,
-  paths: readonly string[],
-  selectors: readonly string[],
-): Promise<boolean[]> =>
+const selectedBy = (tab: Page, paths: readonly string[], selectors: readonly string[]): Promise<boolean[]> =>
   tab.evaluate(
     ([all, fair]) => {
       const elements = new Set(
@@ -182,7 +178,10 @@ export async function scorePair(
     line: pair.culprit.line === null ? null : false,
     named: 'nobody',
     remedy: best?.remedies[0]?.edits ?? [],
-    told: findings.map(({ grade, kind, px, because, at }) => `${grade} ${kind} ${px} @${at.map((a) => `${a.from}-${a.to}`).join()}: ${because}`),
+    told: findings.map(
+      ({ grade, kind, px, because, at }) =>
+        `${grade} ${kind} ${px} @${at.map((a) => `${a.from}-${a.to}`).join()}: ${because}`,
+    ),
     why: '',
     alarms: [],
     doubts: 0,
@@ -195,8 +194,7 @@ export async function scorePair(
     const [isThere] = await selectedBy(tab, [culprit?.path ?? 'nothing'], pair.culprit.selectors);
     const isDefault = source === null || source.origin === 'browser';
     scored.culprit =
-      isThere === true &&
-      (pair.culprit.properties.includes(property) || (isDefault && pair.culprit.orDefault));
+      isThere === true && (pair.culprit.properties.includes(property) || (isDefault && pair.culprit.orDefault));
     if (culprit)
       scored.named = `${culprit.path} { ${property}: ${source?.value ?? ''} } ${source?.sheet ?? ''}:${source?.line ?? ''}`;
     if (scored.line === false) scored.line = source?.line === pair.culprit.line;

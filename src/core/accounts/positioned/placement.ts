@@ -220,8 +220,9 @@ function floatPlace(analysis: Analysis, element: number, holder: number, axis: A
   const container = flowParent(tree, element);
   const sides = flowSides(reading, Math.max(0, container));
   const areas = laidAreas(tree, element);
-  const side: Side =
-    /right|inline-end/.test(usedText(reading, 'float', element)) ? sidesOf(sides.inline)[1] : sidesOf(sides.inline)[0];
+  const side: Side = /right|inline-end/.test(usedText(reading, 'float', element))
+    ? sidesOf(sides.inline)[1]
+    : sidesOf(sides.inline)[0];
   if (axis === sides.inline) {
     const [low, high] = sidesOf(axis);
     const { content } = laidAreas(tree, container);

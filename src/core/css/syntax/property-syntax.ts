@@ -30,7 +30,10 @@ const DEEPEST = 5;
 
 /** The keywords that a value of a property may have. Empty: the property is not known. */
 export function keywordsOf(property: string): string[] {
-  const { properties, types } = lexer as unknown as Record<'properties' | 'types', Record<string, { syntax?: SyntaxNode | null }>>;
+  const { properties, types } = lexer as unknown as Record<
+    'properties' | 'types',
+    Record<string, { syntax?: SyntaxNode | null }>
+  >;
   const out = new Set<string>();
   const walk = (node: SyntaxNode | null | undefined, depth: number): void => {
     if (!node || depth > DEEPEST) return;

@@ -2,11 +2,17 @@
 
 /** The rows of `grid-template-areas`, each a list of names; `.` is an empty cell. */
 export const areaRows = (value: string): string[][] =>
-  [...value.matchAll(/"([^"]*)"|'([^']*)'/g)].map(([, double, single]) => (double ?? single ?? '').trim().split(/\s+/));
+  [...value.matchAll(/"([^"]*)"|'([^']*)'/g)].map(([, double, single]) =>
+    (double ?? single ?? '').trim().split(/\s+/),
+  );
 
 /** Names of areas that a value declares. */
 export const areaNames = (value: string): string[] => [
-  ...new Set(areaRows(value).flat().filter((name) => !/^\.+$/.test(name) && name !== '')),
+  ...new Set(
+    areaRows(value)
+      .flat()
+      .filter((name) => !/^\.+$/.test(name) && name !== ''),
+  ),
 ];
 
 /** Why a value is invalid though its syntax is right: its rows are not equally long, or an area is no rectangle. null: it is valid. */

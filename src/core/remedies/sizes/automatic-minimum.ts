@@ -55,7 +55,12 @@ function itemsIn(analysis: Analysis, element: number): number[] {
   for (let i = element + 1; i < tree.count && isSelfOrAncestor(analysis, element, i); i++) {
     if (!givesWay(analysis, i)) continue;
     for (let at = i; at > element; at = reading.parent[at]!)
-      if (tree.kinds[at] === 'flex-item' && !authorDeclaration(analysis, at, 'min-width') && !clips(tree, at, 'x') && !out.includes(at))
+      if (
+        tree.kinds[at] === 'flex-item' &&
+        !authorDeclaration(analysis, at, 'min-width') &&
+        !clips(tree, at, 'x') &&
+        !out.includes(at)
+      )
         out.push(at);
   }
   return out;
@@ -70,7 +75,8 @@ const givesWay = (analysis: Analysis, element: number): boolean =>
 /** Whether what is in an item, or the item, asks for less room than its content takes. */
 function asksToGiveWay(analysis: Analysis, element: number): boolean {
   const { tree } = analysis;
-  for (let i = element; i < tree.count && isSelfOrAncestor(analysis, element, i); i++) if (givesWay(analysis, i)) return true;
+  for (let i = element; i < tree.count && isSelfOrAncestor(analysis, element, i); i++)
+    if (givesWay(analysis, i)) return true;
   return false;
 }
 

@@ -1,5 +1,7 @@
 /** Limit pictures that are as large as they are by themselves (CSS 2.2 §10.3.2). */
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { laidAreas } from '../../boxes/areas.ts';
+import { usedText } from '../../boxes/tree.ts';
 import { isReplaced } from '../../boxes/kinds.ts';
 import { put, type Proposal } from '../model.ts';
 import { itemsAround, type SizeQuestion } from './size-question.ts';
@@ -22,7 +24,16 @@ export function pictureWithoutLimit({ analysis, observation, element, label, use
       gives: used,
     };
     const limited = put(analysis, element, 'max-width', '100%');
-    out.push({ ...base, words: 'limit it to its container', steps: [limited], rank: 75 });
+    const { border, padding } = laidAreas(analysis.tree, element);
+    const edges = border.left + border.right + padding.left + padding.right;
+    // Of a content box its edges come on top of the limit.
+    const isTooWide = edges > 0.5 && usedText(reading, 'box-sizing', element) !== 'border-box';
+    out.push({
+      ...base,
+      words: 'limit it to its container',
+      steps: [limited, ...(isTooWide ? [put(analysis, element, 'box-sizing', 'border-box')] : [])],
+      rank: 75,
+    });
     out.push({
       ...base,
       words: '',

@@ -40,8 +40,16 @@ function tooNarrow(analysis: Analysis): Observed[] {
     if (tag !== 'select' && tag !== 'input') continue;
     if (isUnseen(analysis, i)) continue;
     const type = attribute(tree, i, 'type') ?? '';
-    if (stopsByGeometry(analysis, i, tag === 'input' && !TEXTUAL.test(type) && 'its value is no text')) continue;
-    if (stopsByGeometry(analysis, i, tag === 'select' && attribute(tree, i, 'multiple') !== null && 'it shows several options')) continue;
+    if (stopsByGeometry(analysis, i, tag === 'input' && !TEXTUAL.test(type) && 'its value is no text'))
+      continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        tag === 'select' && attribute(tree, i, 'multiple') !== null && 'it shows several options',
+      )
+    )
+      continue;
     const by = lackOf(analysis, i);
     if (stopsByVisibility(analysis, i, by < LEAST && 'it has room for its text')) continue;
     const { content } = laidAreas(tree, i);
@@ -52,7 +60,11 @@ function tooNarrow(analysis: Analysis): Observed[] {
         subject: i,
         what: `${boxName(analysis, i)} is ${px(by)} px too narrow for ${tag === 'select' ? 'its longest option' : 'the text in it'}`,
         evidence: facts(
-          ['much-is-cut', by > 0.3 * content.width && `That is ${Math.round((100 * by) / (content.width + by))} % of the text`],
+          [
+            'much-is-cut',
+            by > 0.3 * content.width &&
+              `That is ${Math.round((100 * by) / (content.width + by))} % of the text`,
+          ],
           ['scrolls-by-itself', tag === 'input' && 'A field can be scrolled along while it is edited'],
         ),
         boxes: [i],
@@ -70,17 +82,46 @@ function suspects(analysis: Analysis, { subject }: Observation): Suspect[] {
     return declaration?.owner === subject ? declaration.value : null;
   };
   const name = boxName(analysis, subject);
-  for (const [rank, property, value] of [[104, 'width', 'auto'], [102, 'max-width', 'none'], [96, 'flex-basis', 'auto']] as const)
+  for (const [rank, property, value] of [
+    [104, 'width', 'auto'],
+    [102, 'max-width', 'none'],
+    [96, 'flex-basis', 'auto'],
+  ] as const)
     if (own(property) !== null && !/^(auto|none)$/.test(own(property)!))
-      out.push(suspect(analysis, subject, property, `${name} is made narrower than its text`, [fix('let it be as wide as its text', subject, property, value, rank)]));
+      out.push(
+        suspect(analysis, subject, property, `${name} is made narrower than its text`, [
+          fix('let it be as wide as its text', subject, property, value, rank),
+        ]),
+      );
   const { padding } = laidAreas(analysis.tree, subject);
   if (padding.left + padding.right > 24)
     out.push(
-      suspect(analysis, subject, padding.right >= padding.left ? 'padding-right' : 'padding-left', `the padding of ${name} takes ${px(padding.left + padding.right)} px of its width`, [
-        fix('take less for the padding', subject, padding.right >= padding.left ? 'padding-right' : 'padding-left', '0.5em', 60),
-      ]),
+      suspect(
+        analysis,
+        subject,
+        padding.right >= padding.left ? 'padding-right' : 'padding-left',
+        `the padding of ${name} takes ${px(padding.left + padding.right)} px of its width`,
+        [
+          fix(
+            'take less for the padding',
+            subject,
+            padding.right >= padding.left ? 'padding-right' : 'padding-left',
+            '0.5em',
+            60,
+          ),
+        ],
+      ),
     );
-  if (out.length === 0) out.push(suspect(analysis, subject, 'width', `${name} is ${px(laidAreas(analysis.tree, subject).rect.width)} px wide by itself`, [fix('let it be as wide as its text', subject, 'width', 'max-content', 80)]));
+  if (out.length === 0)
+    out.push(
+      suspect(
+        analysis,
+        subject,
+        'width',
+        `${name} is ${px(laidAreas(analysis.tree, subject).rect.width)} px wide by itself`,
+        [fix('let it be as wide as its text', subject, 'width', 'max-content', 80)],
+      ),
+    );
   return out;
 }
 

@@ -134,19 +134,19 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
       ...facts(['declared-to-cut', `text-overflow: ${value('text-overflow')} says so`]),
       ...ofEllipsis(analysis, clip),
     ];
-  if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip))) 
+  if (/\d/.test(usedText(reading, '-webkit-line-clamp', clip)))
     return facts(['declared-to-cut', '-webkit-line-clamp says so']);
   const box = paddingBox(analysis, clip);
   const least = Math.min(8, ...inkOf(analysis, element).map(({ height }) => height * 0.6));
-  if (box.width < least || box.height < least) 
+  if (box.width < least || box.height < least)
     return facts(['closed', 'What cuts it off has no room: it is closed']);
   const between = selfAndAncestors(analysis, element, clip);
   const again = Array.from({ length: tree.count }, (_, i) => i).find(
     (i) => visibilityOf(analysis).visible[i] && isSameInk(analysis, element, i),
   );
-  if (again !== undefined && lost < 1) 
+  if (again !== undefined && lost < 1)
     return facts(['says-the-same', `${boxName(analysis, again)} says the same in the same place`]);
-  if (isFrame(analysis, clip, element)) 
+  if (isFrame(analysis, clip, element))
     return facts(['picture-frame', 'It is the frame of a picture, and shows a part of it']);
   const animated = between.find((at) => isAnimated(analysis, at));
   if (animated !== undefined) return facts(['animated', `An animation moves ${boxName(analysis, animated)}`]);
@@ -178,18 +178,32 @@ const ROOM = 32;
 /** What speaks for and against a text being cut off at its end on purpose. */
 function ofEllipsis(analysis: Analysis, clip: number): Fact[] {
   const { tree, reading } = analysis;
-  const told = selfAndAncestors(analysis, clip).slice(0, 3).find((at) => (attribute(tree, at, 'title') ?? '') !== '');
+  const told = selfAndAncestors(analysis, clip)
+    .slice(0, 3)
+    .find((at) => (attribute(tree, at, 'title') ?? '') !== '');
   const parent = reading.parent[clip]!;
   const { rect, margin, padding } = laidAreas(tree, clip);
   const { content } = laidAreas(tree, parent);
-  const strip = { ...rect, x: rect.x + rect.width + margin.right, width: content.x + content.width - rect.x - rect.width - margin.right };
+  const strip = {
+    ...rect,
+    x: rect.x + rect.width + margin.right,
+    width: content.x + content.width - rect.x - rect.width - margin.right,
+  };
   const isFree =
     strip.width >= ROOM &&
-    visibleChildren(analysis, parent).every((child) => child === clip || intersection(rectOf(reading, child), strip) === null);
+    visibleChildren(analysis, parent).every(
+      (child) => child === clip || intersection(rectOf(reading, child), strip) === null,
+    );
   return facts(
-    ['room-in-the-padding', padding.right >= ROOM && `A padding of ${px(padding.right)} px beside the text is empty`],
+    [
+      'room-in-the-padding',
+      padding.right >= ROOM && `A padding of ${px(padding.right)} px beside the text is empty`,
+    ],
     ['room-beside', isFree && `${px(strip.width)} px beside it are free`],
-    ['whole-text-is-told', told !== undefined && `A title of ${boxName(analysis, told)} may tell the whole text`],
+    [
+      'whole-text-is-told',
+      told !== undefined && `A title of ${boxName(analysis, told)} may tell the whole text`,
+    ],
   );
 }
 
@@ -229,28 +243,66 @@ function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
 function suspects(analysis: Analysis, { subject, other, axis }: Observation): Suspect[] {
   const out: Suspect[] = [];
   // What is placed in a box is let out of it, whatever its size.
-  if (other !== null && selfAndAncestors(analysis, other, subject).some((at) => analysis.tree.kinds[at] === 'absolute')) return [];
+  if (
+    other !== null &&
+    selfAndAncestors(analysis, other, subject).some((at) => analysis.tree.kinds[at] === 'absolute')
+  )
+    return [];
   const name = boxName(analysis, subject);
-  const properties = axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
+  const properties =
+    axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
   const isPicture = other !== null && PICTURES.test(tagOf(analysis.reading, other));
   const clamp = authorDeclaration(analysis, subject, '-webkit-line-clamp');
   if (!hasEllipsis(analysis, subject) && !clamp && !isPicture) return [];
   const padding = axis === 'x' ? authorDeclaration(analysis, subject, 'padding-right') : null;
-  if (padding?.owner === subject && laidAreas(analysis.tree, subject).padding.right >= ROOM && hasEllipsis(analysis, subject))
-    out.push(suspect(analysis, subject, 'padding-right', `${name} keeps ${px(laidAreas(analysis.tree, subject).padding.right)} px free beside its text`, [fix('give the text the room', subject, 'padding-right', '0', 108)]));
+  if (
+    padding?.owner === subject &&
+    laidAreas(analysis.tree, subject).padding.right >= ROOM &&
+    hasEllipsis(analysis, subject)
+  )
+    out.push(
+      suspect(
+        analysis,
+        subject,
+        'padding-right',
+        `${name} keeps ${px(laidAreas(analysis.tree, subject).padding.right)} px free beside its text`,
+        [fix('give the text the room', subject, 'padding-right', '0', 108)],
+      ),
+    );
   for (const at of selfAndAncestors(analysis, subject).slice(0, 2))
     for (const property of properties) {
       const declaration = authorDeclaration(analysis, at, property);
       if (declaration?.owner !== at || /^(auto|none|100%|initial)$/.test(declaration.value)) continue;
       out.push(
-        suspect(analysis, at, property, `${at === subject ? name : boxName(analysis, at)} is kept ${axis === 'x' ? 'narrower' : 'lower'} than what is in it`, [
-          fix(axis === 'x' ? 'let it be as wide as its room' : 'let it be as tall as what is in it', at, property, /^max/.test(property) ? 'none' : 'auto', at === subject ? 104 : 98),
-        ]),
+        suspect(
+          analysis,
+          at,
+          property,
+          `${at === subject ? name : boxName(analysis, at)} is kept ${axis === 'x' ? 'narrower' : 'lower'} than what is in it`,
+          [
+            fix(
+              axis === 'x' ? 'let it be as wide as its room' : 'let it be as tall as what is in it',
+              at,
+              property,
+              /^max/.test(property) ? 'none' : 'auto',
+              at === subject ? 104 : 98,
+            ),
+          ],
+        ),
       );
     }
   if (axis === 'x' && /nowrap|pre$/.test(usedText(analysis.reading, 'white-space', subject)))
-    out.push(suspect(analysis, subject, 'white-space', `the text of ${name} may not wrap`, [fix('let it wrap', subject, 'white-space', 'normal', 96)]));
-  if (clamp) out.push(suspect(analysis, subject, '-webkit-line-clamp', `${name} shows ${clamp.value} lines of its text`, [fix('show all of its lines', subject, '-webkit-line-clamp', 'none', 100)]));
+    out.push(
+      suspect(analysis, subject, 'white-space', `the text of ${name} may not wrap`, [
+        fix('let it wrap', subject, 'white-space', 'normal', 96),
+      ]),
+    );
+  if (clamp)
+    out.push(
+      suspect(analysis, subject, '-webkit-line-clamp', `${name} shows ${clamp.value} lines of its text`, [
+        fix('show all of its lines', subject, '-webkit-line-clamp', 'none', 100),
+      ]),
+    );
   return out;
 }
 

@@ -30,13 +30,18 @@ interface Outline {
 /** Outlines that rules for the focused state declare. */
 const focusOutlines = oncePerAnalysis(({ sources }): Outline[] =>
   sources.plan.rules.flatMap(({ rule, selectors }) => {
-    const value = (name: string): string => rule.declarations.findLast(({ property }) => property === name)?.value ?? '';
+    const value = (name: string): string =>
+      rule.declarations.findLast(({ property }) => property === name)?.value ?? '';
     const [outline, offset] = [value('outline') || value('outline-width'), value('outline-offset')];
     const width = /(^|\s)(\d*\.?\d+[a-z]+)/.exec(outline)?.[2] ?? '';
     if (width === '') return [];
     return selectors.flatMap(({ selector: { query } }) => {
       if (!/:focus(-visible|-within)?\b/.test(query)) return [];
-      const last = query.trim().split(/[\s>+~]+(?![^(]*\))/).at(-1)!.replace(/:{1,2}[\w-]+(\([^)]*\))?|\[[^\]]*\]/g, '');
+      const last = query
+        .trim()
+        .split(/[\s>+~]+(?![^(]*\))/)
+        .at(-1)!
+        .replace(/:{1,2}[\w-]+(\([^)]*\))?|\[[^\]]*\]/g, '');
       return [
         {
           tag: /^[a-z][\w-]*/i.exec(last)?.[0].toLowerCase() ?? '',
@@ -62,7 +67,8 @@ function declaredReach(analysis: Analysis, control: number): number | null {
       entry.classes.every((name) => classes.includes(name)),
   );
   if (!outline) return null;
-  const size = (value: string): number => (value === '' ? 0 : declaredPx(analysis, control, 'outline-width', value));
+  const size = (value: string): number =>
+    value === '' ? 0 : declaredPx(analysis, control, 'outline-width', value);
   const reach = size(outline.width) + size(outline.offset);
   return Number.isFinite(reach) ? reach : null;
 }
@@ -76,7 +82,14 @@ function cutOutlines(analysis: Analysis): Observed[] {
     if (!CONTROLS.test(tag) || isUnseen(analysis, i)) continue;
     const declared = declaredReach(analysis, i);
     // The engine's own ring of a link in a text is thin, and few clip a text so near.
-    if (stopsByGeometry(analysis, i, declared === null && tag === 'a' && 'it is a link without an outline of its own')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        declared === null && tag === 'a' && 'it is a link without an outline of its own',
+      )
+    )
+      continue;
     const reach = declared ?? RING;
     const rect = rectOf(reading, i);
     const sides = new Set<string>();
@@ -106,7 +119,10 @@ function cutOutlines(analysis: Analysis): Observed[] {
         subject: clip,
         other: i,
         what: `${boxName(analysis, clip)} cuts off ${px(by)} px of the outline that ${boxName(analysis, i)} has while it is focused, on ${sides.size} sides`,
-        evidence: facts(['outline-of-the-author', declared !== null && 'The outline is declared for the focused state']),
+        evidence: facts([
+          'outline-of-the-author',
+          declared !== null && 'The outline is declared for the focused state',
+        ]),
         boxes: [clip, i],
         weight: 20 + by,
       }),
@@ -116,15 +132,20 @@ function cutOutlines(analysis: Analysis): Observed[] {
 }
 
 function suspects(analysis: Analysis, { subject, other, px: by }: Observation): Suspect[] {
-  const property = ['overflow-x', 'overflow-y'].find((name) => authorDeclaration(analysis, subject, name)) ?? 'overflow-x';
+  const property =
+    ['overflow-x', 'overflow-y'].find((name) => authorDeclaration(analysis, subject, name)) ?? 'overflow-x';
   return [
     suspect(analysis, subject, property, `${boxName(analysis, subject)} clips what lies beyond its padding`, [
       fix('show what lies beyond it', subject, 'overflow', 'visible', 104),
       fix('leave room for the outline', subject, 'padding', `${Math.ceil(by)}px`, 96),
     ]),
-    suspect(analysis, other!, 'outline-offset', `the outline of ${boxName(analysis, other!)} lies outside of it`, [
-      fix('draw the outline inside', other!, 'outline-offset', `-${Math.ceil(by)}px`, 90),
-    ]),
+    suspect(
+      analysis,
+      other!,
+      'outline-offset',
+      `the outline of ${boxName(analysis, other!)} lies outside of it`,
+      [fix('draw the outline inside', other!, 'outline-offset', `-${Math.ceil(by)}px`, 90)],
+    ),
   ];
 }
 

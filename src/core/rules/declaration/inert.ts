@@ -131,7 +131,9 @@ function hasLongText(analysis: Analysis, element: number): boolean {
 const linesOf = ({ tree }: Analysis, element: number): number =>
   linesAt(
     Float64Array.from(
-      (inside(tree).texts.get(element) ?? []).flatMap(({ pieces }) => pieces.map(({ y, height }) => y + height / 2)),
+      (inside(tree).texts.get(element) ?? []).flatMap(({ pieces }) =>
+        pieces.map(({ y, height }) => y + height / 2),
+      ),
     ).sort(),
   );
 
@@ -145,7 +147,11 @@ function isOffRatio({ tree }: Analysis, element: number, value: string): boolean
 /** Whether the line that a box stands in has room beside it. */
 function hasRoomBesideText({ tree, reading }: Analysis, element: number): boolean {
   const parent = reading.parent[element]!;
-  return parent >= 0 && hasBox(tree, parent) && laidAreas(tree, parent).content.width - rectOf(reading, element).width > 16;
+  return (
+    parent >= 0 &&
+    hasBox(tree, parent) &&
+    laidAreas(tree, parent).content.width - rectOf(reading, element).width > 16
+  );
 }
 
 /** Whether a float stands beside a box that does not clear it. */
@@ -176,12 +182,14 @@ function isAside(analysis: Analysis, element: number, side: string): boolean {
 
 /** Whether something would be seen of it if the declaration did what it says. */
 function isMissed(analysis: Analysis, element: number, property: string, value: string): boolean {
-  if (property === 'vertical-align') return hasRoomAbove(analysis, element, value) || hasRoomInside(analysis, element, value);
+  if (property === 'vertical-align')
+    return hasRoomAbove(analysis, element, value) || hasRoomInside(analysis, element, value);
   if (property === 'z-index') return isCovered(analysis, element);
   if (property === 'text-overflow') return hasLongText(analysis, element);
   if (property === 'aspect-ratio') return isOffRatio(analysis, element, value);
   if (property === 'text-align') return hasRoomBesideText(analysis, element);
-  if (/^(flex-|order|grid-|align-self|justify-self|justify-items|overflow-|object-fit)/.test(property)) return false;
+  if (/^(flex-|order|grid-|align-self|justify-self|justify-items|overflow-|object-fit)/.test(property))
+    return false;
   if (property === 'float') return isAside(analysis, element, value);
   return property !== 'clear' || hasFloatBeside(analysis, element);
 }
@@ -263,11 +271,13 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
         evidence: facts(
           [
             'nothing-is-missed',
-            !isMissed(analysis, i, property, value) && `Nothing would be seen of it if ${property}: ${value} had its effect`,
+            !isMissed(analysis, i, property, value) &&
+              `Nothing would be seen of it if ${property}: ${value} had its effect`,
           ],
           [
             'for-another-condition',
-            appliesUnderAnotherCondition(analysis, i, property) && `${property}: ${value} has its effect under another condition`,
+            appliesUnderAnotherCondition(analysis, i, property) &&
+              `${property}: ${value} has its effect under another condition`,
           ],
         ),
       };
@@ -312,7 +322,11 @@ export const inertDeclarations = oncePerAnalysis((analysis): Record<InertOn, Obs
         what: `${source.property}: ${source.value} does nothing on ${elements.length === 1 ? boxName(analysis, first!) : `${elements.length} boxes`}: ${why}`,
         evidence: [
           ...evidence,
-          ...facts(['sweeping-selector', SWEEPING.test(source.selector) && `${source.selector} reaches many boxes, and says nothing of this one`]),
+          ...facts([
+            'sweeping-selector',
+            SWEEPING.test(source.selector) &&
+              `${source.selector} reaches many boxes, and says nothing of this one`,
+          ]),
         ],
         places: elements,
         weight: 8,

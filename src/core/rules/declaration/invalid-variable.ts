@@ -20,7 +20,8 @@ function invalid(analysis: Analysis): Observed[] {
     for (const [property, [winner]] of candidates(styles, i)) {
       if (!FOLLOWED.has(property) || !winner || !/\bvar\(/.test(winner.declaration.value)) continue;
       const { value, from } = resolve(styles, i, property);
-      if (from !== 'declared' || value === '' || /\bvar\(/.test(value) || matchesSyntax(property, value)) continue;
+      if (from !== 'declared' || value === '' || /\bvar\(/.test(value) || matchesSyntax(property, value))
+        continue;
       if (isUnseen(analysis, i)) continue;
       const { source } = winner;
       const key = `${source.sheet} ${source.line} ${source.column}`;
@@ -59,7 +60,10 @@ export const rule: Rule<'declaration/invalid-variable'> = {
   observe: invalid,
   suspects: (analysis, { subject, source }) => {
     if (!source) return [];
-    const property = [...candidates(analysis.styles, subject)].find(([name, [winner]]) => FOLLOWED.has(name) && winner?.source.line === source.line && winner.source.column === source.column)?.[0];
+    const property = [...candidates(analysis.styles, subject)].find(
+      ([name, [winner]]) =>
+        FOLLOWED.has(name) && winner?.source.line === source.line && winner.source.column === source.column,
+    )?.[0];
     if (property === undefined) return [];
     const { value } = resolve(analysis.styles, subject, property);
     const right = withUnit(property, value);
@@ -68,7 +72,9 @@ export const rule: Rule<'declaration/invalid-variable'> = {
     const plain = variable && definition ? withUnit(property, definition.value) : null;
     return [
       suspect(analysis, subject, property, `with its variable it is “${value}”`, [
-        variable && definition && plain ? fix(`give ${variable} a unit`, definition.owner, variable, plain, 110) : null,
+        variable && definition && plain
+          ? fix(`give ${variable} a unit`, definition.owner, variable, plain, 110)
+          : null,
         right ? fix('write the value with its unit', subject, property, right, 100) : null,
         { words: 'take it out', puts: [{ element: subject, property, value: '' }], rank: 40 },
       ]),

@@ -16,7 +16,9 @@ import { fix, suspect } from '../suspects.ts';
 function namesOf({ styles }: Analysis, grid: number): string[] {
   const value = (property: string): string => resolve(styles, grid, property).value;
   const areas = areaNames(value('grid-template-areas'));
-  const lines = [value('grid-template-columns'), value('grid-template-rows')].flatMap((text) => [...text.matchAll(/\[([^\]]*)\]/g)].flatMap(([, names]) => names!.trim().split(/\s+/)));
+  const lines = [value('grid-template-columns'), value('grid-template-rows')].flatMap((text) =>
+    [...text.matchAll(/\[([^\]]*)\]/g)].flatMap(([, names]) => names!.trim().split(/\s+/)),
+  );
   return [...areas, ...lines];
 }
 
@@ -30,8 +32,14 @@ function unknownAreas(analysis: Analysis): Observed[] {
     const declaration = authorDeclaration(analysis, item, 'grid-row-start');
     const name = declaration?.value ?? '';
     const names = namesOf(analysis, grid);
-    const isKnown = !/^[a-z_-][\w-]*$/i.test(name) || /^(auto|span|initial|inherit|unset)$/.test(name) || names.some((known) => known === name || known === `${name}-start`);
-    if (stopsByGeometry(analysis, item, isKnown && 'it is placed by numbers, or into an area that the grid names')) continue;
+    const isKnown =
+      !/^[a-z_-][\w-]*$/i.test(name) ||
+      /^(auto|span|initial|inherit|unset)$/.test(name) ||
+      names.some((known) => known === name || known === `${name}-start`);
+    if (
+      stopsByGeometry(analysis, item, isKnown && 'it is placed by numbers, or into an area that the grid names')
+    )
+      continue;
     const [near] = nearestWords(name, names);
     out.push(
       observed({

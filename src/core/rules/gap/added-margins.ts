@@ -61,9 +61,13 @@ function betweens(analysis: Analysis, container: number): Between[] {
       if (axis === 'y' && !(a.rect.x < b.rect.x + b.rect.width && b.rect.x < a.rect.x + a.rect.width)) continue;
       // What is automatic takes free room, and adds to nothing.
       const marginOf = (element: number, side: 'top' | 'right' | 'bottom' | 'left'): number =>
-        authorDeclaration(analysis, element, `margin-${side}`)?.value === 'auto' ? 0 : laidAreas(tree, element).margin[side];
+        authorDeclaration(analysis, element, `margin-${side}`)?.value === 'auto'
+          ? 0
+          : laidAreas(tree, element).margin[side];
       const [first, second] =
-        axis === 'x' ? [marginOf(before, 'right'), marginOf(after, 'left')] : [marginOf(before, 'bottom'), marginOf(after, 'top')];
+        axis === 'x'
+          ? [marginOf(before, 'right'), marginOf(after, 'left')]
+          : [marginOf(before, 'bottom'), marginOf(after, 'top')];
       const gap = gapOn(analysis, container, axis);
       out.push({ before, after, axis, distance, first, second, gap });
     }
@@ -74,7 +78,14 @@ function betweens(analysis: Analysis, container: number): Between[] {
 function added(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   const layout = layoutOf(tree, container);
-  if (stopsByGeometry(analysis, container, layout !== 'flex' && layout !== 'grid' && 'it is no flex or grid container')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      layout !== 'flex' && layout !== 'grid' && 'it is no flex or grid container',
+    )
+  )
+    return [];
   const all = betweens(analysis, container);
   const sums = all.filter(
     ({ before, after, first, second, gap, distance }) =>
@@ -103,11 +114,21 @@ function added(analysis: Analysis, container: number): Observed[] {
         ['gap-beside-margins', gap >= LEAST && `A gap of ${px(gap)} px is declared beside the margins`],
         [
           'unlike-the-other-axis',
-          across !== undefined && Math.abs(across.distance - distance) >= LEAST && `Across, ${px(across.distance)} px lie between them`,
+          across !== undefined &&
+            Math.abs(across.distance - distance) >= LEAST &&
+            `Across, ${px(across.distance)} px lie between them`,
         ],
-        ['collapses-elsewhere', gap < LEAST && collapsing(analysis).has(sortOf(analysis, after)) && 'Between boxes of its sort in the flow such margins collapse'],
+        [
+          'collapses-elsewhere',
+          gap < LEAST &&
+            collapsing(analysis).has(sortOf(analysis, after)) &&
+            'Between boxes of its sort in the flow such margins collapse',
+        ],
       ),
-      places: [container, ...new Set(sums.filter((entry) => entry.axis === axis).flatMap((entry) => [entry.after, entry.before]))],
+      places: [
+        container,
+        ...new Set(sums.filter((entry) => entry.axis === axis).flatMap((entry) => [entry.after, entry.before])),
+      ],
       boxes: [after, before, container],
       weight: 20 + extra,
     }),
@@ -136,11 +157,18 @@ export const rule: Rule<'gap/added-margins'> = {
     const wanted = hasGap ? margins : margins.slice(-1);
     return margins.map(([element, side]) => {
       const declaration = authorDeclaration(analysis, element, `margin-${side}`);
-      return suspect(analysis, element, `margin-${side}`, `a margin of ${declaration?.value ?? 'the browser’s own'} is added there`, [
-        wanted.some(([at]) => at === element) ? fix('space them without it', element, `margin-${side}`, '0', 100) : null,
-      ]);
+      return suspect(
+        analysis,
+        element,
+        `margin-${side}`,
+        `a margin of ${declaration?.value ?? 'the browser’s own'} is added there`,
+        [
+          wanted.some(([at]) => at === element)
+            ? fix('space them without it', element, `margin-${side}`, '0', 100)
+            : null,
+        ],
+      );
     });
   },
-  drawn: (analysis, observation) =>
-    beforeStart(analysis, { ...observation, subject: observation.boxes[0]! }),
+  drawn: (analysis, observation) => beforeStart(analysis, { ...observation, subject: observation.boxes[0]! }),
 };

@@ -20,7 +20,8 @@ const SIDES = { x: ['left', 'right'], y: ['top', 'bottom'] } as const;
 
 function torn(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  if (stopsByGeometry(analysis, container, layoutOf(tree, container) !== 'flex' && 'it is no flex container')) return [];
+  if (stopsByGeometry(analysis, container, layoutOf(tree, container) !== 'flex' && 'it is no flex container'))
+    return [];
   const axis = isMainAxisVertical(tree, container) ? 'y' : 'x';
   const items = itemsOf(analysis, container);
   if (stopsByGeometry(analysis, container, items.length < 2 && 'it holds one item alone')) return [];
@@ -29,10 +30,14 @@ function torn(analysis: Analysis, container: number): Observed[] {
     const both = [start, end].map((side) => authorDeclaration(analysis, item, `margin-${side}`));
     const { margin } = laidAreas(tree, item);
     const by = Math.max(margin[start], margin[end]);
-    const isTorn = both.every((declaration) => declaration?.value === 'auto') && Math.min(margin[start], margin[end]) >= LEAST;
+    const isTorn =
+      both.every((declaration) => declaration?.value === 'auto') &&
+      Math.min(margin[start], margin[end]) >= LEAST;
     if (stopsByGeometry(analysis, item, !isTorn && 'its margins are not automatic on both sides')) return [];
     const source = both[0]!.source;
-    const centres = reachOf(analysis, source).some((other) => other !== item && layoutOf(tree, reading.parent[other]!) === 'flow');
+    const centres = reachOf(analysis, source).some(
+      (other) => other !== item && layoutOf(tree, reading.parent[other]!) === 'flow',
+    );
     return [
       observed({
         px: by,
@@ -40,7 +45,10 @@ function torn(analysis: Analysis, container: number): Observed[] {
         subject: item,
         other: container,
         what: `The automatic margins of ${boxName(analysis, item)} take ${px(margin[start])} and ${px(margin[end])} px of the free room of ${boxName(analysis, container)}, on both sides of it`,
-        evidence: facts(['for-another-layout', centres && 'The same declaration centres other boxes in the flow']),
+        evidence: facts([
+          'for-another-layout',
+          centres && 'The same declaration centres other boxes in the flow',
+        ]),
         weight: 40 + by / 4,
       }),
     ];
@@ -59,13 +67,19 @@ export const rule: Rule<'gap/auto-margin'> = {
   suspects: (analysis, { subject, axis }) => {
     const [start, end] = SIDES[axis];
     return [
-      suspect(analysis, subject, `margin-${start}`, `automatic margins of ${boxName(analysis, subject)} take the free room of its row`, [
-        {
-          words: 'give it no automatic margins',
-          puts: [start, end].map((side) => ({ element: subject, property: `margin-${side}`, value: '0' })),
-          rank: 100,
-        },
-      ]),
+      suspect(
+        analysis,
+        subject,
+        `margin-${start}`,
+        `automatic margins of ${boxName(analysis, subject)} take the free room of its row`,
+        [
+          {
+            words: 'give it no automatic margins',
+            puts: [start, end].map((side) => ({ element: subject, property: `margin-${side}`, value: '0' })),
+            rank: 100,
+          },
+        ],
+      ),
     ];
   },
   drawn: beforeStart,

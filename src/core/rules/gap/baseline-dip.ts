@@ -16,7 +16,9 @@ const LEAST = 4;
 
 function dips(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  const all = itemsOf(analysis, container).filter((child) => /^inline-(block|replaced)$/.test(tree.kinds[child]!));
+  const all = itemsOf(analysis, container).filter((child) =>
+    /^inline-(block|replaced)$/.test(tree.kinds[child]!),
+  );
   if (stopsByGeometry(analysis, container, all.length < 2 && 'no two inline-blocks stand in it')) return [];
   for (const [n, after] of all.entries()) {
     const before = all[n - 1];
@@ -25,13 +27,27 @@ function dips(analysis: Analysis, container: number): Observed[] {
     const isBeside = a.x + a.width <= b.x + 1 && a.y < b.y + b.height && b.y < a.y + a.height;
     const by = Math.abs(a.y - b.y);
     if (!isBeside || by < LEAST || Math.abs(a.y + a.height - b.y - b.height) < 1) continue;
-    const onBaseline = [before, after].every((box) => /^(baseline|)$/.test(usedText(reading, 'vertical-align', box)));
+    const onBaseline = [before, after].every((box) =>
+      /^(baseline|)$/.test(usedText(reading, 'vertical-align', box)),
+    );
     if (stopsByGeometry(analysis, after, !onBaseline && 'it is not aligned by its baseline')) continue;
     const isSolid = (box: number): boolean => {
       const { border } = laidAreas(tree, box);
-      return hasBackground(analysis, box) || hasGroundPicture(analysis, box) || border.top > 0 || isReplacedOrControl(tree, box);
+      return (
+        hasBackground(analysis, box) ||
+        hasGroundPicture(analysis, box) ||
+        border.top > 0 ||
+        isReplacedOrControl(tree, box)
+      );
     };
-    if (stopsByVisibility(analysis, after, !(isSolid(before) && isSolid(after)) && 'nothing shows where it begins')) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        after,
+        !(isSolid(before) && isSolid(after)) && 'nothing shows where it begins',
+      )
+    )
+      continue;
     const lower = b.y > a.y ? after : before;
     return [
       observed({
@@ -60,10 +76,22 @@ export const rule: Rule<'gap/baseline-dip'> = {
   example: `<style>div { display: inline-block; width: 80px; background: tan; height: 80px }</style><section><div>one</div><div>one and two and three lines</div></section>`,
   observe: inFlowContainers(dips),
   suspects: (analysis, { subject }) => [
-    suspect(analysis, subject, 'vertical-align', `${boxName(analysis, subject)} is aligned by its last baseline`, [
-      fix('align their upper edges', subject, 'vertical-align', 'top', 104),
-      fix('lay the container out as a flex container', analysis.reading.parent[subject]!, 'display', 'flex', 90),
-    ]),
+    suspect(
+      analysis,
+      subject,
+      'vertical-align',
+      `${boxName(analysis, subject)} is aligned by its last baseline`,
+      [
+        fix('align their upper edges', subject, 'vertical-align', 'top', 104),
+        fix(
+          'lay the container out as a flex container',
+          analysis.reading.parent[subject]!,
+          'display',
+          'flex',
+          90,
+        ),
+      ],
+    ),
   ],
   drawn: beforeStart,
 };

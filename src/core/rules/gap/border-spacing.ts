@@ -15,8 +15,22 @@ function apart(analysis: Analysis): Observed[] {
   const out: Observed[] = [];
   for (let table = 1; table < tree.count; table++) {
     if (!/^(inline-)?table$/.test(usedText(reading, 'display', table)) || isUnseen(analysis, table)) continue;
-    if (stopsByGeometry(analysis, table, usedText(reading, 'border-collapse', table) === 'collapse' && 'its borders collapse')) continue;
-    if (stopsByGeometry(analysis, table, authorDeclaration(analysis, table, 'border-spacing') !== null && 'its border-spacing is declared')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        table,
+        usedText(reading, 'border-collapse', table) === 'collapse' && 'its borders collapse',
+      )
+    )
+      continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        table,
+        authorDeclaration(analysis, table, 'border-spacing') !== null && 'its border-spacing is declared',
+      )
+    )
+      continue;
     const by = Number.parseFloat(usedText(reading, 'border-spacing', table)) || 0;
     if (by < 1) continue;
     const parts: number[] = [];
@@ -37,16 +51,25 @@ function apart(analysis: Analysis): Observed[] {
     const rows = parts.filter((part) => tree.kinds[part] === 'table-row' && isGround(part));
     const filled = cells.filter(isGround);
     const lined = cells.filter(isLined);
-    if (stopsByVisibility(analysis, table, (cells.length < 2 || filled.length + rows.length + lined.length < 2) && 'no grounds and no lines of its cells show where they end')) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        table,
+        (cells.length < 2 || filled.length + rows.length + lined.length < 2) &&
+          'no grounds and no lines of its cells show where they end',
+      )
+    )
+      continue;
     out.push(
       observed({
         px: by,
         axis: 'x',
         subject: table,
         what: `The cells of ${boxName(analysis, table)} stand ${px(by)} px apart, which is the browser’s border-spacing`,
-        evidence: facts(
-          ['lines-are-broken', (lined.length > 1 || rows.length > 0) && 'The lines or grounds of its rows are broken by it'],
-        ),
+        evidence: facts([
+          'lines-are-broken',
+          (lined.length > 1 || rows.length > 0) && 'The lines or grounds of its rows are broken by it',
+        ]),
         boxes: [table],
         weight: 20,
       }),
@@ -66,8 +89,16 @@ export const rule: Rule<'gap/border-spacing'> = {
   observe: apart,
   suspects: (analysis, { subject }) => [
     suspect(analysis, subject, 'border-spacing', `the browser puts 2 px between cells`, [
-      { words: 'let the borders collapse', puts: [{ element: subject, property: 'border-collapse', value: 'collapse' }], rank: 104 },
-      { words: 'put nothing between them', puts: [{ element: subject, property: 'border-spacing', value: '0' }], rank: 98 },
+      {
+        words: 'let the borders collapse',
+        puts: [{ element: subject, property: 'border-collapse', value: 'collapse' }],
+        rank: 104,
+      },
+      {
+        words: 'put nothing between them',
+        puts: [{ element: subject, property: 'border-spacing', value: '0' }],
+        rank: 98,
+      },
     ]),
   ],
 };

@@ -27,7 +27,12 @@ function breaksInText(analysis: Analysis, container: number): Observed[] {
   for (let n = 0; n < all.length; n++) {
     if (tagOf(reading, all[n]!) !== 'br') continue;
     let end = n + 1;
-    while (end < all.length && tagOf(reading, all[end]!) === 'br' && !texts.some(({ before }) => before === end)) end++;
+    while (
+      end < all.length &&
+      tagOf(reading, all[end]!) === 'br' &&
+      !texts.some(({ before }) => before === end)
+    )
+      end++;
     const count = end - n;
     const run = all.slice(n, end);
     n = end - 1;
@@ -64,7 +69,11 @@ export const rule: Rule<'gap/breaks-in-text'> = {
   observe: inFlowContainers(breaksInText),
   suspects: (analysis, { boxes }) => [
     suspect(analysis, boxes[0]!, 'display', 'line breaks in a row end lines with nothing in them', [
-      { words: 'leave one empty line of them', puts: boxes.slice(2).map((element) => ({ element, property: 'display', value: 'none' })), rank: 100 },
+      {
+        words: 'leave one empty line of them',
+        puts: boxes.slice(2).map((element) => ({ element, property: 'display', value: 'none' })),
+        rank: 100,
+      },
     ]),
   ],
 };

@@ -18,7 +18,8 @@ const LEAST = 24;
 function dammed(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
   const floats = itemsOf(analysis, container).filter((child) => tree.kinds[child] === 'float');
-  if (stopsByGeometry(analysis, container, floats.length < 3 && 'fewer than three floats stand in it')) return [];
+  if (stopsByGeometry(analysis, container, floats.length < 3 && 'fewer than three floats stand in it'))
+    return [];
   const isRight = /right|inline-end/.test(usedText(reading, 'float', floats[0]!));
   const { content } = laidAreas(tree, container);
   const outer = floats.map((element) => {
@@ -37,7 +38,9 @@ function dammed(analysis: Analysis, container: number): Observed[] {
     const before = outer[n - 1];
     // The first of a row that does not begin where rows begin, for one of a row above reaches down beside it.
     if (!before || at.top <= before.top + 1 || at.start < LEAST) continue;
-    const dam = outer.slice(0, n).find((other) => other.bottom > at.top + 0.5 && Math.abs(other.end - at.start) < 1.5);
+    const dam = outer
+      .slice(0, n)
+      .find((other) => other.bottom > at.top + 0.5 && Math.abs(other.end - at.start) < 1.5);
     if (!dam) continue;
     const isAlike = isSameSort(analysis, at.element, dam.element);
     return [
@@ -79,7 +82,13 @@ export const rule: Rule<'gap/dammed-float'> = {
           ],
           rank: 104,
         },
-        fix('let it begin a row of its own', subject, 'clear', /right|end/.test(usedText(analysis.reading, 'float', subject)) ? 'right' : 'left', 96),
+        fix(
+          'let it begin a row of its own',
+          subject,
+          'clear',
+          /right|end/.test(usedText(analysis.reading, 'float', subject)) ? 'right' : 'left',
+          96,
+        ),
       ]),
     ];
   },

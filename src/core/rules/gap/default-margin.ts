@@ -19,26 +19,56 @@ const SPACED = /^(p|h[1-6]|ul|ol|dl|blockquote|figure|pre|menu|hr|fieldset)$/;
 /** Elements to which they give margins on both sides of their text. */
 const INSET = /^(dd|blockquote|figure)$/;
 
-const isDefault = (analysis: Analysis, element: number, property: string): boolean => authorDeclaration(analysis, element, property) === null;
+const isDefault = (analysis: Analysis, element: number, property: string): boolean =>
+  authorDeclaration(analysis, element, property) === null;
 
 function atEnds(analysis: Analysis, box: number): Observed[] {
   const { tree, reading } = analysis;
   const layout = layoutOf(tree, box);
-  if (stopsByGeometry(analysis, box, (layout === 'table' || layout === 'lines' || /^(body|html)$/.test(tagOf(reading, box))) && 'it lays out lines or a table, or is body')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      box,
+      (layout === 'table' || layout === 'lines' || /^(body|html)$/.test(tagOf(reading, box))) &&
+        'it lays out lines or a table, or is body',
+    )
+  )
+    return [];
   const { border, padding, content } = laidAreas(tree, box);
   const isSolid = hasBackground(analysis, box) || border.top + border.bottom > 0;
-  const all = visibleChildren(analysis, box).filter((child) => !/absolute|fixed|float|^inline/.test(tree.kinds[child]!));
+  const all = visibleChildren(analysis, box).filter(
+    (child) => !/absolute|fixed|float|^inline/.test(tree.kinds[child]!),
+  );
   const [first, last] = [all[0], all.at(-1)];
-  if (stopsByVisibility(analysis, box, (!isSolid || first === undefined) && 'it has no background or border to show where it ends, or nothing in it')) return [];
+  if (
+    stopsByVisibility(
+      analysis,
+      box,
+      (!isSolid || first === undefined) &&
+        'it has no background or border to show where it ends, or nothing in it',
+    )
+  )
+    return [];
   const [above, below] = [laidAreas(tree, first!), laidAreas(tree, last!)];
   const top = above.rect.y - content.y;
   const bottom = content.y + content.height - below.rect.y - below.rect.height;
-  const isRow = layout === 'flex' && all.length > 1 && above.rect.y < below.rect.y + below.rect.height && below.rect.y < above.rect.y + above.rect.height;
-  return ([['top', first!, top, bottom], ['bottom', last!, bottom, top]] as const).flatMap(([side, child, by, other]): Observed[] => {
-    if (isRow || !SPACED.test(tagOf(reading, child)) || !isDefault(analysis, child, `margin-${side}`)) return [];
+  const isRow =
+    layout === 'flex' &&
+    all.length > 1 &&
+    above.rect.y < below.rect.y + below.rect.height &&
+    below.rect.y < above.rect.y + above.rect.height;
+  return (
+    [
+      ['top', first!, top, bottom],
+      ['bottom', last!, bottom, top],
+    ] as const
+  ).flatMap(([side, child, by, other]): Observed[] => {
+    if (isRow || !SPACED.test(tagOf(reading, child)) || !isDefault(analysis, child, `margin-${side}`))
+      return [];
     const { margin } = laidAreas(tree, child);
     const isThere = by >= LEAST && Math.abs(by - margin[side]) < 1;
-    if (stopsByGeometry(analysis, child, !isThere && 'no margin of it lies at the end of its container')) return [];
+    if (stopsByGeometry(analysis, child, !isThere && 'no margin of it lies at the end of its container'))
+      return [];
     const isUneven = Math.abs(by + padding[side] - other - padding[side === 'top' ? 'bottom' : 'top']) >= LEAST;
     return [
       observed({
@@ -49,8 +79,15 @@ function atEnds(analysis: Analysis, box: number): Observed[] {
         variant: side,
         what: `The browser’s margin of ${boxName(analysis, child)} adds ${px(by)} px to the ${side === 'top' ? 'upper' : 'lower'} end of ${boxName(analysis, box)}`,
         evidence: facts(
-          ['ends-are-uneven', isUneven && `${px(top + padding.top)} px are empty above what is in it, and ${px(bottom + padding.bottom)} px below`],
-          ['padding-beside-it', padding[side] >= LEAST && `It comes on top of a padding of ${px(padding[side])} px`],
+          [
+            'ends-are-uneven',
+            isUneven &&
+              `${px(top + padding.top)} px are empty above what is in it, and ${px(bottom + padding.bottom)} px below`,
+          ],
+          [
+            'padding-beside-it',
+            padding[side] >= LEAST && `It comes on top of a padding of ${px(padding[side])} px`,
+          ],
         ),
         boxes: [child, box],
         weight: 12 + by / 2,
@@ -76,7 +113,9 @@ function atSides(analysis: Analysis, box: number): Observed[] {
         what: `The browser sets ${boxName(analysis, child)} ${px(margin.left)} px in`,
         evidence: facts([
           'set-in-by-its-meaning',
-          /^(dd|blockquote)$/.test(tagOf(reading, child)) && !hasBackground(analysis, child) && 'Browsers set definitions and quotations in, and readers know them by it',
+          /^(dd|blockquote)$/.test(tagOf(reading, child)) &&
+            !hasBackground(analysis, child) &&
+            'Browsers set definitions and quotations in, and readers know them by it',
         ]),
         boxes: [child],
         weight: 10,
@@ -96,6 +135,14 @@ export const rule: Rule<'gap/default-margin'> = {
   observe: inContainers((analysis, box) => [...atEnds(analysis, box), ...atSides(analysis, box)]),
   suspects: (analysis, { subject, variant }) => {
     const property = `margin-${variant}`;
-    return [suspect(analysis, subject, property, `the browser gives ${tagOf(analysis.reading, subject)} a margin, and nobody changes it`, [fix('take it out', subject, property, '0', 104)])];
+    return [
+      suspect(
+        analysis,
+        subject,
+        property,
+        `the browser gives ${tagOf(analysis.reading, subject)} a margin, and nobody changes it`,
+        [fix('take it out', subject, property, '0', 104)],
+      ),
+    ];
   },
 };

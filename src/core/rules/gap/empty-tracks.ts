@@ -16,7 +16,8 @@ const LEAST = 24;
 
 function emptyColumns(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
-  if (stopsByGeometry(analysis, container, layoutOf(tree, container) !== 'grid' && 'it is no grid container')) return [];
+  if (stopsByGeometry(analysis, container, layoutOf(tree, container) !== 'grid' && 'it is no grid container'))
+    return [];
   const declaration = authorDeclaration(analysis, container, 'grid-template-columns');
   const items = itemsOf(analysis, container);
   if (!declaration || items.length === 0) {
@@ -28,7 +29,14 @@ function emptyColumns(analysis: Analysis, container: number): Observed[] {
   const last = Math.max(...areas.map((area) => area?.column.last ?? sizes.length - 1));
   const empty = sizes.slice(last + 1);
   const by = empty.reduce((all, size) => all + size + gap, 0);
-  if (stopsByGeometry(analysis, container, (empty.every((size) => size < 1) || by < LEAST) && 'something stands in its last column')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      (empty.every((size) => size < 1) || by < LEAST) && 'something stands in its last column',
+    )
+  )
+    return [];
   const isFill = /auto-fill/.test(declaration.value);
   return [
     observed({
@@ -57,11 +65,29 @@ export const rule: Rule<'gap/empty-tracks'> = {
     const declaration = authorDeclaration(analysis, subject, 'grid-template-columns')!;
     const count = itemsOf(analysis, subject).length;
     return [
-      suspect(analysis, subject, 'grid-template-columns', `${boxName(analysis, subject)} keeps columns in which nothing stands`, [
-        /auto-fill/.test(declaration.value)
-          ? fix('let empty columns collapse', subject, 'grid-template-columns', declaration.value.replace('auto-fill', 'auto-fit'), 104)
-          : fix('make as many columns as there are items', subject, 'grid-template-columns', declaration.value.replace(/repeat\(\s*\d+/, `repeat(${count}`), 90),
-      ]),
+      suspect(
+        analysis,
+        subject,
+        'grid-template-columns',
+        `${boxName(analysis, subject)} keeps columns in which nothing stands`,
+        [
+          /auto-fill/.test(declaration.value)
+            ? fix(
+                'let empty columns collapse',
+                subject,
+                'grid-template-columns',
+                declaration.value.replace('auto-fill', 'auto-fit'),
+                104,
+              )
+            : fix(
+                'make as many columns as there are items',
+                subject,
+                'grid-template-columns',
+                declaration.value.replace(/repeat\(\s*\d+/, `repeat(${count}`),
+                90,
+              ),
+        ],
+      ),
     ];
   },
 };

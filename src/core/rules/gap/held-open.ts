@@ -21,10 +21,23 @@ const PART = 0.3;
 
 function heldOpen(analysis: Analysis, box: number): Observed[] {
   const { tree } = analysis;
-  if (stopsByGeometry(analysis, box, (isReplacedOrControl(tree, box) || /^(inline|table-)/.test(tree.kinds[box]!) || tagOf(tree.reading, box) === 'body') && 'it is a picture, a control or a part of a line or table')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      box,
+      (isReplacedOrControl(tree, box) ||
+        /^(inline|table-)/.test(tree.kinds[box]!) ||
+        tagOf(tree.reading, box) === 'body') &&
+        'it is a picture, a control or a part of a line or table',
+    )
+  )
+    return [];
   const own = (property: string) => {
     const declaration = authorDeclaration(analysis, box, property);
-    return declaration?.owner === box && !/^(auto|none|0\D*|min-content|fit-content|max-content)$/.test(declaration.value) ? declaration : null;
+    return declaration?.owner === box &&
+      !/^(auto|none|0\D*|min-content|fit-content|max-content)$/.test(declaration.value)
+      ? declaration
+      : null;
   };
   const [minimum, height] = [own('min-height'), own('height')];
   if (!minimum && !height) {
@@ -39,11 +52,23 @@ function heldOpen(analysis: Analysis, box: number): Observed[] {
   }
   const { content, rect } = laidAreas(tree, box);
   const blank = content.y + content.height - ends.bottom;
-  if (stopsByVisibility(analysis, box, (blank < LEAST || blank < PART * rect.height) && 'little of it is empty')) return [];
-  if (stopsByGeometry(analysis, box, ends.top - content.y > blank / 3 && 'what is in it stands in the middle or at the end')) return [];
+  if (
+    stopsByVisibility(analysis, box, (blank < LEAST || blank < PART * rect.height) && 'little of it is empty')
+  )
+    return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      box,
+      ends.top - content.y > blank / 3 && 'what is in it stands in the middle or at the end',
+    )
+  )
+    return [];
   if (stopsByGeometry(analysis, box, scrollsOn(tree, box, 'y') && 'it scrolls what is in it')) return [];
   // What is positioned in it may well be what the room is for.
-  const holdsPlaced = childrenOf(tree, box).some((child) => tree.kinds[child] === 'absolute' && hasBox(tree, child));
+  const holdsPlaced = childrenOf(tree, box).some(
+    (child) => tree.kinds[child] === 'absolute' && hasBox(tree, child),
+  );
   const isOfView = /v[hwb]|vmin|vmax|%/.test(held.value);
   return [
     observed({
@@ -66,7 +91,10 @@ function heldOpen(analysis: Analysis, box: number): Observed[] {
 }
 
 const suspects = (analysis: Analysis, { subject, source }: Observation): Suspect[] => {
-  const property = /min|block-size$/.test(source?.property ?? '') && /^min/.test(source?.property ?? '') ? 'min-height' : 'height';
+  const property =
+    /min|block-size$/.test(source?.property ?? '') && /^min/.test(source?.property ?? '')
+      ? 'min-height'
+      : 'height';
   return [
     suspect(analysis, subject, property, `${boxName(analysis, subject)} is kept taller than what is in it`, [
       fix('let it be as tall as what is in it', subject, property, property === 'height' ? 'auto' : '0', 100),

@@ -40,7 +40,8 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
     isReplaced(reading, picture) &&
     /^(img|svg|video|canvas|iframe)$/.test(tagOf(tree.reading, picture));
   // What clips its overflow stands on its lower margin edge, like a picture (CSS 2.2 §10.8.1).
-  const isClipped = tree.kinds[picture] === 'inline-block' && clips(tree, picture, 'y') && hasBackground(analysis, picture);
+  const isClipped =
+    tree.kinds[picture] === 'inline-block' && clips(tree, picture, 'y') && hasBackground(analysis, picture);
   if (stopsByGeometry(analysis, picture, !isPicture && !isClipped && 'it is no picture in a line')) return [];
   const isOnBaseline = usedText(reading, 'vertical-align', picture) === 'baseline';
   if (stopsByGeometry(analysis, picture, !isOnBaseline && 'it does not stand on the baseline')) return [];
@@ -70,7 +71,8 @@ function underPicture(analysis: Analysis, container: number): Observed[] {
       what: `There are ${px(by)} px below ${boxName(analysis, picture)} in ${boxName(analysis, container)} that nothing asks for`,
       evidence: facts([
         'end-is-not-seen',
-        !showsEnd(analysis, container) && `${boxName(analysis, container)} has no background or border to show where it ends`,
+        !showsEnd(analysis, container) &&
+          `${boxName(analysis, container)} has no background or border to show where it ends`,
       ]),
       boxes: [picture, container],
       weight: 15 + by,

@@ -20,7 +20,12 @@ const LEAST = 12;
 /** CSS px between the lines of a wrapping row beyond its gap and margins. */
 function betweenLines(analysis: Analysis, container: number): Observed[] {
   const { tree, reading } = analysis;
-  if (isMainAxisVertical(tree, container) || !/wrap$/.test(usedText(reading, 'flex-wrap', container)) || usedText(reading, 'flex-wrap', container) === 'nowrap') return [];
+  if (
+    isMainAxisVertical(tree, container) ||
+    !/wrap$/.test(usedText(reading, 'flex-wrap', container)) ||
+    usedText(reading, 'flex-wrap', container) === 'nowrap'
+  )
+    return [];
   const items = itemsOf(analysis, container);
   const lines: { top: number; bottom: number; first: number }[] = [];
   for (const item of items) {
@@ -33,9 +38,14 @@ function betweenLines(analysis: Analysis, container: number): Observed[] {
   if (stopsByGeometry(analysis, container, lines.length < 2 && 'its items stand in one line')) return [];
   lines.sort((a, b) => a.top - b.top);
   const gap = gapOf(tree, container, 'row-gap', laidAreas(tree, container).content.height);
-  const spread = lines.slice(1).map((line, n) => ({ by: line.top - lines[n]!.bottom - gap, first: line.first }));
+  const spread = lines
+    .slice(1)
+    .map((line, n) => ({ by: line.top - lines[n]!.bottom - gap, first: line.first }));
   const worst = spread.reduce((a, b) => (b.by > a.by ? b : a));
-  if (stopsByGeometry(analysis, container, worst.by < LEAST && 'its lines follow each other with their gap alone')) return [];
+  if (
+    stopsByGeometry(analysis, container, worst.by < LEAST && 'its lines follow each other with their gap alone')
+  )
+    return [];
   const align = usedText(reading, 'align-content', container);
   return [
     observed({
@@ -59,7 +69,9 @@ function emptyRows(analysis: Analysis, container: number): Observed[] {
   const areas = items.map((item) => areaOf(tree, item));
   if (areas.some((area) => area === null) || items.length === 0) return [];
   const last = Math.max(...areas.map((area) => area!.row.last));
-  const empty = sizes.map((_, row) => row).filter((row) => !areas.some((area) => area!.row.first <= row && row <= area!.row.last));
+  const empty = sizes
+    .map((_, row) => row)
+    .filter((row) => !areas.some((area) => area!.row.first <= row && row <= area!.row.last));
   const by = empty.reduce((all, row) => all + sizes[row]! + gap, 0);
   if (stopsByGeometry(analysis, container, by < 4 && 'something stands in each of its rows')) return [];
   const after = items.find((_, n) => areas[n]!.row.first > empty[0]!) ?? items.at(-1)!;
@@ -86,23 +98,54 @@ export const rule: Rule<'gap/spread-lines'> = {
   example: `<style>div { display: flex; flex-wrap: wrap; height: 300px; width: 200px } p { width: 90px; height: 40px; margin: 0; background: tan; align-self: start } </style><div><p>1</p><p>2</p><p>3</p></div>`,
   observe: inContainers((analysis, container) => {
     const layout = layoutOf(analysis.tree, container);
-    return layout === 'flex' ? betweenLines(analysis, container) : layout === 'grid' ? emptyRows(analysis, container) : [];
+    return layout === 'flex'
+      ? betweenLines(analysis, container)
+      : layout === 'grid'
+        ? emptyRows(analysis, container)
+        : [];
   }),
   suspects: (analysis, { subject, other }) => {
     if (layoutOf(analysis.tree, subject) === 'flex') {
       const declared = authorDeclaration(analysis, subject, 'align-content');
       return [
-        suspect(analysis, subject, 'align-content', declared ? `align-content: ${declared.value} shares out its height` : 'the lines of a flex container share out its height by default', [
-          fix('keep the lines together', subject, 'align-content', 'flex-start', 104),
-        ]),
+        suspect(
+          analysis,
+          subject,
+          'align-content',
+          declared
+            ? `align-content: ${declared.value} shares out its height`
+            : 'the lines of a flex container share out its height by default',
+          [fix('keep the lines together', subject, 'align-content', 'flex-start', 104)],
+        ),
       ];
     }
-    const placed = itemsOf(analysis, subject).find((item) => ['grid-row-start', 'grid-row-end'].some((property) => /\d/.test(authorDeclaration(analysis, item, property)?.value ?? ''))) ?? other!;
+    const placed =
+      itemsOf(analysis, subject).find((item) =>
+        ['grid-row-start', 'grid-row-end'].some((property) =>
+          /\d/.test(authorDeclaration(analysis, item, property)?.value ?? ''),
+        ),
+      ) ?? other!;
     return [
-      suspect(analysis, placed, 'grid-row-start', `${boxName(analysis, placed)} is placed beyond an empty row`, [
-        { words: 'let the grid place it', puts: ['grid-row-start', 'grid-row-end'].map((property) => ({ element: placed, property, value: 'auto' })), rank: 100 },
+      suspect(
+        analysis,
+        placed,
+        'grid-row-start',
+        `${boxName(analysis, placed)} is placed beyond an empty row`,
+        [
+          {
+            words: 'let the grid place it',
+            puts: ['grid-row-start', 'grid-row-end'].map((property) => ({
+              element: placed,
+              property,
+              value: 'auto',
+            })),
+            rank: 100,
+          },
+        ],
+      ),
+      suspect(analysis, subject, 'grid-template-rows', 'rows are declared in which nothing stands', [
+        fix('let rows be made as they are needed', subject, 'grid-template-rows', 'none', 80),
       ]),
-      suspect(analysis, subject, 'grid-template-rows', 'rows are declared in which nothing stands', [fix('let rows be made as they are needed', subject, 'grid-template-rows', 'none', 80)]),
     ];
   },
   drawn: (analysis, observation) => beforeStart(analysis, { ...observation, subject: observation.other! }),

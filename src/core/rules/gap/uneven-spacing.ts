@@ -113,7 +113,8 @@ function ofAxis(analysis: Analysis, all: readonly number[], axis: Axis): Observe
         ['automatic-margin', auto && 'An automatic margin takes what room there is'],
         [
           'of-different-names',
-          [before, after].every((box) => /#/.test(boxName(analysis, box))) && 'Each of the two has a name of its own',
+          [before, after].every((box) => /#/.test(boxName(analysis, box))) &&
+            'Each of the two has a name of its own',
         ],
       ),
       variant: spacePx > usual ? 'further' : 'closer',
@@ -183,14 +184,19 @@ function suspects(analysis: Analysis, { subject, axis }: Observation): Suspect[]
   const container = analysis.reading.parent[subject]!;
   const layout = layoutOf(analysis.tree, container);
   if (layout !== 'flex' && layout !== 'grid') return [];
-  const isMain = layout === 'grid' ? axis === 'x' : (axis === 'y') === isMainAxisVertical(analysis.tree, container);
+  const isMain =
+    layout === 'grid' ? axis === 'x' : (axis === 'y') === isMainAxisVertical(analysis.tree, container);
   const property = isMain ? 'justify-content' : 'align-content';
   const value = authorDeclaration(analysis, container, property)?.value ?? '';
   return /^space-|stretch/.test(value)
     ? [
-        suspect(analysis, container, property, `${value} shares out what is free, in each ${isMain ? 'line' : 'container'} by itself`, [
-          fix('put them at the start', container, property, layout === 'flex' ? 'flex-start' : 'start', 104),
-        ]),
+        suspect(
+          analysis,
+          container,
+          property,
+          `${value} shares out what is free, in each ${isMain ? 'line' : 'container'} by itself`,
+          [fix('put them at the start', container, property, layout === 'flex' ? 'flex-start' : 'start', 104)],
+        ),
       ]
     : [];
 }

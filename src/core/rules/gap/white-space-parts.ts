@@ -19,7 +19,9 @@ const SPACE = [1.5, 9] as const;
 
 /** Whether the corners of a box at one side are square. */
 const isSquareAt = (analysis: Analysis, element: number, side: 'left' | 'right'): boolean =>
-  ['top', 'bottom'].every((end) => /^(0\D*|initial|)$/.test(resolve(analysis.styles, element, `border-${end}-${side}-radius`).value));
+  ['top', 'bottom'].every((end) =>
+    /^(0\D*|initial|)$/.test(resolve(analysis.styles, element, `border-${end}-${side}-radius`).value),
+  );
 
 const hasRoundCorner = (analysis: Analysis, element: number): boolean =>
   !isSquareAt(analysis, element, 'left') || !isSquareAt(analysis, element, 'right');
@@ -28,21 +30,45 @@ function partsApart(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   const all = flowContents(analysis, container);
   const parts = (all ?? []).filter((child) => /^inline-(block|replaced)$/.test(tree.kinds[child]!));
-  if (stopsByGeometry(analysis, container, (parts.length < 2 || parts.length !== all!.length) && 'it does not hold inline-blocks alone')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      (parts.length < 2 || parts.length !== all!.length) && 'it does not hold inline-blocks alone',
+    )
+  )
+    return [];
   for (const [n, after] of parts.entries()) {
     const before = parts[n - 1];
     if (before === undefined) continue;
     const [a, b] = [laidAreas(tree, before), laidAreas(tree, after)];
     const by = b.rect.x - b.margin.left - (a.rect.x + a.rect.width + a.margin.right);
-    const isSpace = by >= SPACE[0] && by <= SPACE[1] && a.rect.y < b.rect.y + b.rect.height && b.rect.y < a.rect.y + a.rect.height;
+    const isSpace =
+      by >= SPACE[0] &&
+      by <= SPACE[1] &&
+      a.rect.y < b.rect.y + b.rect.height &&
+      b.rect.y < a.rect.y + a.rect.height;
     if (!isSpace || a.margin.right > 0 || b.margin.left > 0) continue;
     const isSolid = (element: number): boolean => {
       const { border } = laidAreas(tree, element);
-      return hasBackground(analysis, element) || hasGroundPicture(analysis, element) || border.left + border.right > 0 || isReplacedOrControl(tree, element);
+      return (
+        hasBackground(analysis, element) ||
+        hasGroundPicture(analysis, element) ||
+        border.left + border.right > 0 ||
+        isReplacedOrControl(tree, element)
+      );
     };
-    if (stopsByGeometry(analysis, container, !(isSolid(before) && isSolid(after)) && 'its parts have no ground and no border to show where they end')) return [];
+    if (
+      stopsByGeometry(
+        analysis,
+        container,
+        !(isSolid(before) && isSolid(after)) && 'its parts have no ground and no border to show where they end',
+      )
+    )
+      return [];
     const meets = isSquareAt(analysis, before, 'right') && isSquareAt(analysis, after, 'left');
-    const isOneControl = meets && (hasRoundCorner(analysis, parts[0]!) || hasRoundCorner(analysis, parts.at(-1)!));
+    const isOneControl =
+      meets && (hasRoundCorner(analysis, parts[0]!) || hasRoundCorner(analysis, parts.at(-1)!));
     return [
       observed({
         px: by,
@@ -51,8 +77,15 @@ function partsApart(analysis: Analysis, container: number): Observed[] {
         other: before,
         what: `The white space of the source between ${boxName(analysis, before)} and ${boxName(analysis, after)} is a space of ${px(by)} px in the line`,
         evidence: facts(
-          ['made-to-meet', isOneControl && 'The corners where they meet are square and those at the ends are round'],
-          ['no-space-of-their-own', [before, after].every((box) => authorDeclaration(analysis, box, 'margin-left')?.owner === box) && 'Their side margins are declared, and are 0'],
+          [
+            'made-to-meet',
+            isOneControl && 'The corners where they meet are square and those at the ends are round',
+          ],
+          [
+            'no-space-of-their-own',
+            [before, after].every((box) => authorDeclaration(analysis, box, 'margin-left')?.owner === box) &&
+              'Their side margins are declared, and are 0',
+          ],
           ['unlike-sorts', !isSameSort(analysis, before, after) && !isOneControl && 'They are of two sorts'],
         ),
         places: parts,
@@ -76,9 +109,13 @@ export const rule: Rule<'gap/white-space-parts'> = {
   suspects: (analysis, { subject, other }) => {
     const container = analysis.reading.parent[subject]!;
     return [
-      suspect(analysis, other!, 'display', `the white space between ${boxName(analysis, other!)} and what follows it in the line is rendered`, [
-        fix('lay the container out as a flex container', container, 'display', 'flex', 100),
-      ]),
+      suspect(
+        analysis,
+        other!,
+        'display',
+        `the white space between ${boxName(analysis, other!)} and what follows it in the line is rendered`,
+        [fix('lay the container out as a flex container', container, 'display', 'flex', 100)],
+      ),
     ];
   },
   drawn: beforeStart,

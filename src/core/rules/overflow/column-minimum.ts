@@ -11,7 +11,10 @@ import { suspect } from '../suspects.ts';
 /** The items that may shrink and do not, for their automatic minimum is the height of what is in them. */
 export function columnMinimum(analysis: Analysis, { subject, other }: Observation): Suspect[] {
   const { tree, reading } = analysis;
-  const columns = [subject, ...(other === null ? [] : selfAndAncestors(analysis, other, reading.parent[subject]!))];
+  const columns = [
+    subject,
+    ...(other === null ? [] : selfAndAncestors(analysis, other, reading.parent[subject]!)),
+  ];
   return [...new Set(columns)]
     .filter((box) => isMainAxisVertical(tree, box))
     .flatMap((column) =>
@@ -19,20 +22,31 @@ export function columnMinimum(analysis: Analysis, { subject, other }: Observatio
         .filter((item) => {
           const grow = authorDeclaration(analysis, item, 'flex-grow');
           const shrink = Number(usedText(reading, 'flex-shrink', item) || '1');
-          return grow !== null && Number(grow.value) > 0 && shrink > 0 && !authorDeclaration(analysis, item, 'min-height');
+          return (
+            grow !== null &&
+            Number(grow.value) > 0 &&
+            shrink > 0 &&
+            !authorDeclaration(analysis, item, 'min-height')
+          );
         })
         .map((item) => {
           const isVisible = /^(visible|)$/.test(usedText(reading, 'overflow', item).split(' ').at(-1)!);
-          return suspect(analysis, item, 'min-height', `${boxName(analysis, item)} is no lower than what is in it (min-height: auto)`, [
-            {
-              words: 'let it be lower, and scroll what is in it',
-              puts: [
-                { element: item, property: 'min-height', value: '0' },
-                ...(isVisible ? [{ element: item, property: 'overflow-y', value: 'auto' }] : []),
-              ],
-              rank: 104,
-            },
-          ]);
+          return suspect(
+            analysis,
+            item,
+            'min-height',
+            `${boxName(analysis, item)} is no lower than what is in it (min-height: auto)`,
+            [
+              {
+                words: 'let it be lower, and scroll what is in it',
+                puts: [
+                  { element: item, property: 'min-height', value: '0' },
+                  ...(isVisible ? [{ element: item, property: 'overflow-y', value: 'auto' }] : []),
+                ],
+                rank: 104,
+              },
+            ],
+          );
         }),
     );
 }

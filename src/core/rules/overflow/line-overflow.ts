@@ -169,7 +169,9 @@ function lowestLine(analysis: Analysis, element: number): number {
 }
 
 const isTrimmed = ({ styles }: Analysis, element: number): boolean =>
-  ['text-box-trim', 'text-box'].some((name) => /trim|cap|alphabetic/.test(resolve(styles, element, name).value));
+  ['text-box-trim', 'text-box'].some((name) =>
+    /trim|cap|alphabetic/.test(resolve(styles, element, name).value),
+  );
 
 /** The visible box behind another, in the same container or one around it, that an area reaches into. */
 function nextTo(analysis: Analysis, box: number, area: Rect): number | null {

@@ -62,10 +62,16 @@ function ofViewportUnits(analysis: Analysis, { boxes, subject, px: by }: Observa
       if (declaration?.owner !== box || !/\d[sld]?vw/.test(declaration.value)) return [];
       const isWhole = /^100[sld]?vw$/.test(declaration.value);
       return [
-        suspect(analysis, box, property, `the viewport that ${declaration.value} is of has the scrollbar of ${px(bar)} px in it`, [
-          isWhole ? fix('take it of the room that there is', box, property, '100%', 104) : null,
-          fix('clip what lies under the scrollbar', 0, 'overflow-x', 'clip', 92),
-        ]),
+        suspect(
+          analysis,
+          box,
+          property,
+          `the viewport that ${declaration.value} is of has the scrollbar of ${px(bar)} px in it`,
+          [
+            isWhole ? fix('take it of the room that there is', box, property, '100%', 104) : null,
+            fix('clip what lies under the scrollbar', 0, 'overflow-x', 'clip', 92),
+          ],
+        ),
       ];
     }),
   );

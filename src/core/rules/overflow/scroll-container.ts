@@ -37,7 +37,10 @@ function scrollingSideways(analysis: Analysis): Observed[] {
         subject: inner[0] ?? element!,
         other: element!,
         what: `${boxName(analysis, element!)} scrolls sideways by ${px(by)} px`,
-        evidence: facts(['declared-to-scroll', isOwn && `overflow-x: ${declared.value} says that it may scroll`]),
+        evidence: facts([
+          'declared-to-scroll',
+          isOwn && `overflow-x: ${declared.value} says that it may scroll`,
+        ]),
         boxes: inner,
       }),
     );

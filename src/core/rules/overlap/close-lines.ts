@@ -27,7 +27,14 @@ function closeLines(analysis: Analysis): Observed[] {
     )
       continue;
     const initial = resolve(analysis.styles, element, 'initial-letter', 'first-letter').value;
-    if (stopsByGeometry(analysis, element, /\d/.test(initial) && 'its first letter goes down beside several lines')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        /\d/.test(initial) && 'its first letter goes down beside several lines',
+      )
+    )
+      continue;
     const size = usedPx(reading, 'font-size', element);
     // As laid out: a transform scales lines and letters alike.
     const pieces = runs

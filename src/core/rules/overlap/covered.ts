@@ -47,10 +47,14 @@ function legibleOf(analysis: Analysis, element: number): Rect[] {
   const label = labelInk(analysis, element);
   if (label.length > 0) return label.map(letterBand);
   if (!isReplacedOrControl(tree, element)) return inkOf(analysis, element).map(letterBand);
-  return PICTURES.test(tagOf(tree.reading, element)) ? [rectOf(tree.reading, element)] : [laidAreas(tree, element).content];
+  return PICTURES.test(tagOf(tree.reading, element))
+    ? [rectOf(tree.reading, element)]
+    : [laidAreas(tree, element).content];
 }
 
 interface Covered {
+  /** The box beside the cover that the covered text sticks out of; −1: it lies within its own. */
+  owner: number;
   /** The child of what holds both through which the cover is in it, and that of what is covered; null: it holds the cover. */
   lifted: number;
   cover: number;
@@ -72,7 +76,9 @@ function coveredText(analysis: Analysis): Observed[] {
     }
     const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i));
     if (stopsByVisibility(analysis, i, !isCover && 'it has no ground that would hide anything')) continue;
-    if (stopsByGeometry(analysis, i, inFixed(reading)[i] === 1 && 'it stays in its place while the page scrolls'))
+    if (
+      stopsByGeometry(analysis, i, inFixed(reading)[i] === 1 && 'it stays in its place while the page scrolls')
+    )
       continue;
     covers.push(i);
   }
@@ -94,17 +100,20 @@ function coveredText(analysis: Analysis): Observed[] {
       // A picture lies under captions and badges by design; so does what is itself no more than a ground.
       if (PICTURES.test(tagOf(reading, element)) && isLayered(analysis, cover, element)) continue;
       const lifted = liftedTo(analysis, cover, element);
-      const key = `${lifted} ${reading.parent[lifted]}`;
+      const owner = liftedTo(analysis, element, cover);
+      const isOut = owner !== lifted && sticksOutBy(analysis, owner, cut) > 0.5;
+      // What sticks out of several boxes of one row is one matter.
+      const key = isOut ? `out of ${reading.parent[owner]}` : String(lifted);
       const area = cut.width * cut.height;
       const last = worst.get(key);
       const share = area / (rect.width * rect.height);
-      if (!last || area > last.cut.width * last.cut.height) worst.set(key, { lifted, cover, element, cut, share });
+      if (!last || area > last.cut.width * last.cut.height)
+        worst.set(key, { lifted, owner: isOut ? owner : -1, cover, element, cut, share });
     }
   }
   return [...worst.values()].map((found) => {
-    const { lifted, cover, element, cut } = found;
-    const owner = liftedTo(analysis, element, cover);
-    const isStickingOut = owner !== lifted && sticksOutBy(analysis, owner, cut) > 0.5;
+    const { lifted, owner, cover, element, cut } = found;
+    const isStickingOut = owner >= 0;
     const isAcross = cut.width <= cut.height;
     const by = isAcross ? cut.width : cut.height;
     return observed({
@@ -159,33 +168,38 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
   const sticky = path.find((at) => positionOf(at) === 'sticky');
   const moved = path.find((at) => isTransformed(analysis, at));
   const covered = selfAndAncestors(analysis, element, end);
-  const isOfStack =
-    share > 0.9 && covered.some((at) => path.some((other) => isSameSort(analysis, at, other)));
+  const isOfStack = share > 0.9 && covered.some((at) => path.some((other) => isSameSort(analysis, at, other)));
   const isControl = isReplacedOrControl(analysis.tree, element);
   return [
     ...layerFacts(analysis, path),
     ...facts(
-    ['layered-by-hand', placed !== undefined && `${boxName(analysis, placed)} is placed over the page by hand`],
-    [
-      'stays-while-scrolling',
-      sticky !== undefined && `${boxName(analysis, sticky)} stays in its place while the page scrolls`,
-    ],
-    [
-      'one-of-a-stack',
-      isOfStack && `${boxName(analysis, element)} lies under another of its sort, like the slides of a stage`,
-    ],
-    [
-      'letters-cut-through',
-      share > 0.05 && share < 0.95 && !isControl && `Letters of ${boxName(analysis, element)} are cut through`,
-    ],
-    [
-      'text-hidden-in-flow',
-      placed === undefined &&
-        sticky === undefined &&
-        moved === undefined &&
-        `${boxName(analysis, element)} and what covers it are both in the flow`,
-    ],
-  ),
+      [
+        'layered-by-hand',
+        placed !== undefined && `${boxName(analysis, placed)} is placed over the page by hand`,
+      ],
+      [
+        'stays-while-scrolling',
+        sticky !== undefined && `${boxName(analysis, sticky)} stays in its place while the page scrolls`,
+      ],
+      [
+        'one-of-a-stack',
+        isOfStack && `${boxName(analysis, element)} lies under another of its sort, like the slides of a stage`,
+      ],
+      [
+        'letters-cut-through',
+        share > 0.05 &&
+          share < 0.95 &&
+          !isControl &&
+          `Letters of ${boxName(analysis, element)} are cut through`,
+      ],
+      [
+        'text-hidden-in-flow',
+        placed === undefined &&
+          sticky === undefined &&
+          moved === undefined &&
+          `${boxName(analysis, element)} and what covers it are both in the flow`,
+      ],
+    ),
   ];
 }
 
@@ -194,7 +208,11 @@ const isSameSort = ({ reading }: Analysis, a: number, b: number): boolean =>
   a !== b && reading.parent[a] === reading.parent[b] && sortOf(reading, a) === sortOf(reading, b);
 
 const sortOf = (reading: Analysis['reading'], element: number): string =>
-  labelOf(reading, element).replace(/#[^.]*/, '').split('.').slice(0, 2).join('.');
+  labelOf(reading, element)
+    .replace(/#[^.]*/, '')
+    .split('.')
+    .slice(0, 2)
+    .join('.');
 
 /** What brought the cover there: a position, a margin or a transform of it or of what holds it. */
 function suspects(analysis: Analysis, { boxes, px: by, axis, other }: Observation): Suspect[] {
@@ -230,12 +248,24 @@ function suspects(analysis: Analysis, { boxes, px: by, axis, other }: Observatio
       const parent = reading.parent[at]!;
       const shift = rectOf(reading, at).y - layoutPiece(frames(tree), at, rectOf(reading, at)).y;
       out.push(
-        suspect(analysis, at, property, `a transform paints ${name} elsewhere and keeps its room where it was`, [
-          fix('leave it in its place', at, property, 'none', 104),
-          axis === 'y' && shift > 1
-            ? fix('leave room below for it', parent, 'padding-bottom', `${Math.ceil(laidAreas(tree, parent).padding.bottom + Math.max(by, shift))}px`, 106)
-            : null,
-        ]),
+        suspect(
+          analysis,
+          at,
+          property,
+          `a transform paints ${name} elsewhere and keeps its room where it was`,
+          [
+            fix('leave it in its place', at, property, 'none', 104),
+            axis === 'y' && shift > 1
+              ? fix(
+                  'leave room below for it',
+                  parent,
+                  'padding-bottom',
+                  `${Math.ceil(laidAreas(tree, parent).padding.bottom + Math.max(by, shift))}px`,
+                  106,
+                )
+              : null,
+          ],
+        ),
       );
     }
     const layer = own('z-index');

@@ -10,7 +10,12 @@ import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
 
 /** The part of a line that its letters take, with what reaches below the small ones. */
-const letters = ({ x, y, width, height }: Rect): Rect => ({ x, y: y + height * 0.15, width, height: height * 0.78 });
+const letters = ({ x, y, width, height }: Rect): Rect => ({
+  x,
+  y: y + height * 0.15,
+  width,
+  height: height * 0.78,
+});
 
 function grounds(analysis: Analysis): Observed[] {
   const { tree } = analysis;
@@ -18,7 +23,8 @@ function grounds(analysis: Analysis): Observed[] {
   for (const [element, pieces] of inside(tree).fragments) {
     if (isUnseen(analysis, element)) continue;
     if (stopsByGeometry(analysis, element, tree.kinds[element] !== 'inline' && 'it is no inline box')) continue;
-    if (stopsByVisibility(analysis, element, !hasBackground(analysis, element) && 'it has no background')) continue;
+    if (stopsByVisibility(analysis, element, !hasBackground(analysis, element) && 'it has no background'))
+      continue;
     const inks: Rect[] = [];
     for (let i = element; i < tree.count && isSelfOrAncestor(analysis, element, i); i++)
       inks.push(...inkOf(analysis, i));
@@ -30,11 +36,15 @@ function grounds(analysis: Analysis): Observed[] {
         const far = (rect: Rect): number => Math.abs(rect.y + rect.height / 2 - middle);
         const isOfLineBefore = pieces
           .slice(0, n)
-          .some((earlier) => earlier.y < piece.y - 1 && far(earlier) < far(piece) && intersection(ink, earlier) !== null);
+          .some(
+            (earlier) =>
+              earlier.y < piece.y - 1 && far(earlier) < far(piece) && intersection(ink, earlier) !== null,
+          );
         const cut = isOfLineBefore ? intersection(letters(ink), piece) : null;
         if (cut && cut.width >= 2) worst = Math.max(worst, cut.height);
       }
-    if (stopsByGeometry(analysis, element, worst < 1 && 'its ground ends below the letters of the line before')) continue;
+    if (stopsByGeometry(analysis, element, worst < 1 && 'its ground ends below the letters of the line before'))
+      continue;
     const parent = tree.reading.parent[element]!;
     out.push(
       observed({
@@ -60,11 +70,19 @@ function suspects(analysis: Analysis, { subject, other }: Observation): Suspect[
   const owner = authorDeclaration(analysis, subject, 'line-height')?.owner ?? block;
   const sides = ['padding-top', 'padding-bottom'] as const;
   return [
-    suspect(analysis, owner, 'line-height', `the lines are set closer than the ground of ${boxName(analysis, subject)} is tall`, [
-      fix('set the lines as far apart as the ground is tall', owner, 'line-height', String(ratio), 90),
-    ]),
+    suspect(
+      analysis,
+      owner,
+      'line-height',
+      `the lines are set closer than the ground of ${boxName(analysis, subject)} is tall`,
+      [fix('set the lines as far apart as the ground is tall', owner, 'line-height', String(ratio), 90)],
+    ),
     suspect(analysis, subject, 'padding-top', `its padding makes the ground taller and its line no taller`, [
-      { words: 'take the padding above and below out', puts: sides.map((property) => ({ element: subject, property, value: '0' })), rank: 60 },
+      {
+        words: 'take the padding above and below out',
+        puts: sides.map((property) => ({ element: subject, property, value: '0' })),
+        rank: 60,
+      },
     ]),
   ];
 }

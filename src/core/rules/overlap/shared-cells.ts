@@ -43,10 +43,22 @@ export function sharedCells(analysis: Analysis, { subject, other }: Observation)
       out.push(
         suspect(analysis, item, placed, because, [
           span.first < others.first
-            ? fix(`end it where ${boxName(analysis, beside)} begins`, item, end, String(others.first + 1), isLonger ? 112 : 100)
+            ? fix(
+                `end it where ${boxName(analysis, beside)} begins`,
+                item,
+                end,
+                String(others.first + 1),
+                isLonger ? 112 : 100,
+              )
             : null,
           span.last > others.last
-            ? fix(`begin it where ${boxName(analysis, beside)} ends`, item, start, String(others.last + 2), isLonger ? 106 : 104)
+            ? fix(
+                `begin it where ${boxName(analysis, beside)} ends`,
+                item,
+                start,
+                String(others.last + 2),
+                isLonger ? 106 : 104,
+              )
             : null,
           {
             words: 'let the grid place it',

@@ -11,7 +11,14 @@ import { beforeEnd, endOfPage } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { type Scroller, scrollerName } from './scrollers.ts';
 import { unseenByScroller } from './unseen.ts';
-import { inkOf, boxName, visibleChildren, visibleInk, visibilityOf, selfAndAncestors } from '../../visibility/visibility.ts';
+import {
+  inkOf,
+  boxName,
+  visibleChildren,
+  visibleInk,
+  visibilityOf,
+  selfAndAncestors,
+} from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 
 /** It scrolls down though all that can be read, used or looked at fits without. */
@@ -81,15 +88,23 @@ function ofEscapedMargin(analysis: Analysis, { subject, px: by }: Observation): 
   const { tree } = analysis;
   const { y } = rectOf(analysis.reading, subject);
   for (let at = subject, depth = 0; depth < 8; depth++) {
-    const [first] = visibleChildren(analysis, at).filter((child) => !/absolute|fixed|float/.test(tree.kinds[child]!));
+    const [first] = visibleChildren(analysis, at).filter(
+      (child) => !/absolute|fixed|float/.test(tree.kinds[child]!),
+    );
     if (first === undefined) return [];
     const { rect, margin } = laidAreas(tree, first);
     if (Math.abs(rect.y - y) < 0.6 && margin.top >= by - 1 && margin.top > 0)
       return [
-        suspect(analysis, first, 'margin-top', `the margin of ${boxName(analysis, first)} collapses through ${boxName(analysis, subject)} and pushes it ${px(margin.top)} px down`, [
-          fix('take the margin out', first, 'margin-top', '0', 106),
-          fix('keep the margin inside', subject, 'display', 'flow-root', 98),
-        ]),
+        suspect(
+          analysis,
+          first,
+          'margin-top',
+          `the margin of ${boxName(analysis, first)} collapses through ${boxName(analysis, subject)} and pushes it ${px(margin.top)} px down`,
+          [
+            fix('take the margin out', first, 'margin-top', '0', 106),
+            fix('keep the margin inside', subject, 'display', 'flow-root', 98),
+          ],
+        ),
       ];
     at = first;
   }

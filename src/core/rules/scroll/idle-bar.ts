@@ -17,15 +17,35 @@ function idleBars(analysis: Analysis): Observed[] {
   const sizes = new Map<number, number[]>();
   for (let at = 0; at + 4 < reading.scrolls.length; at += 5)
     sizes.set(reading.scrolls[at]!, [...reading.scrolls.subarray(at + 1, at + 5)]);
-  for (const [axis, bar] of [['y', 'right'], ['x', 'bottom']] as const)
+  for (const [axis, bar] of [
+    ['y', 'right'],
+    ['x', 'bottom'],
+  ] as const)
     for (const element of declaring(styles, `overflow-${axis}`, tree.count)) {
-      if (/^(html|body|textarea|select)$/.test(tagOf(reading, element)) || isUnseen(analysis, element)) continue;
+      if (/^(html|body|textarea|select)$/.test(tagOf(reading, element)) || isUnseen(analysis, element))
+        continue;
       const declaration = authorDeclaration(analysis, element, `overflow-${axis}`);
-      if (stopsByGeometry(analysis, element, (declaration?.owner !== element || declaration.value !== 'scroll') && 'nobody declares that it always has a scrollbar')) continue;
-      const thickness = laidAreas(tree, element).scrollbar[bar] + (axis === 'y' ? laidAreas(tree, element).scrollbar.left : 0);
+      if (
+        stopsByGeometry(
+          analysis,
+          element,
+          (declaration?.owner !== element || declaration.value !== 'scroll') &&
+            'nobody declares that it always has a scrollbar',
+        )
+      )
+        continue;
+      const thickness =
+        laidAreas(tree, element).scrollbar[bar] + (axis === 'y' ? laidAreas(tree, element).scrollbar.left : 0);
       const [width = 0, height = 0, scrollWidth = 0, scrollHeight = 0] = sizes.get(element) ?? [];
       const isIdle = thickness > 0 && (axis === 'y' ? scrollHeight <= height + 1 : scrollWidth <= width + 1);
-      if (stopsByGeometry(analysis, element, !isIdle && 'it has something to scroll, or its scrollbar takes no room')) continue;
+      if (
+        stopsByGeometry(
+          analysis,
+          element,
+          !isIdle && 'it has something to scroll, or its scrollbar takes no room',
+        )
+      )
+        continue;
       const isOfBoth = declaration!.source.property === 'overflow';
       out.push(
         observed({
@@ -54,6 +74,10 @@ export const rule: Rule<'scroll/idle-bar'> = {
   observe: idleBars,
   suspects: (analysis, { subject, variant }) => {
     const property = variant === 'right' ? 'overflow-y' : 'overflow-x';
-    return [suspect(analysis, subject, property, `scroll shows a scrollbar at any time`, [fix('show it when it is needed', subject, property, 'auto', 104)])];
+    return [
+      suspect(analysis, subject, property, `scroll shows a scrollbar at any time`, [
+        fix('show it when it is needed', subject, property, 'auto', 104),
+      ]),
+    ];
   },
 };

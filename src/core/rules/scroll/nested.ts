@@ -25,8 +25,13 @@ function nested(analysis: Analysis): Observed[] {
     if (element < 0 || axis !== 'y') return [];
     const isLarge = client >= PART * height && rectOf(reading, element).width >= 0.5 * width;
     if (stopsByGeometry(analysis, element, !isLarge && 'it takes no more than a part of the view')) return [];
-    const stays = selfAndAncestors(analysis, element).some((at) => /fixed|sticky|absolute/.test(usedText(reading, 'position', at)));
-    if (stopsByGeometry(analysis, element, stays && 'it is placed, or stays in its place while the page scrolls')) return [];
+    const stays = selfAndAncestors(analysis, element).some((at) =>
+      /fixed|sticky|absolute/.test(usedText(reading, 'position', at)),
+    );
+    if (
+      stopsByGeometry(analysis, element, stays && 'it is placed, or stays in its place while the page scrolls')
+    )
+      return [];
     const size = SIZES.flatMap((property) => authorDeclaration(analysis, element, property) ?? []).find(
       ({ owner, value }) => owner === element && !/^(auto|none)$/.test(value),
     );
@@ -36,9 +41,12 @@ function nested(analysis: Analysis): Observed[] {
         axis,
         subject: element,
         what: `${boxName(analysis, element)} scrolls by ${px(scroll - client)} px in itself, and the page around it by ${px(page.scroll - page.client)} px`,
-        evidence: facts(
-          ['as-tall-as-the-view-and-scrolls', size !== undefined && /v[hb]|%/.test(size.value) && `${size.source.property}: ${size.value} makes it about as tall as the view, and the page is taller`],
-        ),
+        evidence: facts([
+          'as-tall-as-the-view-and-scrolls',
+          size !== undefined &&
+            /v[hb]|%/.test(size.value) &&
+            `${size.source.property}: ${size.value} makes it about as tall as the view, and the page is taller`,
+        ]),
         boxes: [element],
         weight: 50,
         source: size?.source ?? null,
@@ -57,9 +65,22 @@ export const rule: Rule<'scroll/nested'> = {
   example: `<style>main { height: calc(100vh - 60px); overflow-y: auto } article, footer { height: 1500px } footer { height: 300px }</style><main><article>Text</article></main><footer>Foot</footer>`,
   observe: nested,
   suspects: (analysis, { subject }) =>
-    SIZES.filter((property) => authorDeclaration(analysis, subject, property)?.owner === subject).map((property) =>
-      suspect(analysis, subject, property, `${boxName(analysis, subject)} is kept lower than what is in it, and scrolls`, [
-        fix('let it be as tall as what is in it', subject, property, property === 'height' ? 'auto' : 'none', 104),
-      ]),
+    SIZES.filter((property) => authorDeclaration(analysis, subject, property)?.owner === subject).map(
+      (property) =>
+        suspect(
+          analysis,
+          subject,
+          property,
+          `${boxName(analysis, subject)} is kept lower than what is in it, and scrolls`,
+          [
+            fix(
+              'let it be as tall as what is in it',
+              subject,
+              property,
+              property === 'height' ? 'auto' : 'none',
+              104,
+            ),
+          ],
+        ),
     ),
 };

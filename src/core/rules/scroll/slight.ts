@@ -6,7 +6,7 @@ import { rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { endOf, px } from '../../geometry/rect.ts';
-import { boxName, isSelfOrAncestor, paddingBox } from '../../visibility/visibility.ts';
+import { boxName, isSelfOrAncestor } from '../../visibility/visibility.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
@@ -16,7 +16,7 @@ import { scrollers } from './scrollers.ts';
 const MOST = 24;
 
 function slight(analysis: Analysis): Observed[] {
-  const { tree, reading } = analysis;
+  const { reading } = analysis;
   return scrollers(analysis).flatMap(({ element, axis, scroll, client, boxes, start }): Observed[] => {
     if (element < 0) return [];
     const by = scroll - client;
@@ -24,8 +24,16 @@ function slight(analysis: Analysis): Observed[] {
     const declaration = authorDeclaration(analysis, element, property);
     const isAsked = declaration !== null && /auto|scroll/.test(declaration.value);
     const isLong = by > Math.min(MOST, 1.2 * usedPx(reading, 'font-size', element));
-    if (stopsByGeometry(analysis, element, isAsked && isLong && 'it is declared to scroll, and does so by a line and more')) return [];
-    const isOfBoth = isAsked && declaration.source.property === 'overflow' && !/\s/.test(declaration.source.value.trim());
+    if (
+      stopsByGeometry(
+        analysis,
+        element,
+        isAsked && isLong && 'it is declared to scroll, and does so by a line and more',
+      )
+    )
+      return [];
+    const isOfBoth =
+      isAsked && declaration.source.property === 'overflow' && !/\s/.test(declaration.source.value.trim());
     const far = boxes.filter((box) => endOf(rectOf(reading, box), axis) - start > client + 0.5);
     const subject = far[0] ?? element;
     return [
@@ -36,7 +44,10 @@ function slight(analysis: Analysis): Observed[] {
         other: subject === element ? null : subject,
         what: `${boxName(analysis, element)} scrolls ${axis === 'x' ? 'sideways' : 'down'} by ${px(by)} px`,
         evidence: facts(
-          ['nobody-asked-to-scroll', !isAsked && `Nobody declares that it scrolls on this axis: overflow on the other makes it so`],
+          [
+            'nobody-asked-to-scroll',
+            !isAsked && `Nobody declares that it scrolls on this axis: overflow on the other makes it so`,
+          ],
           ['by-a-hairline', by <= 6 && 'It scrolls by no more than a border or a rounding'],
           ['asked-on-both-axes', isOfBoth && 'overflow is declared for both axes at once'],
         ),
@@ -49,7 +60,8 @@ function slight(analysis: Analysis): Observed[] {
 
 function suspects(analysis: Analysis, { subject, boxes, axis, px: by }: Observation): Suspect[] {
   const { tree } = analysis;
-  const [size, end, other] = axis === 'y' ? ['height', 'bottom', 'x'] as const : ['width', 'right', 'y'] as const;
+  const [size, end, other] =
+    axis === 'y' ? (['height', 'bottom', 'x'] as const) : (['width', 'right', 'y'] as const);
   const name = boxName(analysis, subject);
   const own = (property: string) => {
     const declaration = authorDeclaration(analysis, subject, property);
@@ -62,21 +74,41 @@ function suspects(analysis: Analysis, { subject, boxes, axis, px: by }: Observat
     out.push(
       suspect(analysis, subject, size, `${name} has ${px(by)} px too little room in its ${size}`, [
         fix('let it be as large as what is in it', subject, size, 'auto', 106),
-        usedText(analysis.reading, 'box-sizing', subject) === 'border-box' ? fix('let the size be that of its content', subject, 'box-sizing', 'content-box', 90) : null,
+        usedText(analysis.reading, 'box-sizing', subject) === 'border-box'
+          ? fix('let the size be that of its content', subject, 'box-sizing', 'content-box', 90)
+          : null,
       ]),
     );
   const isAsked = /auto|scroll/.test(own(`overflow-${axis}`)?.value ?? '');
   if (!isAsked)
     out.push(
-      suspect(analysis, subject, `overflow-${other}`, `overflow-${other} of ${name} makes visible on the other axis auto`, [
-        fix('leave room for what reaches beyond', subject, `padding-${end}`, `${Math.ceil(padding[end] + by)}px`, 104),
-        fix('do not scroll on that axis', subject, `overflow-${axis}`, 'hidden', 94),
-      ]),
+      suspect(
+        analysis,
+        subject,
+        `overflow-${other}`,
+        `overflow-${other} of ${name} makes visible on the other axis auto`,
+        [
+          fix(
+            'leave room for what reaches beyond',
+            subject,
+            `padding-${end}`,
+            `${Math.ceil(padding[end] + by)}px`,
+            104,
+          ),
+          fix('do not scroll on that axis', subject, `overflow-${axis}`, 'hidden', 94),
+        ],
+      ),
     );
   else
     out.push(
       suspect(analysis, subject, `overflow-${axis}`, `${name} may scroll`, [
-        fix('leave room for what reaches beyond', subject, `padding-${end}`, `${Math.ceil(padding[end] + by)}px`, 80),
+        fix(
+          'leave room for what reaches beyond',
+          subject,
+          `padding-${end}`,
+          `${Math.ceil(padding[end] + by)}px`,
+          80,
+        ),
         fix('do not scroll on that axis', subject, `overflow-${axis}`, 'hidden', 70),
       ]),
     );

@@ -7,19 +7,22 @@ import { usedText } from '../../boxes/tree.ts';
 import { declaring } from '../../css/cascade/candidates.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
-import { type Axis, px } from '../../geometry/rect.ts';
+import { px } from '../../geometry/rect.ts';
 import { boxName } from '../../visibility/visibility.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isUnseen, stopsByGeometry } from '../stops.ts';
-import { fix, suspect } from '../suspects.ts';
+import { suspect } from '../suspects.ts';
 
 const LEAST = 4;
 
 function clampedSizes(analysis: Analysis): Observed[] {
   const { tree, styles } = analysis;
   const out: Observed[] = [];
-  for (const [property, axis] of [['width', 'x'], ['height', 'y']] as const)
+  for (const [property, axis] of [
+    ['width', 'x'],
+    ['height', 'y'],
+  ] as const)
     for (const element of declaring(styles, property, tree.count)) {
       if (isUnseen(analysis, element)) continue;
       const size = authorDeclaration(analysis, element, property);
@@ -35,11 +38,28 @@ function clampedSizes(analysis: Analysis): Observed[] {
         const declaration = authorDeclaration(analysis, element, `${limit}-${property}`);
         if (!declaration || declaration.owner !== element || !isLength(declaration.value)) continue;
         const at = declaredPx(analysis, element, `${limit}-${property}`, declaration.value);
-        const isClamped = Math.abs(used - at) < 0.5 && (limit === 'max' ? wanted - used >= LEAST : used - wanted >= LEAST);
+        const isClamped =
+          Math.abs(used - at) < 0.5 && (limit === 'max' ? wanted - used >= LEAST : used - wanted >= LEAST);
         const room = axis === 'x' ? containingSize(analysis, element).width : Infinity;
-        if (stopsByGeometry(analysis, element, limit === 'max' && wanted > room + 1 && 'there is no room for what is declared')) continue;
-        if (stopsByGeometry(analysis, element, !isClamped && `its ${limit}-${property} lets its ${property} through`)) continue;
-        const isBeside = declaration.source.sheet === size.source.sheet && declaration.source.selector === size.source.selector;
+        if (
+          stopsByGeometry(
+            analysis,
+            element,
+            limit === 'max' && wanted > room + 1 && 'there is no room for what is declared',
+          )
+        )
+          continue;
+        if (
+          stopsByGeometry(
+            analysis,
+            element,
+            !isClamped && `its ${limit}-${property} lets its ${property} through`,
+          )
+        )
+          continue;
+        const isBeside =
+          declaration.source.sheet === size.source.sheet &&
+          declaration.source.selector === size.source.selector;
         const isOfRoom = /%|v[wh]/.test(declaration.value);
         out.push(
           observed({
@@ -70,7 +90,11 @@ function suspects(analysis: Analysis, { subject, axis, variant }: Observation): 
   return [
     suspect(analysis, subject, limit, `${limit} goes before ${property}, whatever their order`, [
       // In the block of the size, so that others keep the limit.
-      { words: 'let its own size through', puts: [{ element: subject, property: limit, value: size?.value ?? 'none' }], rank: 104 },
+      {
+        words: 'let its own size through',
+        puts: [{ element: subject, property: limit, value: size?.value ?? 'none' }],
+        rank: 104,
+      },
     ]),
   ];
 }
@@ -85,5 +109,6 @@ export const rule: Rule<'size/clamped'> = {
   example: `<style>.box { max-width: 200px; background: linen } #mine { width: 400px }</style><div class="box" id="mine">200 px</div>`,
   observe: clampedSizes,
   suspects,
-  drawn: (analysis, observation) => (observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation)),
+  drawn: (analysis, observation) =>
+    observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
 };

@@ -47,8 +47,16 @@ function offAxis(analysis: Analysis, element: number, axis: Axis): Observed[] {
       subject: element,
       what: `${boxName(analysis, element)} is ${px(used)} px ${axis === 'x' ? 'wide' : 'tall'}, and ${property}: ${value} says ${px(wanted)}`,
       evidence: facts(
-        ['edges-come-on-top', inflated && 'It is so by its padding and border alone, which content-box leaves out'],
-        ['flex-basis-is-met', isItem && meetsBasis(analysis, element, used) && 'It is as large as its flex-basis says, which goes before its width'],
+        [
+          'edges-come-on-top',
+          inflated && 'It is so by its padding and border alone, which content-box leaves out',
+        ],
+        [
+          'flex-basis-is-met',
+          isItem &&
+            meetsBasis(analysis, element, used) &&
+            'It is as large as its flex-basis says, which goes before its width',
+        ],
       ),
       variant: off > 0 ? 'larger' : 'smaller',
       weight: inflated ? Math.abs(off) / 2 : Math.abs(off),
@@ -60,7 +68,11 @@ function offAxis(analysis: Analysis, element: number, axis: Axis): Observed[] {
 /** Whether a flex item is as large as the basis that is declared of it (Flexbox 1 §7.2.3). */
 function meetsBasis(analysis: Analysis, item: number, used: number): boolean {
   const basis = authorDeclaration(analysis, item, 'flex-basis');
-  return basis !== null && /\d/.test(basis.value) && Math.abs(declaredPx(analysis, item, 'flex-basis', basis.value) - used) < 1;
+  return (
+    basis !== null &&
+    /\d/.test(basis.value) &&
+    Math.abs(declaredPx(analysis, item, 'flex-basis', basis.value) - used) < 1
+  );
 }
 
 export const rule: Rule<'size/declared'> = {

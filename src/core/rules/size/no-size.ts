@@ -22,17 +22,36 @@ function collapsed(analysis: Analysis): Observed[] {
     const { width, height } = rectOf(reading, i);
     if (Math.min(width, height) >= 1 || Math.max(width, height) < LEAST) continue;
     if (isUnseen(analysis, i)) continue;
-    if (stopsByGeometry(analysis, i, /^(inline$|table-|none|contents)/.test(tree.kinds[i]!) && 'it is a part of a line or a table')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        /^(inline$|table-|none|contents)/.test(tree.kinds[i]!) && 'it is a part of a line or a table',
+      )
+    )
+      continue;
     const isPicture = /^(img|video|svg|canvas|iframe)$/.test(tagOf(reading, i));
     const hasPicture = hasGroundPicture(analysis, i);
-    if (stopsByVisibility(analysis, i, !isPicture && !hasPicture && !hasBackground(analysis, i) && 'it has no picture and no ground that would be seen')) continue;
+    if (
+      stopsByVisibility(
+        analysis,
+        i,
+        !isPicture &&
+          !hasPicture &&
+          !hasBackground(analysis, i) &&
+          'it has no picture and no ground that would be seen',
+      )
+    )
+      continue;
     const axis = height < 1 ? 'y' : 'x';
     const property = axis === 'y' ? 'height' : 'width';
     const isClosed = ['height', 'width', 'max-height', 'max-width'].some((name) => {
       const declaration = authorDeclaration(analysis, i, name);
       return declaration?.owner === i && /^0(px|%)?$/.test(declaration.value);
     });
-    const holds = childrenOf(tree, i).some((child) => hasBox(tree, child)) || (inside(tree).texts.get(i) ?? []).some(({ blank }) => !blank);
+    const holds =
+      childrenOf(tree, i).some((child) => hasBox(tree, child)) ||
+      (inside(tree).texts.get(i) ?? []).some(({ blank }) => !blank);
     const scale = /scale[XY]?\(0|translate/.test(usedText(reading, 'transform', i));
     out.push(
       observed({
@@ -62,14 +81,30 @@ function suspects(analysis: Analysis, { subject, axis }: Observation): Suspect[]
   const declared = authorDeclaration(analysis, subject, property);
   const isItem = tree.kinds[subject] === 'flex-item';
   return [
-    suspect(analysis, subject, property, declared ? `${property}: ${declared.value} comes to 0` : `nothing gives ${name} a ${property}`, [
-      floats ? fix('let it hold its floats', subject, 'display', 'flow-root', 104) : null,
-      natural && natural.width > 0 && natural.height > 0 ? fix('give it its own shape', subject, 'aspect-ratio', `${natural.width} / ${natural.height}`, 100) : null,
-      isItem && axis === 'x' ? fix('let it keep its size', subject, 'flex', 'none', 98) : null,
-      declared ? fix('let it be as large as what is in it', subject, property, 'auto', 92) : null,
-      fix('give it a shape', subject, 'aspect-ratio', '16 / 9', 80),
-      axis === 'y' ? fix('give it a least height', subject, 'min-height', `${px(Math.round(laidAreas(tree, reading.parent[subject]!).content.width * 0.3))}px`, 50) : null,
-    ]),
+    suspect(
+      analysis,
+      subject,
+      property,
+      declared ? `${property}: ${declared.value} comes to 0` : `nothing gives ${name} a ${property}`,
+      [
+        floats ? fix('let it hold its floats', subject, 'display', 'flow-root', 104) : null,
+        natural && natural.width > 0 && natural.height > 0
+          ? fix('give it its own shape', subject, 'aspect-ratio', `${natural.width} / ${natural.height}`, 100)
+          : null,
+        isItem && axis === 'x' ? fix('let it keep its size', subject, 'flex', 'none', 98) : null,
+        declared ? fix('let it be as large as what is in it', subject, property, 'auto', 92) : null,
+        fix('give it a shape', subject, 'aspect-ratio', '16 / 9', 80),
+        axis === 'y'
+          ? fix(
+              'give it a least height',
+              subject,
+              'min-height',
+              `${px(Math.round(laidAreas(tree, reading.parent[subject]!).content.width * 0.3))}px`,
+              50,
+            )
+          : null,
+      ],
+    ),
   ];
 }
 

@@ -37,7 +37,8 @@ export const percentHeights = oncePerAnalysis((analysis) => {
       const isMet = property === 'min-height' || basis.isPage ? used > wanted - LEAST : false;
       const isAsTall = !Number.isFinite(wanted) || isMet || Math.abs(used - wanted) < LEAST;
       const lower = property === 'height' && isAsTall ? lowerThanRow(analysis, i, basis.element) : 0;
-      if (stopsByGeometry(analysis, i, isAsTall && lower === 0 && `it is as tall as its ${property} says`)) continue;
+      if (stopsByGeometry(analysis, i, isAsTall && lower === 0 && `it is as tall as its ${property} says`))
+        continue;
       // A least height in px or of the viewport beside it says how tall the box is to be at any rate.
       const least = resolve(analysis.styles, i, 'min-height').value;
       const hasLeast = property === 'height' && value === '100%' && /[1-9]/.test(least) && !/%/.test(least);
@@ -80,7 +81,9 @@ function lowerThanRow(analysis: Analysis, element: number, item: number): number
   const { tree, reading } = analysis;
   if (item < 0 || !/^(flex|grid)-item$/.test(tree.kinds[item]!) || !hasBackground(analysis, element)) return 0;
   const { y, height } = rectOf(reading, item);
-  const row = visibleChildren(analysis, reading.parent[item]!).filter((other) => Math.abs(rectOf(reading, other).y - y) < 1);
+  const row = visibleChildren(analysis, reading.parent[item]!).filter(
+    (other) => Math.abs(rectOf(reading, other).y - y) < 1,
+  );
   const by = Math.max(...row.map((other) => rectOf(reading, other).height)) - height;
   return by >= 8 ? by : 0;
 }

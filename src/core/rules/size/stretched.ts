@@ -25,20 +25,49 @@ function stretched(analysis: Analysis, container: number): Observed[] {
   const { tree, reading, styles } = analysis;
   const layout = layoutOf(tree, container);
   const isColumn = layout === 'flex' && isMainAxisVertical(tree, container);
-  if (stopsByGeometry(analysis, container, !isColumn && layout !== 'grid' && 'it is no grid and no flex container in a column')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      !isColumn && layout !== 'grid' && 'it is no grid and no flex container in a column',
+    )
+  )
+    return [];
   const { visible } = visibilityOf(analysis);
   return itemsOf(analysis, container).flatMap((item): Observed[] => {
     if (!visible[item] || !NARROW.test(tagOf(reading, item))) return [];
     const align = isColumn ? alignSelf(analysis, item) : usedText(reading, 'justify-self', item);
     const isAuto = /^(auto|initial|)$/.test(resolve(styles, item, 'width').value);
-    if (stopsByGeometry(analysis, item, (!isStretch(align) || !isAuto) && 'it is not stretched, or its width is declared')) return [];
+    if (
+      stopsByGeometry(
+        analysis,
+        item,
+        (!isStretch(align) || !isAuto) && 'it is not stretched, or its width is declared',
+      )
+    )
+      return [];
     const { rect, border, content } = laidAreas(tree, item);
     const ink = [...inkOf(analysis, item), ...labelInk(analysis, item)];
     const words = labelInk(analysis, item).length > 0 ? labelInk(analysis, item) : ink;
     const isSolid = hasBackground(analysis, item) || border.left + border.right > 0;
-    if (stopsByVisibility(analysis, item, (!isSolid || words.length === 0) && 'it has no ground and no border to show how wide it is, or no text')) return [];
-    const width = Math.max(...words.map((piece) => piece.x + piece.width)) - Math.min(...words.map((piece) => piece.x));
-    if (stopsByVisibility(analysis, item, !(width < PART * content.width && content.width - width > 48) && 'its text takes most of its width')) return [];
+    if (
+      stopsByVisibility(
+        analysis,
+        item,
+        (!isSolid || words.length === 0) && 'it has no ground and no border to show how wide it is, or no text',
+      )
+    )
+      return [];
+    const width =
+      Math.max(...words.map((piece) => piece.x + piece.width)) - Math.min(...words.map((piece) => piece.x));
+    if (
+      stopsByVisibility(
+        analysis,
+        item,
+        !(width < PART * content.width && content.width - width > 48) && 'its text takes most of its width',
+      )
+    )
+      return [];
     const radius = Number.parseFloat(resolve(styles, item, 'border-top-left-radius').value) || 0;
     const isPill = radius >= rect.height / 2 - 2 && radius > 4;
     const isButton = /^(button|a)$/.test(tagOf(reading, item));
@@ -51,7 +80,10 @@ function stretched(analysis: Analysis, container: number): Observed[] {
         other: container,
         what: `${boxName(analysis, item)} is stretched to ${px(rect.width)} px, and its text is ${px(width)} px wide`,
         evidence: facts(
-          ['made-as-a-pill', isPill && !isButton && 'Its round ends are those of a label that is as wide as its word'],
+          [
+            'made-as-a-pill',
+            isPill && !isButton && 'Its round ends are those of a label that is as wide as its word',
+          ],
           ['full-width-button', isButton && isCentred && 'A button may well be as wide as what is around it'],
         ),
         boxes: [item, container],
@@ -72,7 +104,13 @@ export const rule: Rule<'size/stretched'> = {
   observe: inContainers(stretched),
   suspects: (analysis, { subject, other }) => {
     const property = layoutOf(analysis.tree, other!) === 'grid' ? 'justify-self' : 'align-self';
-    const because = authorDeclaration(analysis, other!, 'align-items') ? `${boxName(analysis, other!)} stretches it` : `items of ${boxName(analysis, other!)} are stretched by default`;
-    return [suspect(analysis, subject, property, because, [fix('let it be as wide as its text', subject, property, 'start', 104)])];
+    const because = authorDeclaration(analysis, other!, 'align-items')
+      ? `${boxName(analysis, other!)} stretches it`
+      : `items of ${boxName(analysis, other!)} are stretched by default`;
+    return [
+      suspect(analysis, subject, property, because, [
+        fix('let it be as wide as its text', subject, property, 'start', 104),
+      ]),
+    ];
   },
 };

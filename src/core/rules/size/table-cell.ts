@@ -18,7 +18,9 @@ import { fix, suspect } from '../suspects.ts';
 const LEAST = 4;
 
 const tableOf = (analysis: Analysis, cell: number): number =>
-  selfAndAncestors(analysis, cell).find((at) => /^(inline-)?table$/.test(usedText(analysis.reading, 'display', at))) ?? -1;
+  selfAndAncestors(analysis, cell).find((at) =>
+    /^(inline-)?table$/.test(usedText(analysis.reading, 'display', at)),
+  ) ?? -1;
 
 function wideCells(analysis: Analysis): Observed[] {
   const { tree, reading, styles } = analysis;
@@ -28,7 +30,16 @@ function wideCells(analysis: Analysis): Observed[] {
     const declaration = authorDeclaration(analysis, cell, 'width');
     if (!declaration || !isLength(declaration.value) || /%/.test(declaration.value)) continue;
     const table = tableOf(analysis, cell);
-    if (stopsByGeometry(analysis, cell, usedText(reading, 'table-layout', table) === 'fixed' && usedText(reading, 'width', table) !== 'auto' && 'its table has a fixed layout')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        cell,
+        usedText(reading, 'table-layout', table) === 'fixed' &&
+          usedText(reading, 'width', table) !== 'auto' &&
+          'its table has a fixed layout',
+      )
+    )
+      continue;
     const { rect, content } = laidAreas(tree, cell);
     const box = usedText(reading, 'box-sizing', cell) === 'border-box' ? rect : content;
     const wanted = declaredPx(analysis, cell, 'width', declaration.value);
@@ -36,7 +47,14 @@ function wideCells(analysis: Analysis): Observed[] {
     if (stopsByGeometry(analysis, cell, !(off >= LEAST) && 'it is no wider than declared')) continue;
     // The cell of its column that cannot be narrower: where there is none, the table had room to give away.
     const minimum = (intrinsicOf(analysis, cell)?.min ?? 0) + rect.width - content.width;
-    if (stopsByGeometry(analysis, cell, minimum < rect.width - 1 && 'another cell, or the room of the table, makes its column as wide')) continue;
+    if (
+      stopsByGeometry(
+        analysis,
+        cell,
+        minimum < rect.width - 1 && 'another cell, or the room of the table, makes its column as wide',
+      )
+    )
+      continue;
     const key = `${table} ${Math.round(rect.x)}`;
     if ((columns.get(key)?.px ?? 0) >= off) continue;
     columns.set(
@@ -49,7 +67,8 @@ function wideCells(analysis: Analysis): Observed[] {
         what: `The column of ${boxName(analysis, cell)} is ${px(box.width)} px wide, and width: ${declaration.value} says ${px(wanted)}: what is in this cell cannot break`,
         evidence: facts([
           'words-hold-it-open',
-          (inside(tree).texts.get(cell) ?? []).some(({ blank }) => !blank) && 'A word or a line that may not break holds it open',
+          (inside(tree).texts.get(cell) ?? []).some(({ blank }) => !blank) &&
+            'A word or a line that may not break holds it open',
         ]),
         boxes: [cell, table],
         weight: 30 + off / 2,
@@ -65,11 +84,22 @@ const suspects = (analysis: Analysis, { subject, other }: Observation): Suspect[
   const because = 'the width of a cell is a wish in the automatic layout of tables';
   return [
     ...(/nowrap|pre$/.test(nowrap)
-      ? [suspect(analysis, subject, 'white-space', `${boxName(analysis, subject)} may not wrap`, [fix('let it wrap', subject, 'white-space', 'normal', 106)])]
+      ? [
+          suspect(analysis, subject, 'white-space', `${boxName(analysis, subject)} may not wrap`, [
+            fix('let it wrap', subject, 'white-space', 'normal', 106),
+          ]),
+        ]
       : []),
     suspect(analysis, subject, 'width', because, [
       fix('let long words break', subject, 'overflow-wrap', 'anywhere', 104),
-      { words: 'lay the table out by its declared widths', puts: [{ element: other!, property: 'table-layout', value: 'fixed' }, { element: other!, property: 'width', value: '100%' }], rank: 90 },
+      {
+        words: 'lay the table out by its declared widths',
+        puts: [
+          { element: other!, property: 'table-layout', value: 'fixed' },
+          { element: other!, property: 'width', value: '100%' },
+        ],
+        rank: 90,
+      },
     ]),
   ];
 };

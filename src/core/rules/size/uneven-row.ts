@@ -25,7 +25,10 @@ function unevenRow(analysis: Analysis, container: number): Observed[] {
   let worst: { low: number; by: number; row: number[] } | null = null;
   for (const item of items) {
     const { y, height } = rectOf(reading, item);
-    const row = items.filter((other) => isSameSort(analysis, item, other) && Math.abs(rectOf(reading, other).y - y) < 1 && isShown(other));
+    const row = items.filter(
+      (other) =>
+        isSameSort(analysis, item, other) && Math.abs(rectOf(reading, other).y - y) < 1 && isShown(other),
+    );
     if (row.length < 2) continue;
     const by = Math.max(...row.map((other) => rectOf(reading, other).height)) - height;
     if (by >= LEAST && (!worst || by > worst.by)) worst = { low: item, by, row };
@@ -45,8 +48,14 @@ function unevenRow(analysis: Analysis, container: number): Observed[] {
       other: container,
       what: `${boxName(analysis, worst.low)} is ${px(worst.by)} px lower than the tallest of its sort in its row`,
       evidence: facts(
-        ['asked-not-to-stretch', isAsked && `align-items: ${align.value} lets each be as tall as what is in it`],
-        ['rows-do-not-stretch', layout === 'flow' && 'Floats and inline-blocks are each as tall as what is in them'],
+        [
+          'asked-not-to-stretch',
+          isAsked && `align-items: ${align.value} lets each be as tall as what is in it`,
+        ],
+        [
+          'rows-do-not-stretch',
+          layout === 'flow' && 'Floats and inline-blocks are each as tall as what is in them',
+        ],
       ),
       places: worst.row,
       boxes: [worst.low, container],
@@ -67,7 +76,19 @@ export const rule: Rule<'size/uneven-row'> = {
   suspects: (analysis, { subject, other }) => {
     const layout = layoutOf(analysis.tree, other!);
     if (layout === 'flow')
-      return [suspect(analysis, subject, analysis.tree.kinds[subject] === 'float' ? 'float' : 'display', `${boxName(analysis, subject)} is as tall as what is in it`, [fix('lay the row out as a flex container', other!, 'display', 'flex', 96)])];
-    return [suspect(analysis, other!, 'align-items', `${boxName(analysis, other!)} does not stretch its items`, [fix('let them be as tall as their row', other!, 'align-items', 'stretch', 100)])];
+      return [
+        suspect(
+          analysis,
+          subject,
+          analysis.tree.kinds[subject] === 'float' ? 'float' : 'display',
+          `${boxName(analysis, subject)} is as tall as what is in it`,
+          [fix('lay the row out as a flex container', other!, 'display', 'flex', 96)],
+        ),
+      ];
+    return [
+      suspect(analysis, other!, 'align-items', `${boxName(analysis, other!)} does not stretch its items`, [
+        fix('let them be as tall as their row', other!, 'align-items', 'stretch', 100),
+      ]),
+    ];
   },
 };

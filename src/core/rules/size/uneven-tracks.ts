@@ -19,18 +19,36 @@ function unevenItems(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   if (isMainAxisVertical(tree, container)) return [];
   const items = itemsOf(analysis, container).filter((item) => {
-    const [basis, grow] = ['flex-basis', 'flex-grow'].map((property) => authorDeclaration(analysis, item, property));
-    return basis?.owner === item && grow?.owner === item && /^0(px|%)?$/.test(basis.value) && Number(grow.value) > 0;
+    const [basis, grow] = ['flex-basis', 'flex-grow'].map((property) =>
+      authorDeclaration(analysis, item, property),
+    );
+    return (
+      basis?.owner === item && grow?.owner === item && /^0(px|%)?$/.test(basis.value) && Number(grow.value) > 0
+    );
   });
-  if (stopsByGeometry(analysis, container, items.length < 2 && 'no two items of it share its width from nothing')) return [];
+  if (
+    stopsByGeometry(analysis, container, items.length < 2 && 'no two items of it share its width from nothing')
+  )
+    return [];
   const shares = items.map((item) => {
     const { rect } = laidAreas(tree, item);
-    return { item, y: rect.y, each: rect.width / Number(authorDeclaration(analysis, item, 'flex-grow')!.value) };
+    return {
+      item,
+      y: rect.y,
+      each: rect.width / Number(authorDeclaration(analysis, item, 'flex-grow')!.value),
+    };
   });
   const row = shares.filter(({ y }) => Math.abs(y - shares[0]!.y) < 2);
   const least = Math.min(...row.map(({ each }) => each));
   const most = row.reduce((a, b) => (b.each > a.each ? b : a));
-  if (stopsByGeometry(analysis, container, (row.length < 2 || most.each - least < LEAST) && 'its items share its width as declared')) return [];
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      (row.length < 2 || most.each - least < LEAST) && 'its items share its width as declared',
+    )
+  )
+    return [];
   return [
     observed({
       px: most.each - least,
@@ -47,7 +65,9 @@ function unevenItems(analysis: Analysis, container: number): Observed[] {
 function unevenColumns(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   const declaration = authorDeclaration(analysis, container, 'grid-template-columns');
-  const isEven = declaration !== null && (/^repeat\(\s*\d+\s*,\s*1fr\s*\)$/.test(declaration.value) || /^1fr(\s+1fr)+$/.test(declaration.value));
+  const isEven =
+    declaration !== null &&
+    (/^repeat\(\s*\d+\s*,\s*1fr\s*\)$/.test(declaration.value) || /^1fr(\s+1fr)+$/.test(declaration.value));
   if (stopsByGeometry(analysis, container, !isEven && 'its columns are not declared as equal parts')) return [];
   // What goes beyond them makes columns of its own size.
   const { sizes: all } = tracksOf(tree, container, 'columns');
@@ -55,7 +75,8 @@ function unevenColumns(analysis: Analysis, container: number): Observed[] {
   const by = Math.max(...sizes) - Math.min(...sizes);
   if (stopsByGeometry(analysis, container, by < LEAST && 'its columns are equally wide')) return [];
   const column = sizes.indexOf(Math.max(...sizes));
-  const item = itemsOf(analysis, container).find((at) => areaOf(tree, at)?.column.first === column) ?? container;
+  const item =
+    itemsOf(analysis, container).find((at) => areaOf(tree, at)?.column.first === column) ?? container;
   return [
     observed({
       px: by,
@@ -69,25 +90,55 @@ function unevenColumns(analysis: Analysis, container: number): Observed[] {
   ];
 }
 
-const declaredCount = (value: string): number => Number(/repeat\(\s*(\d+)/.exec(value)?.[1] ?? value.trim().split(/\s+/).length);
+const declaredCount = (value: string): number =>
+  Number(/repeat\(\s*(\d+)/.exec(value)?.[1] ?? value.trim().split(/\s+/).length);
 
 function uneven(analysis: Analysis, container: number): Observed[] {
   const layout = layoutOf(analysis.tree, container);
-  return layout === 'flex' ? unevenItems(analysis, container) : layout === 'grid' ? unevenColumns(analysis, container) : [];
+  return layout === 'flex'
+    ? unevenItems(analysis, container)
+    : layout === 'grid'
+      ? unevenColumns(analysis, container)
+      : [];
 }
 
 function suspects(analysis: Analysis, { subject, other }: Observation): Suspect[] {
-  if (layoutOf(analysis.tree, subject) === 'grid' && authorDeclaration(analysis, subject, 'grid-template-columns')) {
+  if (
+    layoutOf(analysis.tree, subject) === 'grid' &&
+    authorDeclaration(analysis, subject, 'grid-template-columns')
+  ) {
     const { value } = authorDeclaration(analysis, subject, 'grid-template-columns')!;
     return [
       suspect(analysis, subject, 'grid-template-columns', 'a part of 1fr is no narrower than what is in it', [
-        fix('let the parts be narrower than what is in them', subject, 'grid-template-columns', value.replaceAll(/\b1fr\b/g, 'minmax(0, 1fr)'), 104),
+        fix(
+          'let the parts be narrower than what is in them',
+          subject,
+          'grid-template-columns',
+          value.replaceAll(/\b1fr\b/g, 'minmax(0, 1fr)'),
+          104,
+        ),
       ]),
-      ...(other === null ? [] : [suspect(analysis, other, 'min-width', `${boxName(analysis, other)} is no narrower than what is in it`, [fix('let it be narrower', other, 'min-width', '0', 96)])]),
+      ...(other === null
+        ? []
+        : [
+            suspect(
+              analysis,
+              other,
+              'min-width',
+              `${boxName(analysis, other)} is no narrower than what is in it`,
+              [fix('let it be narrower', other, 'min-width', '0', 96)],
+            ),
+          ]),
     ];
   }
   return [
-    suspect(analysis, subject, 'min-width', `${boxName(analysis, subject)} is no narrower than what is in it (min-width: auto)`, [fix('let it be narrower', subject, 'min-width', '0', 104)]),
+    suspect(
+      analysis,
+      subject,
+      'min-width',
+      `${boxName(analysis, subject)} is no narrower than what is in it (min-width: auto)`,
+      [fix('let it be narrower', subject, 'min-width', '0', 104)],
+    ),
   ];
 }
 

@@ -27,9 +27,16 @@ function formsOf(analysis: Analysis): Map<number, number[]> {
   const out = new Map<number, number[]>();
   for (let i = 1; i < tree.count; i++) {
     const tag = tagOf(reading, i);
-    if (!/^(input|textarea|select)$/.test(tag) || (tag === 'input' && !TEXTUAL.test(attribute(tree, i, 'type') ?? ''))) continue;
+    if (
+      !/^(input|textarea|select)$/.test(tag) ||
+      (tag === 'input' && !TEXTUAL.test(attribute(tree, i, 'type') ?? ''))
+    )
+      continue;
     if (isUnseen(analysis, i)) continue;
-    const form = selfAndAncestors(analysis, i).find((at) => /^(form|fieldset|section|main|body)$/.test(tagOf(reading, at))) ?? 0;
+    const form =
+      selfAndAncestors(analysis, i).find((at) =>
+        /^(form|fieldset|section|main|body)$/.test(tagOf(reading, at)),
+      ) ?? 0;
     out.set(form, [...(out.get(form) ?? []), i]);
   }
   return out;
@@ -49,7 +56,14 @@ function unlike(analysis: Analysis): Observed[] {
       const others = sized.filter((other) => Math.abs(rectOf(reading, other).x - x) < 2);
       const usual = others.map((other) => rectOf(reading, other).width).sort((a, b) => b - a)[0] ?? width;
       const by = Math.abs(usual - width);
-      if (stopsByGeometry(analysis, field, (others.length === 0 || by < LEAST) && 'it is as wide as those above and below it')) return [];
+      if (
+        stopsByGeometry(
+          analysis,
+          field,
+          (others.length === 0 || by < LEAST) && 'it is as wide as those above and below it',
+        )
+      )
+        return [];
       const font = authorDeclaration(analysis, field, 'font-family');
       return [
         observed({
@@ -58,7 +72,13 @@ function unlike(analysis: Analysis): Observed[] {
           subject: field,
           other: others[0]!,
           what: `${boxName(analysis, field)} is ${px(width)} px wide by the browser, and ${boxName(analysis, others[0]!)} in its column ${px(usual)} px`,
-          evidence: facts(['browser-font', tagOf(reading, field) === 'textarea' && font === null && 'It has the font of the browser as well'], ['few-characters', tagOf(reading, field) === 'select' && 'A choice of a few may well be narrower']),
+          evidence: facts(
+            [
+              'browser-font',
+              tagOf(reading, field) === 'textarea' && font === null && 'It has the font of the browser as well',
+            ],
+            ['few-characters', tagOf(reading, field) === 'select' && 'A choice of a few may well be narrower'],
+          ),
           boxes: [field],
           weight: 30 + by / 8,
         }),
@@ -79,10 +99,23 @@ export const rule: Rule<'size/unlike-fields'> = {
   suspects: (analysis, { subject, other }) => {
     const width = authorDeclaration(analysis, other!, 'width')?.value ?? '100%';
     return [
-      suspect(analysis, subject, 'width', `nobody sizes ${boxName(analysis, subject)}, and its default is of its characters`, [
-        { words: 'size it as the others', puts: [{ element: subject, property: 'width', value: width }, { element: subject, property: 'box-sizing', value: 'border-box' }], rank: 104 },
-        fix('let it take all of its container', subject, 'width', '100%', 98),
-      ]),
+      suspect(
+        analysis,
+        subject,
+        'width',
+        `nobody sizes ${boxName(analysis, subject)}, and its default is of its characters`,
+        [
+          {
+            words: 'size it as the others',
+            puts: [
+              { element: subject, property: 'width', value: width },
+              { element: subject, property: 'box-sizing', value: 'border-box' },
+            ],
+            rank: 104,
+          },
+          fix('let it take all of its container', subject, 'width', '100%', 98),
+        ],
+      ),
     ];
   },
 };

@@ -46,7 +46,17 @@ export async function findOn(
   opened: Opened,
   options: FindOptions,
 ): Promise<FindingsDocument & { emptiness: boolean }> {
-  const { widths, height, kinds, page, defaults, most = MOST, prove = 'likely', beneath = null, progress } = options;
+  const {
+    widths,
+    height,
+    kinds,
+    page,
+    defaults,
+    most = MOST,
+    prove = 'likely',
+    beneath = null,
+    progress,
+  } = options;
   let current = -1;
   const show = async (width: number): Promise<void> => {
     if (current !== width) await opened.resize({ width, height });
@@ -80,11 +90,11 @@ export async function findOn(
     const isAsked =
       grade === 'wrong'
         ? prove === 'all' || n < most
-        : grade === 'doubtful' && (prove === 'all' || (prove === 'likely' && n < most && doubts++ < MOST_DOUBTS));
-    const blame: Blame =
-      !isAsked
-        ? { culprits: [], remedies: [], also: [] }
-        : await readings.get(seen.worst)!.prover.blame(seen.observation);
+        : grade === 'doubtful' &&
+          (prove === 'all' || (prove === 'likely' && n < most && doubts++ < MOST_DOUBTS));
+    const blame: Blame = !isAsked
+      ? { culprits: [], remedies: [], also: [] }
+      : await readings.get(seen.worst)!.prover.blame(seen.observation);
     const remedies = await provedEverywhere(seen, blame, readings);
     // What is not mended with another is told by itself.
     reported.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });

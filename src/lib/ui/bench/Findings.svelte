@@ -95,14 +95,16 @@
       aria-expanded={weighed === finding.key}
       onclick={() => (weighed = weighed === finding.key ? '' : finding.key)}
       data-weigh
-      >{finding.grade === 'wrong' ? 'What speaks for it' : `Why it is ${finding.grade === 'doubtful' ? 'doubtful' : 'taken for meant'}`}</button
+      >{finding.grade === 'wrong'
+        ? 'What speaks for it'
+        : `Why it is ${finding.grade === 'doubtful' ? 'doubtful' : 'taken for meant'}`}</button
     >
     {#if weighed === finding.key}
       <ul class="flex flex-col gap-0.5" data-evidence>
         {#each strongest(finding.evidence) as fact (fact.signal)}
           <li class="flex gap-2">
-            <span class="num w-16 shrink-0 {strengthOf(fact) > 0 ? 'text-error' : 'faint'}"
-              >{strengthOf(fact) > 0 ? 'wrong' : 'meant'}</span
+            <span class="w-14 shrink-0 {strengthOf(fact) > 0 ? 'text-error' : 'faint'}"
+              >{strengthOf(fact) > 0 ? 'for' : 'against'}</span
             >
             <span class="min-w-0 [overflow-wrap:anywhere]">{fact.words}.</span>
           </li>
@@ -128,8 +130,10 @@
       onpointerenter={() => bench.show(finding.places)}
       onpointerleave={() => bench.show([])}
     >
-      <span class="num w-11 shrink-0 text-right font-medium {finding.grade !== 'wrong' || head ? 'faint' : 'text-error'}"
-        >{finding.px >= 0.5 ? px(Math.round(finding.px * 10) / 10) : '–'}</span
+      <span
+        class="num w-11 shrink-0 text-right font-medium {finding.grade !== 'wrong' || head
+          ? 'faint'
+          : 'text-error'}">{finding.px >= 0.5 ? px(Math.round(finding.px * 10) / 10) : '–'}</span
       >
       <span class="min-w-0 grow [overflow-wrap:anywhere] {head && !isPicked ? 'faint' : ''}"
         >{isPicked ? finding.what : `${finding.kind.replace('-', ' ')}: ${finding.label}`}{finding.places
@@ -151,7 +155,9 @@
         {/if}
         {#if !blame}
           <p class="faint">
-            {finder.proving || finding.grade === 'doubtful' ? 'looking for its cause …' : 'Its cause has not been looked for.'}
+            {finder.proving || finding.grade === 'doubtful'
+              ? 'looking for its cause …'
+              : 'Its cause has not been looked for.'}
           </p>
         {:else}
           {#each blame.culprits.slice(0, 3) as { because, source, px: owed }, i (i)}

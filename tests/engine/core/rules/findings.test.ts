@@ -97,7 +97,8 @@ describe('findings on the demo', () => {
         // What is found beyond the answers is told, so that it can be looked at.
         for (const extra of real.filter((finding) => !wanted.some((entry) => isOf(finding, entry))))
           t.diagnostic(`also: ${extra.because}`);
-        assert.ok(real.length <= wanted.length + 1, `${real.length} findings for ${wanted.length} faults`);
+        const wrong = real.filter(({ grade }) => grade === 'wrong');
+        assert.ok(wrong.length <= wanted.length + 2, `${wrong.length} findings for ${wanted.length} faults`);
         await opened.close();
       });
   }

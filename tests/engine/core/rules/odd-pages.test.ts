@@ -32,9 +32,7 @@ describe('odd pages', () => {
     return { opened, analysis, found, scrollsBy };
   }
   const reported = (found: Observation[]): string[] =>
-    found.map(
-      ({ kind, what, grade }) => `${kind}: ${what}${grade === 'wrong' ? '' : ` [${grade}]`}`,
-    );
+    found.map(({ kind, what, grade }) => `${kind}: ${what}${grade === 'wrong' ? '' : ` [${grade}]`}`);
 
   const LINES = (style: string, line: string) =>
     `<style>.d { ${style} } .s { font-size: 30px; line-height: ${line}; width: 400px }</style><div class=d><p class=s>Several words that break into several lines of one paragraph, here and so on for ever and ever</div>`;
@@ -90,7 +88,8 @@ describe('odd pages', () => {
       if (!across)
         assert.ok(
           !found.some(
-            ({ what, grade }) => grade === 'wrong' && /The page (is .* wider|scrolls (sideways|right))/.test(what),
+            ({ what, grade }) =>
+              grade === 'wrong' && /The page (is .* wider|scrolls (sideways|right))/.test(what),
           ),
           reported(found).join('\n'),
         );
