@@ -80,7 +80,8 @@ export async function find(argv: string[]): Promise<number> {
       ...(redirected && { redirected }),
       ...(reported && { scripts: reported }),
     };
-    const isShown = ({ grade }: FindingsDocument['findings'][number]): boolean => meant || grade !== 'meant';
+    const isShown = ({ grade }: FindingsDocument['findings'][number]): boolean =>
+      meant || options.format === 'json' || grade !== 'meant';
     const document = { ...found, findings: all.findings.filter(isShown) };
     const text = textOf(document, all.findings.length - document.findings.length, options);
     await print(text, out);

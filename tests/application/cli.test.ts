@@ -260,18 +260,38 @@ describe('normetra find', () => {
     assert.deepEqual(all.findings.map(({ kind }) => kind).sort(), ['overflow', 'overlap']);
   });
 
-  test('what is probably meant is told only when it is asked for', async () => {
+  test('what is probably meant is told only when it is asked for; a document has all grades', async () => {
+    const css = '.s { width: 90px; overflow-x: auto; white-space: nowrap }';
+    const path = folder({
+      'index.html': `${HEAD}<style>${css}</style><p class=s>The mail boat leaves the north mole`,
+    });
+    const { findings } = findingsDocumentSchema.parse(JSON.parse((await run('find', path, '--json')).out));
+    assert.deepEqual(
+      findings.map(({ kind, grade }) => [kind, grade]),
+      [['overflow', 'meant']],
+    );
+    assert.match((await run('find', path)).out, /nothing found at 1280 px. 1 more is probably meant/);
+    assert.match(
+      (await run('find', path, '--meant')).out,
+      /Probably meant: overflow-x: auto says that it may scroll/,
+    );
+  });
+
+  test('what is doubtful is a line with its reason, and has its evidence on demand', async () => {
     const css = '.e { width: 90px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis }';
     const path = folder({
       'index.html': `${HEAD}<style>${css}</style><p class=e>The mail boat leaves the north mole`,
     });
-    const found = async (...options: string[]) =>
-      findingsDocumentSchema.parse(JSON.parse((await run('find', path, '--json', ...options)).out)).findings;
-    assert.deepEqual(await found(), []);
-    assert.deepEqual(
-      (await found('--meant')).map(({ kind, meant }) => [kind, meant]),
-      [['clip', 'text-overflow: ellipsis says so']],
+    const plain = (await run('find', path)).out;
+    assert.match(
+      plain,
+      /0 findings, 1 doubtful at 1280 px\n\nDoubtful:\n1\. .*text-overflow: ellipsis says so\./,
     );
+    assert.ok(!plain.includes('+ '));
+    const { out } = await run('find', path, '--evidence');
+    assert.match(out, /\n {3}− text-overflow: ellipsis says so\n {3}\+ \d+ px beside it are free/);
+    assert.equal((await run('find', path, '--fail-on', '1')).code, 0);
+    assert.match((await run('find', path, '--prove', 'none')).err, /--prove is wrong, likely or all/);
   });
 
   test('SARIF and JUnit', async () => {

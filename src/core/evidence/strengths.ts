@@ -46,6 +46,10 @@ export const STRENGTHS = {
   'rows-do-not-stretch': 0.25,
   'browser-font': 0.5,
   // What speaks against it.
+  'of-another-sort': -3.5,
+  'rows-at-the-end': -0.75,
+  'one-line-each': -2.5,
+  'asked-to-scroll-sideways': -2,
   'few-characters': -0.75,
   'opens-over-the-page': -1.5,
   'label-in-field': -2,
@@ -103,7 +107,7 @@ export type SignalId = keyof typeof STRENGTHS;
 /** How strongly what a rule tells speaks for a mistake by itself, where that is not as good as certain. */
 const PRIORS: Partial<Record<Observation['rule'], number>> = {
   'gap/auto-margin': 0.5,
-  'gap/held-open': 0.25,
+  'gap/held-open': 0,
   'gap/empty-tracks': 0,
   'gap/added-margins': 0,
   'size/unlike-fields': 0.75,

@@ -17,7 +17,9 @@ function addressOf(cited: string): string {
   if (previous) return previous[1];
   // `CSS Overflow 3 §2.2`: the short name of a module is its title in lower case (CSS Snapshot 2024).
   const [, title, level] = /^CSS ([A-Za-z ]+) (\d)/.exec(cited)!;
-  const short = { Images: 'images', 'Positioned Layout': 'position', 'Box Alignment': 'align' }[title!] ?? title!.toLowerCase();
+  const short =
+    { Images: 'images', 'Positioned Layout': 'position', 'Box Alignment': 'align' }[title!] ??
+    title!.toLowerCase();
   return `https://www.w3.org/TR/css-${short.replaceAll(' ', '-')}-${level}/`;
 }
 

@@ -13,6 +13,7 @@ import { observed, oncePerAnalysis, type Observed, type Rule } from '../model.ts
 import { linesAt } from '../../boxes/text-lines.ts';
 import { facts, type Fact } from '../../evidence/model.ts';
 import { contentEnds } from '../../visibility/content-extent.ts';
+import { flowContents } from '../../visibility/flow-contents.ts';
 import { isSolid } from '../../visibility/placement.ts';
 import {
   inkOf,
@@ -144,14 +145,13 @@ function isOffRatio({ tree }: Analysis, element: number, value: string): boolean
   return height > 0 && Math.abs(width / height / (across / down) - 1) > 0.05;
 }
 
-/** Whether the line that a box stands in has room beside it. */
-function hasRoomBesideText({ tree, reading }: Analysis, element: number): boolean {
+/** Whether a box is alone in a container that has room beside it. */
+function hasRoomBesideText(analysis: Analysis, element: number): boolean {
+  const { tree, reading } = analysis;
   const parent = reading.parent[element]!;
-  return (
-    parent >= 0 &&
-    hasBox(tree, parent) &&
-    laidAreas(tree, parent).content.width - rectOf(reading, element).width > 16
-  );
+  if (parent < 0 || !hasBox(tree, parent)) return false;
+  const isAlone = flowContents(analysis, parent)?.length === 1;
+  return isAlone && laidAreas(tree, parent).content.width - rectOf(reading, element).width > 16;
 }
 
 /** Whether a float stands beside a box that does not clear it. */
@@ -188,7 +188,11 @@ function isMissed(analysis: Analysis, element: number, property: string, value: 
   if (property === 'text-overflow') return hasLongText(analysis, element);
   if (property === 'aspect-ratio') return isOffRatio(analysis, element, value);
   if (property === 'text-align') return hasRoomBesideText(analysis, element);
-  if (/^(flex-|order|grid-|align-self|justify-self|justify-items|overflow-|object-fit)/.test(property))
+  if (
+    /^(table-layout|flex-|order|grid-|align-self|justify-self|justify-items|overflow-|object-fit)/.test(
+      property,
+    )
+  )
     return false;
   if (property === 'float') return isAside(analysis, element, value);
   return property !== 'clear' || hasFloatBeside(analysis, element);

@@ -1,7 +1,7 @@
 /** Boxes of one line that stand at unequal heights, for their baselines are aligned (CSS 2.2 §10.8.1). */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { usedText } from '../../boxes/tree.ts';
+import { usedPx, usedText } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
 import { px } from '../../geometry/rect.ts';
 import { boxName, hasBackground, hasGroundPicture, isReplacedOrControl } from '../../visibility/visibility.ts';
@@ -56,7 +56,11 @@ function dips(analysis: Analysis, container: number): Observed[] {
         subject: lower,
         other: lower === after ? before : after,
         what: `${boxName(analysis, lower)} stands ${px(by)} px lower than the box of its sort beside it: their last baselines are aligned`,
-        evidence: facts(),
+        evidence: facts([
+          'one-line-each',
+          [a, b].every((rect, k) => rect.height < 3 * usedPx(reading, 'font-size', [before, after][k]!)) &&
+            'Each holds one line, and the two lines are level',
+        ]),
         places: all,
         boxes: [lower, container],
         weight: 40 + by,

@@ -50,7 +50,13 @@ function dammed(analysis: Analysis, container: number): Observed[] {
         subject: at.element,
         other: dam.element,
         what: `${boxName(analysis, at.element)} stands ${px(at.start)} px in from where its row begins: ${boxName(analysis, dam.element)} before it is ${px(dam.bottom - at.top)} px too tall to let it pass`,
-        evidence: facts(['unlike-its-sort', isAlike && 'Boxes of its sort begin their rows at the edge']),
+        evidence: facts(
+          ['unlike-its-sort', isAlike && 'Boxes of its sort begin their rows at the edge'],
+          [
+            'of-another-sort',
+            !isAlike && `${boxName(analysis, dam.element)} is of another sort: a column of its own`,
+          ],
+        ),
         places: [at.element, dam.element],
         boxes: [at.element, dam.element, container],
         weight: 60 + at.start / 4,

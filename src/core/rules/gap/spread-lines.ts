@@ -82,6 +82,7 @@ function emptyRows(analysis: Analysis, container: number): Observed[] {
       subject: container,
       other: after,
       what: `Nothing stands in ${empty.length === 1 ? 'one row' : `${empty.length} rows`} of ${boxName(analysis, container)}: ${px(by)} px are empty ${empty[0]! > last ? 'at its end' : 'between its items'}`,
+      evidence: facts(['rows-at-the-end', empty[0]! > last && 'They come after all that stands in it']),
       boxes: [container, after],
       weight: 30 + by / 2,
     }),

@@ -48,6 +48,10 @@ function slight(analysis: Analysis): Observed[] {
             'nobody-asked-to-scroll',
             !isAsked && `Nobody declares that it scrolls on this axis: overflow on the other makes it so`,
           ],
+          [
+            'asked-to-scroll-sideways',
+            isAsked && axis === 'x' && 'It is declared to scroll sideways, as code and tables do',
+          ],
           ['by-a-hairline', by <= 6 && 'It scrolls by no more than a border or a rounding'],
           ['asked-on-both-axes', isOfBoth && 'overflow is declared for both axes at once'],
         ),

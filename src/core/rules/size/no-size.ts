@@ -30,7 +30,8 @@ function collapsed(analysis: Analysis): Observed[] {
       )
     )
       continue;
-    const isPicture = /^(img|video|svg|canvas|iframe)$/.test(tagOf(reading, i));
+    // A picture that did not come has no size to lose.
+    const isPicture = /^(img|video)$/.test(tagOf(reading, i)) && (inside(tree).natural.get(i)?.width ?? 0) > 0;
     const hasPicture = hasGroundPicture(analysis, i);
     if (
       stopsByVisibility(

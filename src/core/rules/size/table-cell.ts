@@ -43,6 +43,8 @@ function wideCells(analysis: Analysis): Observed[] {
     const { rect, content } = laidAreas(tree, cell);
     const box = usedText(reading, 'box-sizing', cell) === 'border-box' ? rect : content;
     const wanted = declaredPx(analysis, cell, 'width', declaration.value);
+    // A width of next to nothing asks for a column as narrow as what is in it.
+    if (stopsByGeometry(analysis, cell, wanted < 24 && 'it is declared to be as narrow as it can be')) continue;
     const off = box.width - wanted;
     if (stopsByGeometry(analysis, cell, !(off >= LEAST) && 'it is no wider than declared')) continue;
     // The cell of its column that cannot be narrower: where there is none, the table had room to give away.

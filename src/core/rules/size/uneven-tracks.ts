@@ -1,5 +1,6 @@
 /** Columns that are declared alike and are not: what is in one of them keeps it wider (Flexbox 1 §4.5, Grid 2 §12.7). */
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { intrinsicOf } from '../../accounts/sizing/intrinsic-sizing.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isMainAxisVertical, layoutOf } from '../../boxes/formatting-contexts.ts';
@@ -47,6 +48,12 @@ function unevenItems(analysis: Analysis, container: number): Observed[] {
       container,
       (row.length < 2 || most.each - least < LEAST) && 'its items share its width as declared',
     )
+  )
+    return [];
+  const { rect, content } = laidAreas(tree, most.item);
+  const isHeld = (intrinsicOf(analysis, most.item)?.min ?? 0) + rect.width - content.width >= rect.width - 1;
+  if (
+    stopsByGeometry(analysis, most.item, !isHeld && 'what is in it could be narrower: its edges make it wider')
   )
     return [];
   return [
