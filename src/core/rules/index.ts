@@ -88,6 +88,8 @@ import { rule as gapSpreadLines } from './gap/spread-lines.ts';
 import { rule as gapOffCentre } from './gap/off-centre.ts';
 import { rule as sizeUnevenRow } from './size/uneven-row.ts';
 import { rule as sizeUnlikeFields } from './size/unlike-fields.ts';
+import { rule as gapCornerAtCentre } from './gap/corner-at-centre.ts';
+import { rule as sizeGrownLastLine } from './size/grown-last-line.ts';
 import type { Rule } from './model.ts';
 
 /** In the order in which they are asked. */
@@ -149,6 +151,7 @@ export const RULES = [
   gapEmptyTracks,
   gapSpreadLines,
   gapOffCentre,
+  gapCornerAtCentre,
   gapAddedMargins,
   sizeSquare,
   sizeAspectRatio,
@@ -159,6 +162,7 @@ export const RULES = [
   sizeStretched,
   sizeUnevenTracks,
   sizeUnevenRow,
+  sizeGrownLastLine,
   sizeUnlikeFields,
   sizeContentMinimum,
   sizeObjectFit,

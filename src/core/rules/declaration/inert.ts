@@ -77,7 +77,12 @@ const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
 /** Whether a box that does not fill its container could be moved along in it. */
 function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
   const parent = reading.parent[element]!;
-  if (parent < 0 || !hasBox(tree, parent) || !/^(float|inline-block)$/.test(tree.kinds[element]!)) return false;
+  if (
+    parent < 0 ||
+    !hasBox(tree, parent) ||
+    !/^(float|inline-block|inline-replaced)$/.test(tree.kinds[element]!)
+  )
+    return false;
   const alone = childrenOf(tree, parent).filter((child) => hasBox(tree, child)).length === 1;
   return alone && rectOf(reading, element).width < laidAreas(tree, parent).content.width - 16;
 }

@@ -65,10 +65,13 @@ function beforeThePage(analysis: Analysis): Observed[] {
           axis,
           subject: i,
           what: `${px(by)} px of ${boxName(analysis, i)} lie ${axis === 'x' ? 'left of' : 'above'} the page, where nobody can scroll to`,
-          evidence: facts([
-            'placed-by-hand',
-            placed !== undefined && `${boxName(analysis, placed)} is placed there by hand`,
-          ]),
+          evidence: facts(
+            [
+              isTransformed(analysis, placed ?? i) ? 'placed-by-hand' : 'placed-in-what-clips',
+              placed !== undefined && `${boxName(analysis, placed)} is placed there by hand`,
+            ],
+            ['letters-cut-through', placed !== undefined && 'A part of it can be read, and the rest cannot'],
+          ),
           boxes: up.filter((at) => at > 0),
           weight: 80 + by,
         }),

@@ -58,10 +58,15 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
     if (!visible[i] || !hasBox(tree, i) || kind === 'absolute' || kind === 'fixed') continue;
     put(i, lowestLine(analysis, i), i, 0);
     const parent = reading.parent[i]!;
-    if (parent < 0 || clips(tree, i, 'y')) continue;
+    if (parent < 0) continue;
     // Its own ground hangs out of what is around it, and not of itself.
     const { y, height } = rectOf(reading, i);
-    if (hasBackground(analysis, i) && y + height > lowest[i]!) put(parent, y + height, i, 1);
+    // What clips shows nothing below its end, and its own end all the same; engines clip pictures to theirs.
+    if (clips(tree, i, 'y')) {
+      if (isReplacedOrControl(tree, i)) put(parent, y + height, i, 0);
+      else if (hasBackground(analysis, i)) put(parent, y + height, i, 1);
+      else put(parent, Math.min(lowest[i]!, y + height), owner[i]!, isGround[i]!);
+    } else if (hasBackground(analysis, i) && y + height > lowest[i]!) put(parent, y + height, i, 1);
     else put(parent, lowest[i]!, owner[i]!, isGround[i]!);
   }
   const out: Hanging[] = [];

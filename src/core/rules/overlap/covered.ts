@@ -3,7 +3,7 @@ import Flatbush from 'flatbush';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
+import { attribute, frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
 import { isTwoFaced } from '../../evidence/overlap-intent.ts';
 import { layerFacts } from '../../evidence/layers.ts';
@@ -11,7 +11,7 @@ import { facts, type Fact } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
-import { labelOf, tagOf } from '../../reading/labels.ts';
+import { tagOf } from '../../reading/labels.ts';
 import {
   boxName,
   hasSolidGround,
@@ -28,6 +28,7 @@ import {
 } from '../../visibility/visibility.ts';
 import { common } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
+import { isSameSort } from '../like-boxes.ts';
 import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
 import { sharedCells } from './shared-cells.ts';
 import { fix, suspect } from '../suspects.ts';
@@ -52,6 +53,11 @@ function legibleOf(analysis: Analysis, element: number): Rect[] {
     : [laidAreas(tree, element).content];
 }
 
+/** Whether a box is a control that is drawn by the engine: a box to tick, a knob to choose by. */
+const isMark = ({ tree }: Analysis, element: number): boolean =>
+  tagOf(tree.reading, element) === 'input' &&
+  /^(checkbox|radio|range|color)$/i.test(attribute(tree, element, 'type') ?? '');
+
 interface Covered {
   /** The box beside the cover that the covered text sticks out of; −1: it lies within its own. */
   owner: number;
@@ -74,7 +80,7 @@ function coveredText(analysis: Analysis): Observed[] {
       const rect = visibleInk(analysis, i, ink);
       if (rect && rect.width > 1 && rect.height > 1) inks.push({ element: i, rect });
     }
-    const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i));
+    const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i)) || isMark(analysis, i);
     if (stopsByVisibility(analysis, i, !isCover && 'it has no ground that would hide anything')) continue;
     if (
       stopsByGeometry(analysis, i, inFixed(reading)[i] === 1 && 'it stays in its place while the page scrolls')
@@ -92,7 +98,10 @@ function coveredText(analysis: Analysis): Observed[] {
     if (!shown) continue;
     for (const n of index.search(shown.x, shown.y, shown.x + shown.width, shown.y + shown.height)) {
       const { element, rect } = inks[n]!;
-      if (order[element]! >= order[cover]! || isSelfOrAncestor(analysis, element, cover)) continue;
+      if (order[element]! >= order[cover]!) continue;
+      // What a box holds lies in it, unless it is taken out of the flow and put over its text.
+      if (isSelfOrAncestor(analysis, element, cover) && !isPutOver(analysis, cover, element)) continue;
+      if (inFixed(reading)[element] === 1) continue;
       const cut = intersection(rect, shown);
       if (!cut || cut.width < LEAST || cut.height < Math.min(LEAST, rect.height / 2)) continue;
       if (isTwoFaced(analysis, cover, element)) continue;
@@ -135,6 +144,11 @@ function coveredText(analysis: Analysis): Observed[] {
   });
 }
 
+/** Whether something between a cover and a box around it is absolutely positioned. */
+const isPutOver = (analysis: Analysis, cover: number, around: number): boolean =>
+  cover !== around &&
+  selfAndAncestors(analysis, cover, around).some((at) => analysis.tree.kinds[at] === 'absolute');
+
 /** Whether something between a cover and what holds both takes it out of the flow. */
 function isLayered(analysis: Analysis, cover: number, element: number): boolean {
   const { reading } = analysis;
@@ -164,19 +178,16 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
   const end = reading.parent[lifted]!;
   const path = selfAndAncestors(analysis, cover, end);
   const positionOf = (at: number): string => usedText(reading, 'position', at);
-  const placed = path.find((at) => positionOf(at) === 'absolute');
+  const covered = selfAndAncestors(analysis, element, end);
+  const placed = [...path, ...covered].find((at) => positionOf(at) === 'absolute');
   const sticky = path.find((at) => positionOf(at) === 'sticky');
   const moved = path.find((at) => isTransformed(analysis, at));
-  const covered = selfAndAncestors(analysis, element, end);
-  const isOfStack = share > 0.9 && covered.some((at) => path.some((other) => isSameSort(analysis, at, other)));
+  const isOfStack = share > 0.9 && covered.some((at) => path.some((other) => areSiblings(analysis, at, other)));
   const isControl = isReplacedOrControl(analysis.tree, element);
   return [
     ...layerFacts(analysis, path),
     ...facts(
-      [
-        'layered-by-hand',
-        placed !== undefined && `${boxName(analysis, placed)} is placed over the page by hand`,
-      ],
+      ['layered-by-hand', placed !== undefined && `${boxName(analysis, placed)} is placed by hand`],
       [
         'stays-while-scrolling',
         sticky !== undefined && `${boxName(analysis, sticky)} stays in its place while the page scrolls`,
@@ -204,20 +215,30 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
 }
 
 /** Whether two boxes are of one parent and one sort: slides, cards of a pile. */
-const isSameSort = ({ reading }: Analysis, a: number, b: number): boolean =>
-  a !== b && reading.parent[a] === reading.parent[b] && sortOf(reading, a) === sortOf(reading, b);
-
-const sortOf = (reading: Analysis['reading'], element: number): string =>
-  labelOf(reading, element)
-    .replace(/#[^.]*/, '')
-    .split('.')
-    .slice(0, 2)
-    .join('.');
+const areSiblings = (analysis: Analysis, a: number, b: number): boolean =>
+  a !== b && analysis.reading.parent[a] === analysis.reading.parent[b] && isSameSort(analysis, a, b);
 
 /** What brought the cover there: a position, a margin or a transform of it or of what holds it. */
 function suspects(analysis: Analysis, { boxes, px: by, axis, other }: Observation): Suspect[] {
   const { reading, tree } = analysis;
   const out: Suspect[] = [];
+  for (const at of other === null ? [] : selfAndAncestors(analysis, other)) {
+    const layer = authorDeclaration(analysis, at, 'z-index');
+    if (layer?.owner !== at || !(Number(layer.value) < 0)) continue;
+    const parent = reading.parent[at]!;
+    out.push(
+      suspect(
+        analysis,
+        at,
+        'z-index',
+        `${boxName(analysis, at)} is painted below the ground of what is around it`,
+        [
+          fix('paint it in its turn', at, 'z-index', '0', 108),
+          fix('keep it above the ground of its container', parent, 'isolation', 'isolate', 100),
+        ],
+      ),
+    );
+  }
   for (const at of boxes) {
     if (at === other) continue;
     const own = (property: string) => {

@@ -12,7 +12,7 @@ import { boxName } from '../../visibility/visibility.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isUnseen, stopsByGeometry } from '../stops.ts';
-import { suspect } from '../suspects.ts';
+import { fix, suspect } from '../suspects.ts';
 
 const LEAST = 4;
 
@@ -95,6 +95,9 @@ function suspects(analysis: Analysis, { subject, axis, variant }: Observation): 
         puts: [{ element: subject, property: limit, value: size?.value ?? 'none' }],
         rank: 104,
       },
+      ...(variant === 'smaller'
+        ? [fix('let it be no wider than its container', subject, limit, '100%', 100)]
+        : []),
     ]),
   ];
 }
