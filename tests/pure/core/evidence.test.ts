@@ -80,7 +80,7 @@ describe('grades across widths', () => {
     places: [0],
     variant: null,
     what: '',
-    evidence: [fact('seen-by-its-ground')],
+    evidence: [fact('mostly-empty')],
     grade: 'doubtful',
     boxes: [0],
     weight: 10,
