@@ -30,7 +30,7 @@ export function gradeOf(prior: number, evidence: readonly Fact[]): Grade {
   return sum >= SURE ? 'wrong' : sum > -SURE ? 'doubtful' : 'meant';
 }
 
-/** Better first. */
+/** Whether the first of two grades speaks more of a mistake than the second. */
 export const isWorseGrade = (a: Grade, b: Grade): boolean => GRADES.indexOf(a) < GRADES.indexOf(b);
 
 /** What speaks against a mistake, the strongest first; nothing where it is graded wrong all the same. */

@@ -119,7 +119,7 @@ const PRIORS: Partial<Record<Observation['rule'], number>> = {
   'gap/off-centre': 0,
   'gap/corner-at-centre': 0.5,
   'size/uneven-row': 0,
-  'size/grown-last-line': -0.25,
+  'size/grown-last-line': -0.75,
   'gap/empty-box-margins': 0.75,
   'gap/breaks-in-text': 0.75,
   'gap/baseline-dip': 1.25,

@@ -2,16 +2,15 @@
 import type { Proposal } from '../remedies/model.ts';
 import type { FindingKind, Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
-import { isWorseGrade } from '../evidence/model.ts';
-import { pathOf } from '../reading/labels.ts';
-import { rectOf } from '../boxes/tree.ts';
+import { elementAt, pathOf } from '../reading/labels.ts';
+import { hasBox, rectOf } from '../boxes/tree.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { editsFor, type Put, type Shown } from '../remedies/edits.ts';
 import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Files } from '../trials/targets.ts';
-import { observeAll, suspectsOf } from '../rules/index.ts';
+import { observeAll, suspectsOf, wishOf } from '../rules/index.ts';
 import { isSelfOrAncestor } from '../visibility/visibility.ts';
 
 export interface Culprit {
@@ -68,6 +67,8 @@ const ENOUGH = 3;
 const BESIDE = 4;
 /** From this share of the px on it is as good as all: what is likelier goes first then, whatever it leaves. */
 const NEARLY = 0.9;
+/** CSS px by which a wish may be missed: engines round. */
+const NEAR = 1;
 /** A share of the px below this is nobody's fault in particular. */
 const PART = 0.25;
 
@@ -164,7 +165,10 @@ export function makeProver({
     // What only went over to another box is as wrong as before.
     const moved = fresh.filter(({ kind, axis }) => kind === observation.kind && axis === observation.axis);
     const rest = Math.max(0, ...moved.map(({ px }) => px));
-    if (!still || isWorseGrade(observation.grade, still.grade)) return rest;
+    // One reading knows less of it than all widths together: what is still doubtful here is still there.
+    if (!still || (still.grade === 'meant' && observation.grade !== 'meant')) return rest;
+    // A declaration stays without effect where another gives what it asks for.
+    if (isMissed(observation) && !isMissed(still)) return rest;
     return observation.px === 0 ? Infinity : Math.max(still.px, rest);
   };
 
@@ -182,6 +186,16 @@ export function makeProver({
       0,
       ...beside.filter(({ subject }) => isSelfOrAncestor(analysis, element, subject)).map(({ px }) => px),
     );
+  };
+
+  /** Whether what should hold instead does, by a number that its rule has no part in. */
+  const meetsWish = (observation: Observation, { after }: Outcome): boolean => {
+    const wish = wishOf(analysis, observation);
+    if (!wish) return true;
+    const element = elementAt(after.reading, pathOf(analysis.reading, wish.element));
+    if (element < 0 || !hasBox(after.tree, element)) return false;
+    const size = rectOf(after.reading, element)[wish.axis === 'x' ? 'width' : 'height'];
+    return size >= (wish.atLeast ?? 0) - NEAR && size <= (wish.atMost ?? Infinity) + NEAR;
   };
 
   /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */
@@ -227,7 +241,7 @@ export function makeProver({
       if (!outcome) continue;
       // What changes nothing on the page proves nothing.
       if (isOfLayout(observation) && !hasChanged(analysis, outcome.after)) continue;
-      const left = leftBy(observation, [proposal], outcome);
+      const left = meetsWish(observation, outcome) ? leftBy(observation, [proposal], outcome) : observation.px;
       const off = observation.px === 0 ? 0 : observation.px - left;
       const gone = left === 0;
       if (!gone && !proposal.isProof && (off > 0 || outcome.fresh.length === 0))
@@ -314,6 +328,7 @@ export function makeProver({
       const outcome = await tried(observation.kind, put.edits);
       const proposals = some.map(({ proposal }) => proposal);
       if (!outcome || leftBy(observation, proposals, outcome) > 0 || outcome.fresh.length > 0) continue;
+      if (!meetsWish(observation, outcome)) continue;
       const words = proposals.map((proposal) => proposal.words).join(', and ');
       return [{ ...remedyOf(observation, words, put, outcome), rank: 0 }];
     }
@@ -332,7 +347,7 @@ export function makeProver({
       const put = joined([attempted.put, other.put]);
       const outcome = await tried(observation.kind, put.edits);
       const left = outcome && leftBy(observation, [attempted.proposal, other.proposal], outcome);
-      if (!outcome || left !== 0 || outcome.fresh.length > 0) return [];
+      if (!outcome || left !== 0 || outcome.fresh.length > 0 || !meetsWish(observation, outcome)) return [];
       const words = `${attempted.proposal.words}, and ${other.proposal.words}`;
       return [{ ...remedyOf(observation, words, put, outcome), rank: 0 }];
     };
@@ -367,6 +382,10 @@ export function makeProver({
 
   return { blame, effectAtWidth };
 }
+
+/** Whether it would be seen if a declaration without effect had its effect. */
+const isMissed = ({ kind, evidence }: Observation): boolean =>
+  kind === 'inert' && !evidence.some(({ signal }) => signal === 'nothing-is-missed');
 
 /** Whether an observation is of boxes alone, so that what mends it moves or resizes some: text and generated content are not among them. */
 const isOfLayout = ({ kind }: Observation): boolean => /^(gap|size|percent-height)$/.test(kind);

@@ -3,7 +3,7 @@ import type { Analysis } from '../analysis.ts';
 import { isTurned } from '../boxes/transforms.ts';
 import { judging } from '../evidence/index.ts';
 import { GRADES } from '../evidence/model.ts';
-import type { Observation, Suspect } from '../finding.ts';
+import type { Observation, Suspect, Wish } from '../finding.ts';
 import { labelOf } from '../reading/labels.ts';
 import { selfAndAncestors } from '../visibility/visibility.ts';
 import { rule as clipClipPath } from './clip/clip-path.ts';
@@ -186,6 +186,10 @@ const byId = new Map<string, Rule>(RULES.map((rule) => [rule.id, rule]));
 /** What the rule that told of an observation suspects. */
 export const suspectsOf = (analysis: Analysis, observation: Observation): Suspect[] =>
   byId.get(observation.rule)?.suspects?.(analysis, observation) ?? [];
+
+/** What should hold instead of an observation; null: its rule says it by itself. */
+export const wishOf = (analysis: Analysis, observation: Observation): Wish | null =>
+  byId.get(observation.rule)?.wish?.(analysis, observation) ?? null;
 
 export const ruleById = (id: RuleId): Rule => byId.get(id)!;
 

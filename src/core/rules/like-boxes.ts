@@ -1,15 +1,18 @@
-/** Boxes that are of one sort: same element and same classes, in one container. */
+/** Boxes that are of one sort: same element and same first class. */
 import type { Analysis } from '../analysis.ts';
 import { childrenOf, hasBox } from '../boxes/tree.ts';
 import { labelOf } from '../reading/labels.ts';
+import { oncePerAnalysis } from './model.ts';
 
-/** Element and classes of a box, without its id and without classes that only one of several may have. */
-export const sortOf = ({ reading }: Analysis, element: number): string =>
-  labelOf(reading, element)
+const sorts = oncePerAnalysis(({ tree }): (string | undefined)[] => new Array<string | undefined>(tree.count));
+
+/** Element and first class of a box: its id, and classes that only one of several may have, are left out. */
+export const sortOf = (analysis: Analysis, element: number): string =>
+  (sorts(analysis)[element] ??= labelOf(analysis.reading, element)
     .replace(/#[^.]*/, '')
     .split('.')
     .slice(0, 2)
-    .join('.');
+    .join('.'));
 
 export const isSameSort = (analysis: Analysis, a: number, b: number): boolean =>
   sortOf(analysis, a) === sortOf(analysis, b);

@@ -1,7 +1,7 @@
 /** A rule: one kind of mistake in layout, seen in the geometry and the declarations of a reading. */
 import { once } from '../accounts/model/term-builders.ts';
 import type { Analysis } from '../analysis.ts';
-import type { FindingKind, Observation, Suspect } from '../finding.ts';
+import type { FindingKind, Observation, Suspect, Wish } from '../finding.ts';
 
 /** What a rule tells; who tells it is added by whoever asks. */
 export type Observed = Omit<Observation, 'rule' | 'kind' | 'grade'>;
@@ -21,6 +21,10 @@ export interface Rule<Id extends string = string> {
   /** The smallest page on which the rule tells of something. */
   example: string;
   observe: (analysis: Analysis) => Observed[];
+  /**
+   * What should hold instead: a remedy is proved by this number as well, where what the rule looks at is what remedies change.
+   */
+  wish?: (analysis: Analysis, observation: Observation) => Wish;
   /** What it may be due to, the likeliest first. Not there: the mechanisms of CSS in `remedies/` know by themselves. */
   suspects?: (analysis: Analysis, observation: Observation) => Suspect[];
   /** The two ends of the dimension line on the axis, in CSS px of the document; not there: it is not a matter of one stretch. */

@@ -5,7 +5,7 @@ import { laidAreas } from '../../boxes/areas.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { gapOf } from '../../boxes/grid-tracks.ts';
 import { facts } from '../../evidence/model.ts';
-import { type Axis, px } from '../../geometry/rect.ts';
+import { type Axis, px, type Side } from '../../geometry/rect.ts';
 import { boxName } from '../../visibility/visibility.ts';
 import { beforeStart } from '../drawn.ts';
 import { isSameSort, itemsOf, sortOf } from '../like-boxes.ts';
@@ -45,31 +45,35 @@ const gapOn = ({ tree }: Analysis, container: number, axis: Axis): number => {
   return axis === 'x' ? gapOf(tree, container, 'column-gap', width) : gapOf(tree, container, 'row-gap', height);
 };
 
+/** What automatic margins take is free room, and adds to nothing. */
+const marginOf = (analysis: Analysis, element: number, side: Side): number =>
+  authorDeclaration(analysis, element, `margin-${side}`)?.value === 'auto'
+    ? 0
+    : laidAreas(analysis.tree, element).margin[side];
+
+/** Of each item the distance to the one before it in its row, and to the nearest above it. */
 function betweens(analysis: Analysis, container: number): Between[] {
   const { tree } = analysis;
   const items = itemsOf(analysis, container);
+  const gaps = { x: gapOn(analysis, container, 'x'), y: gapOn(analysis, container, 'y') };
   const out: Between[] = [];
   for (const [n, after] of items.entries()) {
-    if (n === 0) continue;
-    const b = laidAreas(tree, after);
-    for (const before of items.slice(0, n).reverse()) {
-      const a = laidAreas(tree, before);
-      const isBeside = a.rect.y < b.rect.y + b.rect.height && b.rect.y < a.rect.y + a.rect.height;
+    const b = laidAreas(tree, after).rect;
+    // Items come row after row: the search ends at the first that lies above.
+    for (let k = n - 1; k >= 0; k--) {
+      const before = items[k]!;
+      const a = laidAreas(tree, before).rect;
+      const isBeside = a.y < b.y + b.height && b.y < a.y + a.height;
+      if (isBeside && k < n - 1) continue;
+      const isAbove = !isBeside && a.x < b.x + b.width && b.x < a.x + a.width;
+      if (!isBeside && !isAbove) continue;
       const axis: Axis = isBeside ? 'x' : 'y';
-      const distance = axis === 'x' ? b.rect.x - a.rect.x - a.rect.width : b.rect.y - a.rect.y - a.rect.height;
-      if (distance < 0 || out.some((entry) => entry.after === after && entry.axis === axis)) continue;
-      if (axis === 'y' && !(a.rect.x < b.rect.x + b.rect.width && b.rect.x < a.rect.x + a.rect.width)) continue;
-      // What is automatic takes free room, and adds to nothing.
-      const marginOf = (element: number, side: 'top' | 'right' | 'bottom' | 'left'): number =>
-        authorDeclaration(analysis, element, `margin-${side}`)?.value === 'auto'
-          ? 0
-          : laidAreas(tree, element).margin[side];
-      const [first, second] =
-        axis === 'x'
-          ? [marginOf(before, 'right'), marginOf(after, 'left')]
-          : [marginOf(before, 'bottom'), marginOf(after, 'top')];
-      const gap = gapOn(analysis, container, axis);
-      out.push({ before, after, axis, distance, first, second, gap });
+      const distance = isBeside ? b.x - a.x - a.width : b.y - a.y - a.height;
+      const [first, second] = isBeside
+        ? [marginOf(analysis, before, 'right'), marginOf(analysis, after, 'left')]
+        : [marginOf(analysis, before, 'bottom'), marginOf(analysis, after, 'top')];
+      if (distance >= 0) out.push({ before, after, axis, distance, first, second, gap: gaps[axis] });
+      if (isAbove) break;
     }
   }
   return out;
@@ -116,7 +120,7 @@ function added(analysis: Analysis, container: number): Observed[] {
           'unlike-the-other-axis',
           across !== undefined &&
             Math.abs(across.distance - distance) >= LEAST &&
-            `Across, ${px(across.distance)} px lie between them`,
+            `${axis === 'y' ? 'Across' : 'Down the page'}, ${px(across.distance)} px lie between them`,
         ],
         [
           'collapses-elsewhere',

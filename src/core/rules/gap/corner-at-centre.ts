@@ -1,11 +1,11 @@
 /** Boxes whose corner, and not whose middle, stands in the middle of what is around them (CSS Positioned Layout 3 §3.1). */
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
-import { laidAreas } from '../../boxes/areas.ts';
+import { rectOf } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
-import { type Axis, px } from '../../geometry/rect.ts';
-import { boxName, isTransformed } from '../../visibility/visibility.ts';
+import { type Axis, endOf, px, startOf } from '../../geometry/rect.ts';
+import { boxName } from '../../visibility/visibility.ts';
 import { beforeStart } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isUnseen, stopsByGeometry } from '../stops.ts';
@@ -14,21 +14,20 @@ import { fix, suspect } from '../suspects.ts';
 /** CSS px of a box from which on its middle is another place than its edge. */
 const LEAST = 10;
 
-/** CSS px by which the middle of a box is off from that of its containing block, where its edge is put there; 0: it is not. */
+/**
+ * CSS px by which the middle of a box, as drawn, is off from that of its containing block, where its edge is declared to go there;
+ * 0: it is not. What begins in the middle and ends where the other does is the second half of it.
+ */
 function offBy(analysis: Analysis, element: number, axis: Axis): number {
-  const { tree } = analysis;
+  const { tree, reading } = analysis;
   const [start, size] = axis === 'x' ? (['left', 'width'] as const) : (['top', 'height'] as const);
   const side = authorDeclaration(analysis, element, start);
   const around = tree.containingBlock[element]!;
   if (side?.owner !== element || side.value !== '50%' || around < 0) return 0;
-  const { rect, margin } = laidAreas(tree, element);
-  if (margin[start] < -0.5 || rect[size] < LEAST) return 0;
-  const { rect: outer, border } = laidAreas(tree, around);
-  const begin = axis === 'x' ? outer.x + border.left : outer.y + border.top;
-  const room =
-    axis === 'x' ? outer.width - border.left - border.right : outer.height - border.top - border.bottom;
-  const at = axis === 'x' ? rect.x : rect.y;
-  return Math.abs(at - margin[start] - begin - room / 2) < 1 ? rect[size] / 2 : 0;
+  const [rect, outer] = [rectOf(reading, element), rectOf(reading, around)];
+  if (rect[size] < LEAST || Math.abs(endOf(rect, axis) - endOf(outer, axis)) < 2) return 0;
+  const off = Math.abs(startOf(rect, axis) + rect[size] / 2 - startOf(outer, axis) - outer[size] / 2);
+  return off < LEAST / 2 ? 0 : off;
 }
 
 function corners(analysis: Analysis): Observed[] {
@@ -36,9 +35,14 @@ function corners(analysis: Analysis): Observed[] {
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
     if (tree.kinds[i] !== 'absolute' || isUnseen(analysis, i)) continue;
-    if (stopsByGeometry(analysis, i, isTransformed(analysis, i) && 'a transform moves it')) continue;
     const [x, y] = [offBy(analysis, i, 'x'), offBy(analysis, i, 'y')];
-    if (stopsByGeometry(analysis, i, x === 0 && y === 0 && 'none of its edges is put into the middle'))
+    if (
+      stopsByGeometry(
+        analysis,
+        i,
+        x === 0 && y === 0 && 'its middle stands in the middle, or none of its edges is put there',
+      )
+    )
       continue;
     const axis: Axis = x >= y ? 'x' : 'y';
     out.push(
@@ -47,7 +51,7 @@ function corners(analysis: Analysis): Observed[] {
         axis,
         subject: i,
         other: tree.containingBlock[i]!,
-        what: `The middle of ${boxName(analysis, i)} is ${px(Math.max(x, y))} px off that of ${boxName(analysis, tree.containingBlock[i]!)}: its ${axis === 'x' ? 'left' : 'upper'} edge stands there`,
+        what: `The middle of ${boxName(analysis, i)} is ${px(Math.max(x, y))} px off that of ${boxName(analysis, tree.containingBlock[i]!)}: its ${axis === 'x' ? 'left' : 'upper'} edge is put there`,
         evidence: facts(['on-both-axes', x > 0 && y > 0 && 'It is so on both axes']),
         boxes: [i],
         weight: 30 + Math.max(x, y) / 2,

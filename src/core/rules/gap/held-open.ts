@@ -2,7 +2,7 @@
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { childrenOf, hasBox } from '../../boxes/tree.ts';
+import { childrenOf, hasBox, rectOf } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { px } from '../../geometry/rect.ts';
@@ -91,10 +91,7 @@ function heldOpen(analysis: Analysis, box: number): Observed[] {
 }
 
 const suspects = (analysis: Analysis, { subject, source }: Observation): Suspect[] => {
-  const property =
-    /min|block-size$/.test(source?.property ?? '') && /^min/.test(source?.property ?? '')
-      ? 'min-height'
-      : 'height';
+  const property = source?.property.startsWith('min-') ? 'min-height' : 'height';
   return [
     suspect(analysis, subject, property, `${boxName(analysis, subject)} is kept taller than what is in it`, [
       fix('let it be as tall as what is in it', subject, property, property === 'height' ? 'auto' : '0', 100),
@@ -111,6 +108,11 @@ export const rule: Rule<'gap/held-open'> = {
   usual: 'Take the minimum out where the layout is another, or put it under the condition that it is for.',
   example: `<style>div { min-height: 400px; background: linen }</style><div><p>Two words</p></div>`,
   observe: inContainers(heldOpen),
+  wish: ({ reading }, { subject, px: blank }) => ({
+    element: subject,
+    axis: 'y',
+    atMost: rectOf(reading, subject).height - blank / 2,
+  }),
   suspects,
   drawn: beforeEnd,
 };

@@ -61,7 +61,7 @@ const isMark = ({ tree }: Analysis, element: number): boolean =>
 interface Covered {
   /** The box beside the cover that the covered text sticks out of; −1: it lies within its own. */
   owner: number;
-  /** The child of what holds both through which the cover is in it, and that of what is covered; null: it holds the cover. */
+  /** The box around the cover, or the cover, that is a child of what holds both. */
   lifted: number;
   cover: number;
   element: number;

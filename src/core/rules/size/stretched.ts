@@ -4,7 +4,7 @@ import { alignSelf, isStretch } from '../../accounts/sizing/percentage-definiten
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { isMainAxisVertical, layoutOf } from '../../boxes/formatting-contexts.ts';
-import { usedText } from '../../boxes/tree.ts';
+import { rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { facts } from '../../evidence/model.ts';
 import { px } from '../../geometry/rect.ts';
@@ -47,8 +47,8 @@ function stretched(analysis: Analysis, container: number): Observed[] {
     )
       return [];
     const { rect, border, content } = laidAreas(tree, item);
-    const ink = [...inkOf(analysis, item), ...labelInk(analysis, item)];
-    const words = labelInk(analysis, item).length > 0 ? labelInk(analysis, item) : ink;
+    const label = labelInk(analysis, item);
+    const words = label.length > 0 ? label : inkOf(analysis, item);
     const isSolid = hasBackground(analysis, item) || border.left + border.right > 0;
     if (
       stopsByVisibility(
@@ -71,7 +71,6 @@ function stretched(analysis: Analysis, container: number): Observed[] {
     const radius = Number.parseFloat(resolve(styles, item, 'border-top-left-radius').value) || 0;
     const isPill = radius >= rect.height / 2 - 2 && radius > 4;
     const isButton = /^(button|a)$/.test(tagOf(reading, item));
-    const isCentred = /center/.test(usedText(reading, 'text-align', item)) || isButton;
     return [
       observed({
         px: content.width - width,
@@ -84,7 +83,7 @@ function stretched(analysis: Analysis, container: number): Observed[] {
             'made-as-a-pill',
             isPill && !isButton && 'Its round ends are those of a label that is as wide as its word',
           ],
-          ['full-width-button', isButton && isCentred && 'A button may well be as wide as what is around it'],
+          ['full-width-button', isButton && 'A button may well be as wide as what is around it'],
         ),
         boxes: [item, container],
         weight: 20,
@@ -102,6 +101,11 @@ export const rule: Rule<'size/stretched'> = {
   usual: 'Align the item at the start: `align-self: flex-start` in a column, `justify-self: start` in a grid.',
   example: `<style>div { display: flex; flex-direction: column; width: 400px } span { background: gold; border-radius: 99px }</style><div><span>New</span><p>Text</p></div>`,
   observe: inContainers(stretched),
+  wish: ({ reading }, { subject, px: spare }) => ({
+    element: subject,
+    axis: 'x',
+    atMost: rectOf(reading, subject).width - spare / 2,
+  }),
   suspects: (analysis, { subject, other }) => {
     const property = layoutOf(analysis.tree, other!) === 'grid' ? 'justify-self' : 'align-self';
     const because = authorDeclaration(analysis, other!, 'align-items')

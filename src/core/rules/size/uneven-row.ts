@@ -8,7 +8,7 @@ import { px } from '../../geometry/rect.ts';
 import { boxName, hasBackground } from '../../visibility/visibility.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { inContainers } from './../gap/containers.ts';
-import { isSameSort, itemsOf } from '../like-boxes.ts';
+import { itemsOf, sortOf } from '../like-boxes.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
@@ -22,16 +22,22 @@ function unevenRow(analysis: Analysis, container: number): Observed[] {
     const { border } = laidAreas(tree, item);
     return hasBackground(analysis, item) || border.top + border.bottom > 1;
   };
-  let worst: { low: number; by: number; row: number[] } | null = null;
+  /** By sort and upper edge. */
+  const rows = new Map<string, number[]>();
   for (const item of items) {
-    const { y, height } = rectOf(reading, item);
-    const row = items.filter(
-      (other) =>
-        isSameSort(analysis, item, other) && Math.abs(rectOf(reading, other).y - y) < 1 && isShown(other),
-    );
+    const key = `${sortOf(analysis, item)} ${Math.round(rectOf(reading, item).y)}`;
+    const row = rows.get(key);
+    if (row) row.push(item);
+    else rows.set(key, [item]);
+  }
+  let worst: { low: number; by: number; row: number[] } | null = null;
+  for (const all of rows.values()) {
+    const row = all.filter(isShown);
     if (row.length < 2) continue;
-    const by = Math.max(...row.map((other) => rectOf(reading, other).height)) - height;
-    if (by >= LEAST && (!worst || by > worst.by)) worst = { low: item, by, row };
+    const heights = row.map((item) => rectOf(reading, item).height);
+    const least = Math.min(...heights);
+    const by = Math.max(...heights) - least;
+    if (by >= LEAST && (!worst || by > worst.by)) worst = { low: row[heights.indexOf(least)]!, by, row };
   }
   if (!worst) {
     stopsByGeometry(analysis, container, 'boxes of one sort in its rows are equally tall');

@@ -96,6 +96,13 @@ export const rule: Rule<'size/unlike-fields'> = {
   usual: 'Size it by the rule that sizes the others.',
   example: `<style>input { width: 400px; display: block } textarea { display: block }</style><form><input><textarea></textarea></form>`,
   observe: unlike,
+  // Once it is sized it is another field to this rule, as wide as it may be.
+  wish: ({ reading }, { subject, other, px: off }) => {
+    const [width, usual] = [subject, other!].map((field) => rectOf(reading, field).width) as [number, number];
+    return width < usual
+      ? { element: subject, axis: 'x', atLeast: usual - off / 8 }
+      : { element: subject, axis: 'x', atMost: usual + off / 8 };
+  },
   suspects: (analysis, { subject, other }) => {
     const width = authorDeclaration(analysis, other!, 'width')?.value ?? '100%';
     return [

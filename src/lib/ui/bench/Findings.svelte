@@ -89,7 +89,7 @@
 </script>
 
 {#snippet evidence(finding: Found & { own: boolean; meant: string })}
-  {#if finding.own}{:else if finding.evidence.length > 0}
+  {#if !finding.own && finding.evidence.length > 0}
     <button
       class="linkish faint self-start"
       aria-expanded={weighed === finding.key}
@@ -155,9 +155,7 @@
         {/if}
         {#if !blame}
           <p class="faint">
-            {finder.proving || finding.grade === 'doubtful'
-              ? 'looking for its cause …'
-              : 'Its cause has not been looked for.'}
+            {finder.proving ? 'looking for its cause …' : 'Its cause has not been looked for.'}
           </p>
         {:else}
           {#each blame.culprits.slice(0, 3) as { because, source, px: owed }, i (i)}

@@ -40,13 +40,15 @@ export function createFinder(
   let round = 0;
   /** Findings whose causes are to be looked for, by their index. */
   let queue: number[] = [];
+  /** Whether the list is of the page at hand: while it is looked at again its indices are those of another. */
+  let isListed = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   /** Looks again; what was known of causes is known no more, for anything can have moved. */
   async function look(): Promise<void> {
     const ownRound = ++round;
     clearTimeout(timer);
-    proving = false;
+    proving = isListed = false;
     if (found !== null) await new Promise((resolve) => (timer = setTimeout(resolve, BREATH)));
     if (ownRound !== round) return;
     // Where that fails it is told, and what is wrong by itself is found all the same.
@@ -58,7 +60,9 @@ export function createFinder(
     blames = new Map();
     if (lookBeneath) rests = await analyst.reliances();
     if (ownRound !== round) return;
+    isListed = true;
     queue = found.flatMap(({ grade }, index) => (grade === 'wrong' ? [index] : [])).slice(0, MOST);
+    first(picked);
     timer = setTimeout(() => void prove(ownRound).catch(wrong), PAUSE);
   }
 
@@ -71,8 +75,10 @@ export function createFinder(
       const measure = Comlink.proxy(async (edits: Edit[], width?: number) =>
         ownRound === round ? lab.measure(edits, width, () => ownRound === round) : null,
       );
-      for (let index = queue.shift(); index !== undefined; index = queue.shift()) {
-        if (ownRound !== round) return;
+      // Of another round the list is no longer this one's.
+      while (ownRound === round) {
+        const index = queue.shift();
+        if (index === undefined) return;
         const blame = await analyst.blame(index, measure);
         const entry = found?.[index];
         if (ownRound !== round || !blame || !entry) return;
@@ -86,21 +92,26 @@ export function createFinder(
 
   /** Looks for the cause of a finding that is asked about, before those of others. */
   function ask(key: string): void {
-    const index = (found ?? []).findIndex((entry) => entry.key === key);
-    if (index < 0 || found![index]!.grade === 'meant' || blames.has(key)) return;
-    queue = [index, ...queue.filter((other) => other !== index)];
     // What is to be proved by itself begins with it.
-    if (!proving) {
+    if (isListed && first(key) && !proving) {
       clearTimeout(timer);
       void prove(round).catch(wrong);
     }
+  }
+
+  /** Puts a finding before the others; whether its cause is to be looked for. */
+  function first(key: string): boolean {
+    const index = (found ?? []).findIndex((entry) => entry.key === key);
+    if (index < 0 || found![index]!.grade === 'meant' || blames.has(key)) return false;
+    queue = [index, ...queue.filter((other) => other !== index)];
+    return true;
   }
 
   function stop(): void {
     round++;
     clearTimeout(timer);
     queue = [];
-    proving = false;
+    proving = isListed = false;
   }
 
   return {
