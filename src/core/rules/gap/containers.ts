@@ -1,5 +1,6 @@
 /** Containers whose space is looked at: those that can be seen. */
 import type { Analysis } from '../../analysis.ts';
+import { declaring } from '../../css/cascade/candidates.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { oncePerAnalysis, type Observed } from '../model.ts';
 import { isUnseen, stopsByGeometry } from '../stops.ts';
@@ -31,5 +32,17 @@ export const inFlowContainers =
     for (const [n, container] of all.entries())
       if (!stopsByGeometry(analysis, container, !isFlow[n] && 'it does not lay out its content in flow'))
         out.push(...look(analysis, container));
+    return out;
+  };
+
+/** Looks at those of which some declaration of one of the properties speaks. */
+export const inDeclaring =
+  (properties: readonly string[], look: Look) =>
+  (analysis: Analysis): Observed[] => {
+    const { styles, tree } = analysis;
+    const asked = new Set(properties.flatMap((property) => declaring(styles, property, tree.count)));
+    const out: Observed[] = [];
+    for (const container of asked)
+      if (container > 0 && !isUnseen(analysis, container)) out.push(...look(analysis, container));
     return out;
   };

@@ -7,6 +7,7 @@ import { facts } from '../../evidence/model.ts';
 import { px } from '../../geometry/rect.ts';
 import { tagOf } from '../../reading/labels.ts';
 import { boxName, hasBackground, visibleChildren } from '../../visibility/visibility.ts';
+import { sortOf } from '../like-boxes.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
@@ -124,6 +125,22 @@ function atSides(analysis: Analysis, box: number): Observed[] {
   });
 }
 
+const everywhere = inContainers((analysis, box) => [...atEnds(analysis, box), ...atSides(analysis, box)]);
+
+/** What is so at the same end of boxes of one sort is one matter, with many places. */
+function oneOfEachSort(analysis: Analysis, all: readonly Observed[]): Observed[] {
+  const out = new Map<string, Observed>();
+  for (const observation of all) {
+    const { subject, other, variant, evidence } = observation;
+    const signals = evidence.map(({ signal }) => signal).join(' ');
+    const key = `${variant} ${sortOf(analysis, subject)} ${sortOf(analysis, other!)} ${signals}`;
+    const first = out.get(key);
+    if (first) first.places.push(subject);
+    else out.set(key, observation);
+  }
+  return [...out.values()];
+}
+
 export const rule: Rule<'gap/default-margin'> = {
   id: 'gap/default-margin',
   kind: 'gap',
@@ -132,7 +149,7 @@ export const rule: Rule<'gap/default-margin'> = {
   why: 'Browsers give paragraphs, headings and lists margins, and inside of a padding or a border these collapse with nothing.',
   usual: 'Take out the margin of the first and of the last child.',
   example: `<style>div { padding: 20px; background: linen } h2 { margin-top: 0 }</style><div><h2>Title</h2><p>Text</p></div>`,
-  observe: inContainers((analysis, box) => [...atEnds(analysis, box), ...atSides(analysis, box)]),
+  observe: (analysis) => oneOfEachSort(analysis, everywhere(analysis)),
   suspects: (analysis, { subject, variant }) => {
     const property = `margin-${variant}`;
     return [

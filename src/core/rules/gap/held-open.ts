@@ -13,7 +13,7 @@ import { beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
-import { inContainers } from './containers.ts';
+import { inDeclaring } from './containers.ts';
 
 /** CSS px that are empty, and their part of the box, from which on it is seen. */
 const LEAST = 40;
@@ -107,7 +107,7 @@ export const rule: Rule<'gap/held-open'> = {
   why: 'A minimum or a height that was made for more, or for another layout, keeps the box taller than what is in it.',
   usual: 'Take the minimum out where the layout is another, or put it under the condition that it is for.',
   example: `<style>div { min-height: 400px; background: linen }</style><div><p>Two words</p></div>`,
-  observe: inContainers(heldOpen),
+  observe: inDeclaring(['height', 'min-height'], heldOpen),
   wish: ({ reading }, { subject, px: blank }) => ({
     element: subject,
     axis: 'y',

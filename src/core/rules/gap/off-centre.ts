@@ -11,7 +11,7 @@ import { boxName, hasBackground } from '../../visibility/visibility.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 import { suspect } from '../suspects.ts';
-import { inContainers } from './containers.ts';
+import { inDeclaring } from './containers.ts';
 
 /** CSS px by which its middle is off from that of the box. */
 const LEAST = 3;
@@ -85,7 +85,7 @@ export const rule: Rule<'gap/off-centre'> = {
   usual:
     'Centre the line (`align-content: center`, or a flex container), or take the height out and pad it evenly.',
   example: `<style>p { height: 40px; width: 90px; line-height: 1.2; text-align: center; background: gold; margin: 0 }</style><p>New</p>`,
-  observe: inContainers(offCentre),
+  observe: inDeclaring(['height', 'min-height'], offCentre),
   suspects: (analysis, { subject }) => {
     const property = authorDeclaration(analysis, subject, 'height') ? 'height' : 'min-height';
     const line = authorDeclaration(analysis, subject, 'line-height');

@@ -22,6 +22,15 @@ function unevenRow(analysis: Analysis, container: number): Observed[] {
     const { border } = laidAreas(tree, item);
     return hasBackground(analysis, item) || border.top + border.bottom > 1;
   };
+  const tall = items.map((item) => rectOf(reading, item).height);
+  if (
+    stopsByGeometry(
+      analysis,
+      container,
+      !(Math.max(...tall) - Math.min(...tall) >= LEAST) && 'what is in it is equally tall',
+    )
+  )
+    return [];
   /** By sort and upper edge. */
   const rows = new Map<string, number[]>();
   for (const item of items) {
