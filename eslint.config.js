@@ -28,6 +28,7 @@ const CORE = {
   boxes: ['geometry', 'reading'],
   visibility: ['core', 'geometry', 'reading', 'boxes', 'css'],
   accounts: ['core', 'geometry', 'reading', 'boxes', 'css', 'visibility'],
+  wishes: ['geometry', 'reading', 'boxes', 'css', 'visibility', 'accounts', 'core'],
   evidence: ['core', 'geometry', 'reading', 'html', 'boxes', 'css', 'visibility', 'accounts'],
   rules: [
     'core',
@@ -40,8 +41,9 @@ const CORE = {
     'accounts',
     'evidence',
     'trials',
+    'wishes',
   ],
-  remedies: ['core', 'geometry', 'reading', 'boxes', 'css', 'visibility', 'accounts', 'trials'],
+  remedies: ['core', 'geometry', 'reading', 'boxes', 'css', 'visibility', 'accounts', 'trials', 'wishes'],
   trials: ['core', 'geometry', 'reading', 'html', 'css'],
   compare: ['core', 'geometry', 'reading', 'boxes', 'css', 'accounts'],
   proof: [
@@ -56,6 +58,8 @@ const CORE = {
     'remedies',
     'trials',
     'compare',
+    'wishes',
+    'accounts',
   ],
   search: ['core', 'geometry', 'reading', 'boxes', 'css', 'trials'],
   sweep: [
@@ -83,6 +87,9 @@ const CORE = {
     'proof',
     'compare',
     'sweep',
+    'wishes',
+    'visibility',
+    'trials',
   ],
 };
 const coreType = (folder) => (folder === 'core' ? 'core' : `core-${folder}`);

@@ -1,13 +1,20 @@
 /** `normetra find`: what is wrong on a page, because of what, and the change that was proved to help. */
 import { basename } from 'node:path';
-import { findingsText, withShortDiffs, type FindingsDocument } from '../core/reports/findings.ts';
+import {
+  findingsText,
+  withShortDiff,
+  withShortDiffs,
+  type FindingsDocument,
+} from '../core/reports/findings.ts';
 import { junitDocument } from '../core/reports/junit.ts';
 import { sarifDocument } from '../core/reports/sarif.ts';
 import { whyNotBoxes, whyNotText, type WhyNotDocument } from '../core/reports/why-not.ts';
+import { wishText as wishAnswerText, type WishDocument } from '../core/reports/wishes.ts';
 import { findOn } from '../lib/server/engines/find.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless, type Opened } from '../lib/server/engines/headless.ts';
 import { missingOf, openPage } from '../lib/server/engines/source.ts';
+import { wishOn } from '../lib/server/engines/wish.ts';
 import { VERSION } from '../lib/server/version.ts';
 import { elementsOf, print, scriptsOf } from './output.ts';
 import { readFindOptions, writableFile, type FindOptions } from './options.ts';
@@ -46,6 +53,29 @@ async function whyText(opened: Opened, page: string, selector: string, options: 
   return format === 'json' ? JSON.stringify(document) : texts.join('\n\n');
 }
 
+/** What keeps a wish from being met, as text or as a document. */
+async function wishText(
+  opened: Opened,
+  page: string,
+  { widths, height, defaults, format, wish }: FindOptions,
+): Promise<{ document: WishDocument; text: string }> {
+  const { tell, end } = showProgress();
+  const document = await wishOn(opened, {
+    page,
+    defaults,
+    widths,
+    height,
+    ...wish!,
+    elementsOf: (selector) => elementsOf(opened, selector),
+    progress: (tried, of) => tell?.(`${tried} of ${of} changes tried`),
+  }).finally(end);
+  const short = {
+    ...document,
+    remedies: document.remedies.map((remedy) => ({ ...remedy, ...withShortDiff(remedy) })),
+  };
+  return { document, text: format === 'json' ? JSON.stringify(short) : wishAnswerText(document) };
+}
+
 export async function find(argv: string[]): Promise<number> {
   const options = readFindOptions(argv);
   const { page, widths, height, root, scripts, defaults, kinds, failOn, meant, out } = options;
@@ -60,6 +90,11 @@ export async function find(argv: string[]): Promise<number> {
     if (options.why !== null) {
       await print(await whyText(opened, name, options.why, options), out);
       return 0;
+    }
+    if (options.wish !== null) {
+      const { document, text } = await wishText(opened, name, options);
+      await print(text, out);
+      return failOn !== null && document.at.some(({ missing }) => missing > 0 && missing >= failOn) ? 1 : 0;
     }
     const beneath = other && {
       plain: await headless.openSource(source, { width: widths[0]!, height }, scripts, null, isOver),

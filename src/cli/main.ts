@@ -29,6 +29,8 @@ normetra restore <file> [--data DIR]
           --evidence           with what speaks for and against each
           --prove WHAT         whose causes are looked for: what is wrong, also the first of what is doubtful (likely),
                                or all (default: likely)
+          --wish TEXT          instead: who keeps something from being as it should, and what makes it so;
+                               TEXT is like '.card: as wide as .offer' (docs/guide/wishes.md)
           --why CSS            instead: what each rule says of the boxes that match, and what stopped it
           --defaults, --root, --scripts, --scrollbars, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what

@@ -5,6 +5,7 @@ import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { KINDS } from '../core/finding.ts';
+import { parseWish } from '../core/wishes/parse.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 
 const side = (name: string, most: number) =>
@@ -89,7 +90,28 @@ const findOptions = pageOptions
     evidence: z.boolean().default(false),
     prove: z.enum(['wrong', 'likely', 'all'], '--prove is wrong, likely or all').default('likely'),
     why: z.string().min(1).nullable().default(null),
+    wish: z
+      .string()
+      .transform((text, context) => {
+        try {
+          return { text, written: parseWish(text) };
+        } catch (error) {
+          if (!(error instanceof SyntaxError)) throw error;
+          context.addIssue({ code: 'custom', message: `--wish ${error.message}` });
+          return z.NEVER;
+        }
+      })
+      .nullable()
+      .default(null),
   })
+  .refine(
+    ({ wish, why }) => wish === null || why === null,
+    '--wish and --why are two questions: ask one of them',
+  )
+  .refine(
+    ({ wish, format }) => wish === null || format === 'text' || format === 'json',
+    '--wish is answered as text or as json: leave out --format',
+  )
   .refine(
     ({ why, format }) => why === null || format === 'text' || format === 'json',
     '--why is told as text or as json: leave out --format',
@@ -149,7 +171,7 @@ const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out
 const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
 const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
 const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
-const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'prove'];
+const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'wish', 'prove'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */
 export const readPageOptions = (command: string, argv: string[]): PageOptions =>

@@ -57,6 +57,14 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await pickFinding(page, 'overflow: p.ticker');
     await page.locator('[data-remedy]').first().waitFor();
   },
+  wish: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.fare');
+    await page.getByLabel('Should be').fill('square');
+    await page.getByLabel('Should be').press('Enter');
+    await page.locator('[data-wish-answer] [data-remedy]').first().waitFor({ timeout: 60_000 });
+    await settle(page);
+  },
   grades: async (page) => {
     await openBench(page, url, 'harbour', '?w=360');
     await page.locator('[data-doubtful]').waitFor();

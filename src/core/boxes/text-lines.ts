@@ -1,4 +1,5 @@
 /** Lines of texts, whoever they belong to. */
+import type { Rect } from '../geometry/rect.ts';
 import { inside, type BoxTree } from './tree.ts';
 
 /** Lines that the text of an element itself is broken into, without what lies in its children. */
@@ -19,6 +20,34 @@ export function linesAt(middles: Float64Array): number {
   for (let i = 0; i < middles.length; i++) if (i === 0 || middles[i]! - middles[i - 1]! > APART) lines++;
   return lines;
 }
+
+/** An element and all that lies in it, in document order. */
+export function* withinOf({ reading: { parent, count } }: BoxTree, element: number): Generator<number> {
+  const within = new Set([element]);
+  yield element;
+  for (let i = element + 1; i < count; i++) {
+    if (!within.has(parent[i]!)) {
+      if (parent[i]! < element) return;
+      continue;
+    }
+    within.add(i);
+    yield i;
+  }
+}
+
+/** The pieces of text that can be seen in a box and in what lies in it, as rectangles of the document. */
+export function textWithin(tree: BoxTree, element: number): Rect[] {
+  const { texts } = inside(tree);
+  return [...withinOf(tree, element)].flatMap((at) =>
+    (texts.get(at) ?? []).flatMap(({ pieces, blank }) =>
+      blank ? [] : pieces.filter(({ width, height }) => width > 0 && height > 0),
+    ),
+  );
+}
+
+/** Lines of the text in a box and in what lies in it. */
+export const linesWithin = (tree: BoxTree, element: number): number =>
+  linesAt(Float64Array.from(textWithin(tree, element), ({ y, height }) => y + height / 2).sort());
 
 /** Lines of the text in each element and in what lies in it. */
 export function linesOfEach(tree: BoxTree): Int32Array {

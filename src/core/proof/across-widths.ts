@@ -3,7 +3,8 @@ import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { graded } from '../evidence/index.ts';
 import { GRADES, isWorseGrade } from '../evidence/model.ts';
-import { keyOf, type Blame } from './prover.ts';
+import { keyOf } from './keys.ts';
+import type { Blame } from './prover.ts';
 
 export interface FindingAcrossWidths {
   key: string;

@@ -8,7 +8,8 @@ import type { SheetTarget } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import { byPx, isPinned, offOf, pinning, type Dependence } from '../rules/defaults/dependence.ts';
 import { observeAll } from '../rules/index.ts';
-import { keyOf, type Blame, type Culprit, type Measure, type ProvedRemedy } from './prover.ts';
+import { keyOf } from './keys.ts';
+import type { Blame, Culprit, Measure, ProvedRemedy } from './prover.ts';
 
 export interface Pinning {
   /** The page as rendered, and under the other defaults. */

@@ -10,7 +10,9 @@ import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Files } from '../trials/targets.ts';
-import { observeAll, suspectsOf, wishOf } from '../rules/index.ts';
+import { suspectsOf, wishOf } from '../rules/index.ts';
+import { makeFreshFindings } from './fresh-findings.ts';
+import { keyOf } from './keys.ts';
 import { isSelfOrAncestor } from '../visibility/visibility.ts';
 
 export interface Culprit {
@@ -72,19 +74,6 @@ const NEAR = 1;
 /** A share of the px below this is nobody's fault in particular. */
 const PART = 0.25;
 
-/** By what a finding is known again in another reading of the page. */
-export const keyOf = ({ reading }: Analysis, { kind, axis, subject, source }: Observation): string =>
-  [
-    kind,
-    axis,
-    source && (kind === 'inert' || kind === 'dropped')
-      ? `${source.property} ${source.value}`
-      : pathOf(reading, subject),
-  ].join(' ');
-
-/** Kinds that a change of another kind may bring. */
-const VISIBLE: FindingKind[] = ['overflow', 'stray-scroll', 'overlap', 'clip'];
-
 /** A culprit with what its change came to. */
 interface CulpritCandidate extends Culprit {
   gone: boolean;
@@ -128,11 +117,7 @@ export function makeProver({
   asWritten = (result) => result,
 }: Proving) {
   const byKey = new Map<string, Promise<Outcome | null>>();
-  const keysBefore = new Set(
-    [...before, ...observeAll(analysis, VISIBLE, true)].flatMap((observation) =>
-      observation.places.map((subject) => keyOf(analysis, { ...observation, subject })),
-    ),
-  );
+  const lookAfter = makeFreshFindings(analysis, before);
 
   const proposals = (observation: Observation): Proposal[] =>
     proposalsFor(analysis, observation, (told) => suspectsOf(analysis, told));
@@ -140,15 +125,8 @@ export function makeProver({
   async function outcome(edits: readonly Edit[], kind: FindingKind): Promise<Outcome | null> {
     const after = await measure(edits);
     if (!after) return null;
-    const found = observeAll(after, [...new Set([kind, ...VISIBLE])]);
+    const { found, fresh } = lookAfter(after, [kind]);
     const left = new Map(found.map((observation) => [keyOf(after, observation), observation]));
-    const fresh = found.filter(
-      (observation) =>
-        observation.grade === 'wrong' &&
-        (observation.px === 0 || observation.px >= 1) &&
-        !keysBefore.has(keyOf(after, observation)) &&
-        !stuckOut(analysis, observation),
-    );
     return { left, fresh, after };
   }
 
@@ -399,14 +377,6 @@ const joined = (puts: readonly Put[]): Put => ({
   edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
   shown: puts.flatMap(({ shown }) => shown),
 });
-
-/** Whether a box stuck out of the one around it as far before: where both went beyond the page, that alone was told. */
-function stuckOut({ tree, reading }: Analysis, { kind, axis, subject, other, px }: Observation): boolean {
-  if (kind !== 'overflow' || axis !== 'x' || other === null || Math.max(subject, other) >= tree.count)
-    return false;
-  const [rect, around] = [rectOf(reading, subject), rectOf(reading, other)];
-  return rect.x + rect.width - around.x - around.width >= px - 0.5;
-}
 
 export type Prover = ReturnType<typeof makeProver>;
 

@@ -9,7 +9,7 @@ import * as generated from './generated-content.ts';
 import * as hold from './positioning.ts';
 import * as sizes from './sizes/index.ts';
 import * as margins from './margins.ts';
-import type { Remedy, Proposal } from './model.ts';
+import type { Remedy, Proposal, Step } from './model.ts';
 import { proposalsOf } from './suspects.ts';
 import * as shape from './object-fit.ts';
 import * as space from './spacing.ts';
@@ -50,8 +50,7 @@ export function proposalsFor(
       },
       suspects,
     );
-  const seen = new Set<string>();
-  return [
+  const all = [
     ...proposalsOf(analysis, suspects(observation)),
     ...REMEDIES.flatMap(({ propose }) => propose(analysis, observation)),
   ]
@@ -59,19 +58,24 @@ export function proposalsFor(
       ...proposal,
       rank: proposal.rank - shortOf(proposal.gives ?? Infinity, observation.px),
     }))
-    .sort((a, b) => b.rank - a.rank)
-    .filter(({ steps }) => {
-      // A rule on forty boxes is changed once.
-      const key = JSON.stringify(
-        steps.map(({ source, beside, element, property, value }) => [
-          source ?? beside ?? element,
-          source === null,
-          property,
-          value,
-        ]),
-      );
-      return !seen.has(key) && seen.add(key);
-    });
+    .sort((a, b) => b.rank - a.rank);
+  return eachOnce(all, ({ steps }) => steps);
+}
+
+/** Of those that change the same places in the same way the first: a rule on forty boxes is changed once. */
+export function eachOnce<T>(list: readonly T[], stepsOf: (entry: T) => readonly Step[]): T[] {
+  const seen = new Set<string>();
+  return list.filter((entry) => {
+    const key = JSON.stringify(
+      stepsOf(entry).map(({ source, beside, element, property, value }) => [
+        source ?? beside ?? element,
+        source === null,
+        property,
+        value,
+      ]),
+    );
+    return !seen.has(key) && seen.add(key);
+  });
 }
 
 const shortOf = (gives: number, wanted: number): number =>

@@ -6,13 +6,35 @@ import { engineSchema } from '../reading/reading.ts';
 import { GRADES, reasonOf, strengthOf } from '../evidence/model.ts';
 import { pathOf } from '../reading/labels.ts';
 import { runsOf, type FindingAcrossWidths } from '../proof/across-widths.ts';
-import type { Blame } from '../proof/prover.ts';
+import type { Blame, Culprit, ProvedRemedy } from '../proof/prover.ts';
 import type { Reliance } from '../rules/defaults/reliance.ts';
 import { differences } from '../compare/reading-diff.ts';
 import { cutDiff } from './cut.ts';
 import { sourceSchema } from './reading.ts';
 
 const size = z.number();
+
+/** A declaration, default or content that is to blame, with the px that go with it. */
+export const culpritSchema = z.object({
+  path: z.string(),
+  property: z.string(),
+  px: size,
+  rule: z.string(),
+  source: sourceSchema.nullable(),
+});
+
+export const remedySchema = z.object({
+  what: z.string(),
+  edits: z.array(z.object({ selector: z.string(), property: z.string(), value: z.string(), was: z.string() })),
+  proved: z.boolean(),
+  sideEffects: z.object({ moved: z.number().int(), resized: z.number().int(), largest: size }),
+  /** The change as a unified diff of the page's own files. */
+  diff: z.string(),
+  /** Whether long lines of the diff are cut to what is around the change: it is to be read, and cannot be applied. */
+  cut: z.boolean().optional(),
+});
+export type RemedyDocument = z.infer<typeof remedySchema>;
+
 export const findingSchema = z.object({
   rank: z.number().int().min(1),
   kind: z.enum(KINDS),
@@ -26,15 +48,7 @@ export const findingSchema = z.object({
   other: z.string().nullable(),
   /** Everywhere that it is seen, the subject first. */
   places: z.array(z.string()),
-  culprits: z.array(
-    z.object({
-      path: z.string(),
-      property: z.string(),
-      px: size,
-      rule: z.string(),
-      source: sourceSchema.nullable(),
-    }),
-  ),
+  culprits: z.array(culpritSchema),
   because: z.string(),
   grade: z.enum(GRADES),
   /** What speaks for a mistake (`strength` above 0) and against one. */
@@ -43,20 +57,7 @@ export const findingSchema = z.object({
   meant: z.string(),
   /** Whether it is graded doubtful. */
   doubtful: z.boolean().optional(),
-  remedies: z.array(
-    z.object({
-      what: z.string(),
-      edits: z.array(
-        z.object({ selector: z.string(), property: z.string(), value: z.string(), was: z.string() }),
-      ),
-      proved: z.boolean(),
-      sideEffects: z.object({ moved: z.number().int(), resized: z.number().int(), largest: size }),
-      /** The change as a unified diff of the page's own files. */
-      diff: z.string(),
-      /** Whether long lines of the diff are cut to what is around the change: it is to be read, and cannot be applied. */
-      cut: z.boolean().optional(),
-    }),
-  ),
+  remedies: z.array(remedySchema),
 });
 export type FindingDocument = z.infer<typeof findingSchema>;
 
@@ -132,13 +133,38 @@ export const findingsDocumentSchema = z.object({
 });
 export type FindingsDocument = z.infer<typeof findingsDocumentSchema>;
 
-const rounded = (px: number): number => Math.round(px * 10_000) / 10_000;
+export const rounded = (px: number): number => Math.round(px * 10_000) / 10_000;
 
 /** The whole sentence: what is wrong, and because of what. */
 export function sentenceOf({ observation }: FindingAcrossWidths, { culprits }: Blame): string {
   const first = culprits[0];
   return `${observation.what}${first ? ` because ${first.because}` : ''}.`;
 }
+
+export const culpritDocument = ({
+  path,
+  property,
+  px,
+  rule,
+  source,
+}: Culprit): z.infer<typeof culpritSchema> => ({
+  path,
+  property,
+  px: rounded(px),
+  rule,
+  source,
+});
+
+export const remedyDocument = (
+  { words, shown, proved, sideEffects }: ProvedRemedy,
+  diff: string,
+): RemedyDocument => ({
+  what: words,
+  edits: shown,
+  proved,
+  sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
+  diff,
+});
 
 /** `diffs`: of each remedy, in their order. */
 export function findingDocument(
@@ -159,25 +185,13 @@ export function findingDocument(
     subject: path(observation.subject),
     other: observation.other === null ? null : path(observation.other),
     places: observation.places.map(path),
-    culprits: blame.culprits.map(({ path: path, property, px, rule, source }) => ({
-      path,
-      property,
-      px: rounded(px),
-      rule,
-      source,
-    })),
+    culprits: blame.culprits.map(culpritDocument),
     because: sentenceOf(seen, blame),
     grade: observation.grade,
     evidence: observation.evidence.map((fact) => ({ ...fact, strength: strengthOf(fact) })),
     meant: reasonOf(observation),
     ...(observation.grade === 'doubtful' && { doubtful: true }),
-    remedies: blame.remedies.map(({ words, shown, proved, sideEffects }, n) => ({
-      what: words,
-      edits: shown,
-      proved,
-      sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
-      diff: diffs[n] ?? '',
-    })),
+    remedies: blame.remedies.map((remedy, n) => remedyDocument(remedy, diffs[n] ?? '')),
   };
 }
 
@@ -186,12 +200,14 @@ export const withShortDiffs = (document: FindingsDocument): FindingsDocument => 
   ...document,
   findings: document.findings.map((finding) => ({
     ...finding,
-    remedies: finding.remedies.map((remedy) => {
-      const { diff, isCut } = cutDiff(remedy.diff);
-      return isCut ? { ...remedy, diff, cut: true } : remedy;
-    }),
+    remedies: finding.remedies.map(withShortDiff),
   })),
 });
+
+export function withShortDiff(remedy: RemedyDocument): RemedyDocument {
+  const { diff, isCut } = cutDiff(remedy.diff);
+  return isCut ? { ...remedy, diff, cut: true } : remedy;
+}
 
 /** What a page rests on: `rendered` as the engine gives it, `under` with the other defaults. */
 export function dependenceDocument(
@@ -351,15 +367,20 @@ function findingText(page: string, entry: FindingDocument): string {
   if (entry.grade === 'meant') return `${head}\n   Probably meant: ${entry.meant}.`;
   const [first] = entry.remedies;
   if (!first) return `${head}\n   No single change was proved to take it away.`;
-  const { moved, resized, largest } = first.sideEffects;
-  const proof = first.proved
+  return `${head}\n   Remedy: ${remedyText(first)}`;
+}
+
+/** What it is, what its proof came to, and the lines that it changes. */
+export function remedyText(remedy: RemedyDocument): string {
+  const { moved, resized, largest } = remedy.sideEffects;
+  const proof = remedy.proved
     ? `proved; ${moved} moved, ${resized} resized, at most ${largest} px`
     : 'not measured on a device';
-  return `${head}\n   Remedy: ${first.what} (${proof})\n${change(first)}`;
+  return `${remedy.what} (${proof})\n${change(remedy)}`;
 }
 
 /** The lines of a diff that change something; of a minified file, whose lines are too long to be read, the changes alone. */
-function change({ diff, edits }: FindingDocument['remedies'][number]): string {
+function change({ diff, edits }: RemedyDocument): string {
   const lines = diff.split('\n').filter((line) => /^[-+]/.test(line) && !/^(\+\+\+|---)/.test(line));
   const isReadable = lines.length > 0 && lines.every(({ length }) => length <= 160);
   const words = edits.map(({ selector, property, value, was }) =>

@@ -5,6 +5,7 @@ import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { sweepDocumentSchema } from './sweep.ts';
 import { whyNotDocumentSchema } from './why-not.ts';
+import { wishDocumentSchema } from './wishes.ts';
 
 const DOCUMENTS = {
   'reading-1.json': readingDocumentSchema,
@@ -12,6 +13,7 @@ const DOCUMENTS = {
   'atlas-1.json': profileSchema,
   'sweep-1.json': sweepDocumentSchema,
   'why-not-1.json': whyNotDocumentSchema,
+  'wish-1.json': wishDocumentSchema,
 };
 
 /** File name and text of each. */

@@ -1,7 +1,7 @@
 /** Symptoms that a user can state: a number of a reading, and what it must be. */
-import { linesAt } from '../boxes/text-lines.ts';
+import { linesWithin } from '../boxes/text-lines.ts';
 import { scrollableBy } from '../boxes/viewport-overflow.ts';
-import { inside, hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
+import { hasBox, rectOf, type BoxTree } from '../boxes/tree.ts';
 import { elementAt, labelOf, pathOf } from '../reading/labels.ts';
 import type { RawReading } from '../reading/reading.ts';
 import { px, type Side } from '../geometry/rect.ts';
@@ -61,7 +61,7 @@ export function measureQuantity(tree: BoxTree, quantity: Quantity): number | nul
     }
     case 'lines': {
       const element = box(quantity.path);
-      return element === null ? null : linesIn(tree, element);
+      return element === null ? null : linesWithin(tree, element);
     }
     case 'squareness': {
       const element = box(quantity.path);
@@ -106,23 +106,6 @@ export function quantityWithout(
   if (!('path' in quantity)) return measureQuantity(after, quantity);
   const path = now(quantity.path);
   return path === '' ? null : measureQuantity(after, { ...quantity, path });
-}
-
-/** Lines of the text in a box and in what lies in it. */
-export function linesIn(tree: BoxTree, element: number): number {
-  const { parent, count } = tree.reading;
-  const tops: number[] = [];
-  const within = new Set([element]);
-  for (let i = element; i < count; i++) {
-    if (i !== element && !within.has(parent[i]!)) {
-      if (parent[i]! < element) break;
-      continue;
-    }
-    within.add(i);
-    for (const { pieces } of inside(tree).texts.get(i) ?? [])
-      for (const { y, height } of pieces) if (height > 0) tops.push(y + height / 2);
-  }
-  return linesAt(Float64Array.from(tops).sort());
 }
 
 /** How far a number is from what is wanted; 0: it is met. */

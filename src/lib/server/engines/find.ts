@@ -3,7 +3,6 @@ import type { Analysis } from '../../../core/analysis.ts';
 import { isEmptyPage } from '../../../core/visibility/empty-page.ts';
 import { foldedByCause, acrossWidths, type FindingAcrossWidths } from '../../../core/proof/across-widths.ts';
 import type { Observation } from '../../../core/finding.ts';
-import { observeAll } from '../../../core/rules/index.ts';
 import { makeProver, type Blame, type Prover } from '../../../core/proof/prover.ts';
 import {
   findingDocument,
@@ -14,6 +13,7 @@ import { readFiles } from '../../../core/trials/targets.ts';
 import { unifiedDiff } from '../../../core/trials/write.ts';
 import { dependingOn, type Beneath } from './dependence.ts';
 import type { Opened } from './headless.ts';
+import { viewsOf } from './views.ts';
 
 export interface FindOptions {
   page: string;
@@ -57,30 +57,15 @@ export async function findOn(
     beneath = null,
     progress,
   } = options;
-  let current = -1;
-  const show = async (width: number): Promise<void> => {
-    if (current !== width) await opened.resize({ width, height });
-    current = width;
-  };
-  const readings = new Map<number, At>();
   const texts = await opened.texts();
   const files = readFiles(texts);
-  for (const width of widths) {
-    await show(width);
-    const analysis = await opened.measure();
-    const found = await opened.complete(analysis, () => observeAll(analysis));
-    const prover = makeProver({
-      analysis,
-      files,
-      before: found,
-      measure: async (edits) => {
-        await show(width);
-        const { failed } = await opened.lay(edits);
-        return failed.length > 0 ? null : opened.measure();
-      },
-    });
-    readings.set(width, { analysis, found, prover });
-  }
+  const { list: views, show } = await viewsOf(opened, widths, height);
+  const readings = new Map<number, At>(
+    views.map(({ width, analysis, found, measure }) => [
+      width,
+      { analysis, found, prover: makeProver({ analysis, files, before: found, measure }) },
+    ]),
+  );
   const list = acrossWidths(readings).filter(({ observation }) => !kinds || kinds.includes(observation.kind));
   let doubts = 0;
   const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];

@@ -10,6 +10,7 @@
   import Ladder from './HeightLadder.svelte';
   import MeasureFrom from './MeasureFrom.svelte';
   import Place from './Place.svelte';
+  import ShouldBe from './ShouldBe.svelte';
   import RuleAnswers from './RuleAnswers.svelte';
   import { useTrials } from '../trial/context.ts';
   import { createStretch, type Together } from './bars/stretch.ts';
@@ -46,6 +47,8 @@
     <p class="code faint break-all" data-path>{box.path}</p>
     {#if box.closed}<p class="text-warning">Its inside is not listed: {box.closed}.</p>{/if}
   </div>
+
+  {#if box.kind !== 'none' && box.kind !== 'contents'}<ShouldBe {bench} {box} {open} />{/if}
 
   {#if box.kind === 'none' || box.kind === 'contents'}
     <p>

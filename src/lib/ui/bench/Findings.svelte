@@ -4,6 +4,7 @@
   import { foldTargets } from '$core/proof/across-widths.ts';
   import type { Source } from '$core/css/cascade/styles.ts';
   import { px } from '$core/geometry/rect.ts';
+  import Remedy from './Remedy.svelte';
   import Place from '../account/Place.svelte';
   import { borrowFocus } from '../focus.ts';
   import type { Trials } from '../trial/trials.svelte.ts';
@@ -66,8 +67,6 @@
     await meants.mark(key, reason);
     marking = reason = '';
   }
-
-  const listed = (widths: number[]) => widths.join(', ').replace(/, (\d+)$/, ' and $1');
 
   export function pick(finding: Found | undefined) {
     if (!finding) return;
@@ -168,26 +167,7 @@
           {#if blame.culprits.length > 0 && blame.remedies.length === 0 && !head}
             <p class="faint">No change that was tried takes all of it away and brings nothing new.</p>
           {/if}
-          {#each blame.remedies as { words, edits, shown, proved, widths, short, sideEffects }, i (i)}
-            <div class="border-t border-base-300 pt-1" data-remedy>
-              <button
-                class="btn btn-outline btn-xs"
-                onclick={() => trials.make(edits.map(({ change }) => change))}
-                data-apply>Try</button
-              >
-              {words}
-              <div class="code text-[11.5px] [overflow-wrap:anywhere]">
-                {#each shown as { selector, property, value, was }, n (n)}<div>
-                    {`${selector} { ${value === '' ? `${property}: ${was} taken out` : `${property}: ${value}`} }`}
-                  </div>{/each}
-              </div>
-              <p class="faint">
-                {proved
-                  ? `Proved at ${listed(widths)} px${short.length ? `, not enough at ${listed(short)} px` : ''}${widths.length === 1 && short.length === 0 && widths[0] === bench.width ? ':' : `; at ${bench.width} px`} ${sideEffects.moved} moved, ${sideEffects.resized} resized, at most ${px(sideEffects.largest)} px`
-                  : 'Not measured on a device'}
-              </p>
-            </div>
-          {/each}
+          {#each blame.remedies as remedy, i (i)}<Remedy {bench} {trials} {remedy} />{/each}
         {/if}
         {@render evidence(finding)}
         {#if marking === finding.key}

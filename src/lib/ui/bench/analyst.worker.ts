@@ -6,6 +6,7 @@ import { createFinding } from './analyst/finding.ts';
 import { createHeld } from './analyst/worker-state.ts';
 import { createPage } from './analyst/page.ts';
 import { createTrying } from './analyst/trying.ts';
+import { createWishing } from './analyst/wishing.ts';
 
 const held = createHeld();
 const beside = createBeside(held);
@@ -16,6 +17,7 @@ const analyst = {
   ...trying.verbs,
   ...beside.verbs,
   ...createFinding(held, beside, trying),
+  ...createWishing(held, trying),
 };
 
 export type Analyst = typeof analyst;

@@ -22,7 +22,7 @@ export function createDistances({ analyst, knowing, storageKey, reading, refresh
   let from = $state.raw<Edge | null>(null);
   let toward = $state.raw<Edge | null>(null);
   let pinned = $state.raw<Pinned[]>([]);
-  let explained = $state.raw<{ account: DistanceAccount; base: number } | null>(null);
+  let explained = $state.raw<{ account: DistanceAccount; base: number; from: Edge; to: Edge } | null>(null);
   let explaining: Pick<Pinned, 'from' | 'to'> | null = null;
   let nextPin = 1;
 
@@ -43,7 +43,7 @@ export function createDistances({ analyst, knowing, storageKey, reading, refresh
         () => analyst.distance(pin.from, pin.to),
         (result) => {
           if (explaining !== pin) return false;
-          explained = result;
+          explained = result && { ...result, from: pin.from, to: pin.to };
           if (!result)
             wrong(
               'These edges lie in different documents: the frame between them has no sum that goes through it.',

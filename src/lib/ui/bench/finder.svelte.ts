@@ -43,6 +43,9 @@ export function createFinder(
   /** Whether the list is of the page at hand: while it is looked at again its indices are those of another. */
   let isListed = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  /** Somebody else tries changes: the analyst does it for one at a time. */
+  let isPaused = false;
+  let underWay: Promise<void> = Promise.resolve();
 
   /** Looks again; what was known of causes is known no more, for anything can have moved. */
   async function look(): Promise<void> {
@@ -63,25 +66,32 @@ export function createFinder(
     isListed = true;
     queue = found.flatMap(({ grade }, index) => (grade === 'wrong' ? [index] : [])).slice(0, MOST);
     first(picked);
-    timer = setTimeout(() => void prove(ownRound).catch(wrong), PAUSE);
+    timer = setTimeout(() => prove(ownRound), PAUSE);
   }
 
-  async function prove(ownRound: number): Promise<void> {
-    if (queue.length === 0 || proving) return;
+  function prove(ownRound: number): void {
+    if (queue.length === 0 || proving || isPaused) return;
     proving = true;
+    underWay = proveAll(ownRound).catch(wrong);
+  }
+
+  async function proveAll(ownRound: number): Promise<void> {
+    const isWanted = (): boolean => ownRound === round && !isPaused;
     const lab = await openProving();
     try {
       // What has been overtaken is measured no more: the changes that are left come to nothing at once.
       const measure = Comlink.proxy(async (edits: Edit[], width?: number) =>
-        ownRound === round ? lab.measure(edits, width, () => ownRound === round) : null,
+        isWanted() ? lab.measure(edits, width, isWanted) : null,
       );
       // Of another round the list is no longer this one's.
-      while (ownRound === round) {
-        const index = queue.shift();
+      while (isWanted()) {
+        const [index] = queue;
         if (index === undefined) return;
         const blame = await analyst.blame(index, measure);
+        if (!isWanted()) return;
+        queue = queue.filter((other) => other !== index);
         const entry = found?.[index];
-        if (ownRound !== round || !blame || !entry) return;
+        if (!blame || !entry) return;
         blames = new Map(blames).set(entry.key, blame);
       }
     } finally {
@@ -95,7 +105,7 @@ export function createFinder(
     // What is to be proved by itself begins with it.
     if (isListed && first(key) && !proving) {
       clearTimeout(timer);
-      void prove(round).catch(wrong);
+      prove(round);
     }
   }
 
@@ -137,6 +147,15 @@ export function createFinder(
     },
     look,
     stop,
+    /** Looks for no causes until `resume`; resolves once nothing is tried any more. */
+    pause: (): Promise<void> => {
+      isPaused = true;
+      return underWay;
+    },
+    resume: (): void => {
+      isPaused = false;
+      if (isListed) prove(round);
+    },
     /** Nothing is known of the page any more. */
     forget: () => {
       stop();

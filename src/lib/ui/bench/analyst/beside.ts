@@ -7,7 +7,7 @@ import type { Profile } from '$core/css/defaults/profile.ts';
 import { dependence, detectBetween, type Dependence } from '$core/rules/defaults/dependence.ts';
 import type { Observation } from '$core/finding.ts';
 import { observeAll } from '$core/rules/index.ts';
-import { keyOf } from '$core/proof/prover.ts';
+import { keyOf } from '$core/proof/keys.ts';
 import { reliances, type Reliance } from '$core/rules/defaults/reliance.ts';
 import type { Rect } from '$core/geometry/rect.ts';
 import { measureQuantity, quantityWithout, type Quantity } from '$core/search/measured-quantity.ts';

@@ -6,7 +6,8 @@ import type { Dependence } from '$core/rules/defaults/dependence.ts';
 import type { Observation } from '$core/finding.ts';
 import { observing } from '$core/rules/index.ts';
 import { blameDefaults } from '$core/proof/pinning-defaults.ts';
-import { keyOf, type Blame } from '$core/proof/prover.ts';
+import { keyOf } from '$core/proof/keys.ts';
+import type { Blame } from '$core/proof/prover.ts';
 import { spanOf, type Span } from '$core/rules/span.ts';
 import { groupedAnswers, whyNot } from '$core/rules/why-not.ts';
 import type { Edit } from '$core/trials/edit.ts';
@@ -72,8 +73,10 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
     ): Promise<Blame | null> => {
       const observation = found[index];
       if (!observation) return null;
+      let isCutShort = false;
       const tried = async (edits: readonly Edit[], width?: number): Promise<Analysis | null> => {
         const got = await measure([...edits], width);
+        isCutShort ||= got === null;
         return got && trying.analysed(got.reading, got.validity);
       };
       const dependence = depending.get(index);
@@ -88,7 +91,10 @@ export function createFinding(held: WorkerState, beside: Beside, trying: Trying)
         files: filesOf(held),
         asWritten: (result) => asWritten(held, result),
       });
-      return proving.blame(observation, tried);
+      const blame = await proving.blame(observation, tried);
+      // What nobody measured is not known to be of no help.
+      if (isCutShort) proving = null;
+      return blame;
     },
   };
 }

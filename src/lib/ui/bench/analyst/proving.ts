@@ -2,12 +2,13 @@
 import type { Analysis } from '$core/analysis.ts';
 import type { Observation } from '$core/finding.ts';
 import { observeAll } from '$core/rules/index.ts';
-import { keyOf, makeProver, type EffectAtWidth, type Blame, type Prover } from '$core/proof/prover.ts';
+import { keyOf } from '$core/proof/keys.ts';
+import { makeProver, type EffectAtWidth, type Blame, type Prover } from '$core/proof/prover.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Files } from '$core/trials/targets.ts';
 
 /** Widths in CSS px at which a change must do no harm, whatever width it was found at. */
-const COMMON = [360, 768, 1280];
+export const COMMON_WIDTHS = [360, 768, 1280];
 
 /** The page under more edits, at another width where one is given; null: nobody wants to know any more. */
 export type Measuring = (edits: readonly Edit[], width?: number) => Promise<Analysis | null>;
@@ -48,7 +49,7 @@ export function createProving({ analysis, found, files, asWritten }: ProvingInpu
     for (const remedy of result.remedies) {
       const [widths, short] = [[currentWidth], [] as number[]];
       let bearing: EffectAtWidth = 'helps';
-      for (const width of COMMON) {
+      for (const width of COMMON_WIDTHS) {
         if (width === currentWidth || bearing === 'brings') continue;
         const previous = elsewhere.get(width) ?? proverAt(width);
         elsewhere.set(width, previous);

@@ -29,6 +29,7 @@ import { createSizeRetry } from './retry-with-sizes.ts';
 import { createPicking } from './picking.svelte.ts';
 import type { BoxFilter } from '../stage/box-filters.ts';
 import { createFinder } from '../finder.svelte.ts';
+import { createWishes } from '../wishes.svelte.ts';
 import type { Outlines } from '../stage/view.ts';
 import { createHiddenFrames, keyFor, sourcesOf, supportsHere, type Against } from './hidden-frames.ts';
 
@@ -193,6 +194,15 @@ export function createBench(input: BenchInput, start: Place) {
 
   const finder = createFinder(analyst, lab.openProving, input.isUnder ? lookBeneath : null);
 
+  const wishes = createWishes({
+    analyst,
+    openProving: lab.openProving,
+    finder,
+    sizes: async (batches) => (frame ? frame.ask('intrinsicSizes', { batches }) : []),
+    find: async (selector) => (frame ? frame.ask('find', { selector }) : []),
+    reading: () => reading,
+  });
+
   /** A frame with an empty document of a mode, opened once. */
   function bareAsker(mode: 'standards' | 'quirks', isPlain = false): Promise<Frame> {
     const address = bareAddress(input.host, input.key, input.isUnder && !isPlain, mode);
@@ -345,6 +355,7 @@ export function createBench(input: BenchInput, start: Place) {
     edits = next;
     // What is being tried behind the page as it was is of no use any more, and takes its time from the new measurement.
     finder.stop();
+    wishes.stop();
     return frame ? remeasure() : Promise.resolve();
   }
 
@@ -417,6 +428,7 @@ export function createBench(input: BenchInput, start: Place) {
     status = 'ready';
     void frame.ask('failures', null).then((list) => (scriptFailures = list), wrong);
     void finder.look().catch(wrong);
+    void wishes.lookAgain();
   }
 
   /** What is different from what the page is held against. */
@@ -595,6 +607,7 @@ export function createBench(input: BenchInput, start: Place) {
     },
     holdAgainst,
     finder,
+    wishes,
     /** Findings that what the page is held against has and the page has not, and the other way round. */
     findingsMoved: () => analyst.findingsMoved(),
     why: (index: number) => knowing.sure(() => analyst.why(index)),
@@ -625,6 +638,7 @@ export function createBench(input: BenchInput, start: Place) {
     },
     close: () => {
       finder.stop();
+      wishes.stop();
       stop.abort();
       frame?.close();
       worker.terminate();

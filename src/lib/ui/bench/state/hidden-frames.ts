@@ -94,6 +94,8 @@ interface Size {
   height: number;
 }
 
+export type HiddenFrames = ReturnType<typeof createHiddenFrames>;
+
 export function createHiddenFrames({
   analyst,
   specimen,

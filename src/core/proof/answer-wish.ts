@@ -1,0 +1,376 @@
+/** What keeps a wish from being met, and the changes that were proved to meet it; by the wish's own number alone. */
+import type { Analysis } from '../analysis.ts';
+import { differences } from '../compare/reading-diff.ts';
+import type { Observation } from '../finding.ts';
+import { elementAt, labelOf, pathOf } from '../reading/labels.ts';
+import { editsFor, type Put } from '../remedies/edits.ts';
+import { eachOnce, proposalsFor } from '../remedies/index.ts';
+import type { Proposal } from '../remedies/model.ts';
+import { wishedProposals } from '../remedies/wished/index.ts';
+import { suspectsOf } from '../rules/index.ts';
+import type { Edit } from '../trials/edit.ts';
+import type { Files } from '../trials/targets.ts';
+import { isSelfOrAncestor } from '../visibility/visibility.ts';
+import { relationWords, type Wish } from '../wishes/model.ts';
+import { otherBox, shortfall, standingsOf, worstOf, type Standing } from '../wishes/quantities.ts';
+import { makeFreshFindings, type FoundAfter } from './fresh-findings.ts';
+import type { Culprit, Measure, ProvedRemedy } from './prover.ts';
+import { solvablesOf, takenOut, type Solvable } from './wish-suspects.ts';
+
+/** The page at one width, and how it is measured under changes there. */
+export interface WishView {
+  analysis: Analysis;
+  before: readonly Observation[];
+  measure: Measure;
+  /** Runs what asks accounts until the engine has said all that they lack. */
+  complete: <T>(run: () => T) => Promise<T>;
+}
+
+/** How a wish stands at one width. */
+export interface WishAt {
+  width: number;
+  /** By how much it is off there, in CSS px or lines; 0: it is met. */
+  missing: number;
+  /** The box that is farthest from it. */
+  path: string;
+  label: string;
+  /** The number that is measured, and the two that it should lie between; null: it has no bound there. */
+  now: number;
+  least: number | null;
+  most: number | null;
+}
+
+export interface WishAnswer {
+  /** In the language that wishes are written in. */
+  words: string;
+  at: WishAt[];
+  isMet: boolean;
+  culprits: Culprit[];
+  /** Each meets the wish at every one of its widths, and brings nothing wrong at any. */
+  remedies: ProvedRemedy[];
+  /** Where none does: the change that comes closest, with what is missing then. */
+  closest: { remedy: ProvedRemedy; missing: number } | null;
+  /** Changes that were applied and measured. */
+  tried: number;
+}
+
+export interface Answering {
+  wish: Wish;
+  views: readonly WishView[];
+  files: Files;
+  isStopped?: () => boolean;
+  progress?: (tried: number, of: number) => void;
+  asWritten?: <T>(result: T) => T;
+}
+
+/** Changes that are tried for one wish at most, and how many that meet it are enough. */
+const MOST = 70;
+const ENOUGH = 4;
+/** How often a number is corrected by what it came to. */
+const CORRECTIONS = 2;
+/** A share of what is missing below this is nobody's doing in particular. */
+const PART = 0.2;
+/** So many changes that come close are tried by twos. */
+const BESIDE = 4;
+
+interface Outcome extends FoundAfter {
+  after: Analysis;
+  standing: Standing;
+}
+
+interface Attempt {
+  proposal: Proposal;
+  put: Put;
+  outcome: Outcome;
+}
+
+/** Throws a RangeError where the boxes cannot stand in the relation, or one of them is not on the page. */
+export async function answerWish({
+  wish,
+  views,
+  files,
+  isStopped = () => false,
+  progress,
+  asWritten = (result) => result,
+}: Answering): Promise<WishAnswer> {
+  const words = wordsOf(wish);
+  const standings = views.map(({ analysis }) => standingAt(analysis, wish));
+  const at = views.map(({ analysis }, n) => whereItStands(analysis, standings[n]!));
+  const worstAt = standings.reduce(
+    (best, { missing }, n) => (missing > standings[best]!.missing ? n : best),
+    0,
+  );
+  const view = views[worstAt]!;
+  const { analysis } = view;
+  const standing = standings[worstAt]!;
+  const answer: WishAnswer = {
+    words,
+    at,
+    isMet: standing.missing === 0,
+    culprits: [],
+    remedies: [],
+    closest: null,
+    tried: 0,
+  };
+  if (answer.isMet) return answer;
+
+  const lookAfter = views.map(({ analysis: plain, before }) => makeFreshFindings(plain, before));
+  const outcomeAt = async (n: number, edits: readonly Edit[]): Promise<Outcome | null> => {
+    const after = await views[n]!.measure(edits);
+    const list = after && standingsOf(after, wish);
+    return list ? { ...lookAfter[n]!(after), after, standing: worstOf(list) } : null;
+  };
+  const attemptOf = async (proposal: Proposal): Promise<Attempt | null> => {
+    const put = editsFor(analysis, files, proposal.steps);
+    const outcome = put && (await outcomeAt(worstAt, put.edits));
+    if (!put || !outcome) return null;
+    // What takes a box away solves nothing.
+    if (differences(analysis.tree, outcome.after.tree).counts.vanished > 0) return null;
+    return { proposal, put, outcome };
+  };
+
+  const candidates = await view.complete(() => candidatesFor(view, wish, standing));
+  const list = asWritten(candidates.slice(0, MOST));
+  const met: Attempt[] = [];
+  const partial: Attempt[] = [];
+  for (const [n, { proposal, solvable }] of list.entries()) {
+    if (isStopped()) break;
+    const clean = met.filter(({ outcome, proposal: one }) => outcome.fresh.length === 0 && !isTakenOut(one));
+    // Once enough helps, what is left is looked at only for who is to blame.
+    if (clean.length >= ENOUGH && proposal.because === '') continue;
+    progress?.(n, list.length);
+    answer.tried++;
+    let attempt = await attemptOf(proposal);
+    if (attempt && solvable) attempt = await corrected(attempt, solvable, standing, attemptOf);
+    if (!attempt) continue;
+    const left = attempt.outcome.standing.missing;
+    if (left === 0) met.push(attempt);
+    else if (left < standing.missing * (1 - PART)) partial.push(attempt);
+  }
+  const culprits = [...met, ...partial].filter(({ proposal }) => proposal.because !== '');
+  answer.culprits = culpritsOf(analysis, culprits, standing.missing);
+
+  const proved: (ProvedRemedy & { order: number })[] = [];
+  const prove = async (words: string, put: Put, attempts: readonly Attempt[]): Promise<void> => {
+    const widths = [analysis.reading.viewport.width];
+    const short: number[] = [];
+    const effects = attempts[0]!.outcome;
+    for (const [n, other] of views.entries()) {
+      if (n === worstAt || isStopped()) continue;
+      const outcome = await outcomeAt(n, put.edits);
+      if (!outcome || outcome.fresh.length > 0) return;
+      const { width } = other.analysis.reading.viewport;
+      (outcome.standing.missing === 0 ? widths : short).push(width);
+    }
+    const sideEffects = sideEffectsOf(analysis, effects.after);
+    const cost = 1.5 * Math.log2(1 + sideEffects.moved + sideEffects.resized) + 30 * short.length;
+    const rank = Math.min(...attempts.map(({ proposal }) => proposal.rank));
+    proved.push({
+      words,
+      ...put,
+      proved: true,
+      widths: widths.sort((a, b) => a - b),
+      short,
+      sideEffects,
+      order: rank - cost,
+    });
+  };
+  const clean = met.filter(({ outcome }) => outcome.fresh.length === 0);
+  for (const attempt of clean.filter(({ proposal }) => !isTakenOut(proposal)))
+    await prove(attempt.proposal.words, attempt.put, [attempt]);
+  // Taking something out is what is left where little else helps.
+  if (proved.length < 2)
+    for (const attempt of clean.filter(({ proposal }) => isTakenOut(proposal)))
+      await prove(attempt.proposal.words, attempt.put, [attempt]);
+  if (proved.length === 0 && !isStopped())
+    for (const pair of pairsOf(partial)) {
+      if (proved.length > 0 || isStopped()) break;
+      const put = joined(pair.map(({ put: one }) => one));
+      const outcome = await outcomeAt(worstAt, put.edits);
+      answer.tried++;
+      if (outcome?.standing.missing !== 0 || outcome.fresh.length > 0) continue;
+      await prove(pair.map(({ proposal }) => proposal.words).join(', and '), put, [
+        { ...pair[0]!, outcome },
+        pair[1]!,
+      ]);
+    }
+  answer.remedies = proved
+    .sort((a, b) => b.order - a.order)
+    .slice(0, ENOUGH)
+    .map(({ order: _order, ...remedy }) => remedy);
+  const nearest = partial
+    .filter(({ outcome }) => outcome.fresh.length === 0)
+    .sort((a, b) => a.outcome.standing.missing - b.outcome.standing.missing)[0];
+  if (answer.remedies.length === 0 && nearest) {
+    const { proposal, put, outcome } = nearest;
+    answer.closest = {
+      missing: outcome.standing.missing,
+      remedy: {
+        words: proposal.words,
+        ...put,
+        proved: false,
+        widths: [],
+        short: [analysis.reading.viewport.width],
+        sideEffects: sideEffectsOf(analysis, outcome.after),
+      },
+    };
+  }
+  return answer;
+}
+
+const wordsOf = ({ paths, relation }: Wish): string =>
+  `${paths.join(', ')}: ${relationWords(relation, (path) => path)}`;
+
+/** The box of a wish that is farthest from it. Throws a RangeError where one of its boxes is not laid out. */
+export function standingAt(analysis: Analysis, wish: Wish): Standing {
+  const standings = standingsOf(analysis, wish);
+  if (!standings)
+    throw new RangeError(
+      `A box that the wish is about is not laid out at ${analysis.reading.viewport.width} px: wish for boxes that are there`,
+    );
+  return worstOf(standings);
+}
+
+export function whereItStands(analysis: Analysis, { element, path, missing, quantities }: Standing): WishAt {
+  const worst = quantities.reduce((a, b) => (Math.abs(shortfall(b)) > Math.abs(shortfall(a)) ? b : a));
+  const finite = (value: number) => (Number.isFinite(value) ? value : null);
+  return {
+    width: analysis.reading.viewport.width,
+    missing,
+    path,
+    label: labelOf(analysis.reading, element),
+    now: worst.now,
+    least: finite(worst.least),
+    most: finite(worst.most),
+  };
+}
+
+interface Candidate {
+  proposal: Proposal;
+  solvable?: Solvable;
+}
+
+function candidatesFor({ analysis, before }: WishView, wish: Wish, standing: Standing): Candidate[] {
+  const { relation, paths } = wish;
+  const { element } = standing;
+  const other = otherBox(analysis, element, relation);
+  const elements = paths.map((path) => elementAt(analysis.reading, path)).filter((at) => at >= 0);
+  const solvables = solvablesOf(analysis, standing, other).map((solvable): Candidate => {
+    const wanted = standing.quantities.map(shortfall).find((by) => by !== 0) ?? 0;
+    return { proposal: solvable.at(solvable.now + wanted / solvable.rate), solvable };
+  });
+  const told = relatedFindings(analysis, before, wish, element, other).flatMap((observation) =>
+    proposalsFor(analysis, observation, (about) => suspectsOf(analysis, about)).filter(
+      ({ isProof }) => !isProof,
+    ),
+  );
+  const plain = [
+    ...wishedProposals(analysis, elements, element, other, relation),
+    ...told,
+    ...takenOut(analysis, standing, other),
+  ].map((proposal): Candidate => ({ proposal }));
+  return eachOnce(
+    [...solvables, ...plain].sort((a, b) => b.proposal.rank - a.proposal.rank),
+    ({ proposal }) => proposal.steps,
+  );
+}
+
+/** Findings that are about what is wished: their rules know what may be to blame. */
+function relatedFindings(
+  analysis: Analysis,
+  before: readonly Observation[],
+  { relation }: Wish,
+  element: number,
+  other: number,
+): Observation[] {
+  const isIn = (box: number): boolean => isSelfOrAncestor(analysis, element, box);
+  const isOf = ({ kind, axis, subject, other: second, places }: Observation): boolean => {
+    const here = [subject, ...places];
+    switch (relation.is) {
+      case 'no-scroll':
+        return (
+          /^(overflow|stray-scroll)$/.test(kind) &&
+          (relation.axis === 'both' || relation.axis === axis) &&
+          here.some(isIn)
+        );
+      case 'whole-text':
+        return kind === 'clip' && here.some((box) => isIn(box) || isSelfOrAncestor(analysis, box, element));
+      case 'not-over':
+        return kind === 'overlap' && [subject, second].includes(element) && [subject, second].includes(other);
+      case 'centred':
+      case 'flush':
+      case 'distance':
+        return /^(gap|inert)$/.test(kind) && (here.includes(element) || here.includes(other));
+      default:
+        return /^(size|percent-height|inert|overflow)$/.test(kind) && here.includes(element);
+    }
+  };
+  return before.filter(isOf).slice(0, 3);
+}
+
+const isTakenOut = ({ steps }: Proposal): boolean => steps.every(({ value }) => value === '');
+
+/** A number that did not quite give what is wished is corrected by what it gave. */
+async function corrected(
+  first: Attempt,
+  { now, rate, at }: Solvable,
+  { quantities }: Standing,
+  attemptOf: (proposal: Proposal) => Promise<Attempt | null>,
+): Promise<Attempt> {
+  const index = quantities.findIndex((quantity) => shortfall(quantity) !== 0);
+  const needed = (attempt: Attempt): number => shortfall(attempt.outcome.standing.quantities[index]!);
+  let [best, last] = [first, first];
+  let [low, lowNeeds] = [now, shortfall(quantities[index]!)];
+  let px = now + lowNeeds / rate;
+  for (let n = 0; n < CORRECTIONS && needed(last) !== 0; n++) {
+    const slope = (lowNeeds - needed(last)) / (px - low);
+    if (!Number.isFinite(slope) || Math.abs(slope) < 0.02) break;
+    [low, lowNeeds] = [px, needed(last)];
+    px += lowNeeds / slope;
+    const next = await attemptOf(at(px));
+    if (!next) break;
+    last = next;
+    if (next.outcome.standing.missing < best.outcome.standing.missing) best = next;
+  }
+  return best;
+}
+
+function culpritsOf(analysis: Analysis, attempts: readonly Attempt[], missing: number): Culprit[] {
+  const out = new Map<string, Culprit>();
+  for (const { proposal, outcome } of attempts) {
+    const { element, property, source, rule, because } = proposal;
+    const key = source ? `${source.sheet} ${source.line} ${source.column}` : `${element} ${property}`;
+    const px = missing - outcome.standing.missing;
+    const cached = out.get(key);
+    if (cached && cached.px >= px) continue;
+    out.set(key, { element, path: pathOf(analysis.reading, element), property, px, rule, source, because });
+  }
+  return [...out.values()].sort((a, b) => b.px - a.px).slice(0, 5);
+}
+
+function sideEffectsOf(analysis: Analysis, after: Analysis): ProvedRemedy['sideEffects'] {
+  const { counts, largest } = differences(analysis.tree, after.tree);
+  return { moved: counts.moved, resized: counts.resized + counts.wrapped, largest };
+}
+
+/** Changes of two places that each take a part away, the largest parts first. */
+function pairsOf(partial: readonly Attempt[]): [Attempt, Attempt][] {
+  const few = [...partial]
+    .filter(({ outcome }) => outcome.fresh.length === 0)
+    .sort((a, b) => a.outcome.standing.missing - b.outcome.standing.missing)
+    .slice(0, BESIDE);
+  return few.flatMap((first, n) =>
+    few
+      .slice(n + 1)
+      .filter(
+        ({ proposal }) =>
+          proposal.element !== first.proposal.element || proposal.property !== first.proposal.property,
+      )
+      .map((second): [Attempt, Attempt] => [first, second]),
+  );
+}
+
+const joined = (puts: readonly Put[]): Put => ({
+  edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
+  shown: puts.flatMap(({ shown }) => shown),
+});
