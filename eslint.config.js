@@ -61,6 +61,7 @@ const CORE = {
     'wishes',
     'accounts',
   ],
+  spot: ['core', 'evidence', 'geometry', 'reading', 'boxes', 'css', 'visibility', 'accounts', 'rules'],
   search: ['core', 'geometry', 'reading', 'boxes', 'css', 'trials'],
   sweep: [
     'core',
@@ -90,6 +91,7 @@ const CORE = {
     'wishes',
     'visibility',
     'trials',
+    'spot',
   ],
 };
 const coreType = (folder) => (folder === 'core' ? 'core' : `core-${folder}`);

@@ -9,12 +9,16 @@ import {
 import { junitDocument } from '../core/reports/junit.ts';
 import { sarifDocument } from '../core/reports/sarif.ts';
 import { whyNotBoxes, whyNotText, type WhyNotDocument } from '../core/reports/why-not.ts';
+import { spotAtWidth, spotText as spotAnswerText, type SpotDocument } from '../core/reports/spots.ts';
+import { spotAt } from '../core/spot/spot.ts';
 import { wishText as wishAnswerText, type WishDocument } from '../core/reports/wishes.ts';
 import { findOn } from '../lib/server/engines/find.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { openHeadless, type Opened } from '../lib/server/engines/headless.ts';
 import { missingOf, openPage } from '../lib/server/engines/source.ts';
+import { viewsOf } from '../lib/server/engines/views.ts';
 import { wishOn } from '../lib/server/engines/wish.ts';
+import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { VERSION } from '../lib/server/version.ts';
 import { elementsOf, print, scriptsOf } from './output.ts';
 import { readFindOptions, writableFile, type FindOptions } from './options.ts';
@@ -53,6 +57,28 @@ async function whyText(opened: Opened, page: string, selector: string, options: 
   return format === 'json' ? JSON.stringify(document) : texts.join('\n\n');
 }
 
+/** All that can be said of a spot of the page at every width, as text or as a document. */
+async function spotText(
+  opened: Opened,
+  page: string,
+  { widths, height, defaults, format, at }: FindOptions,
+): Promise<string> {
+  const { list, show } = await viewsOf(opened, widths, height);
+  const seen: SpotDocument['at'] = [];
+  for (const { width, analysis, found, complete } of list) {
+    await show(width);
+    try {
+      seen.push(await complete(() => spotAtWidth(analysis, spotAt(analysis, at!, found))));
+    } catch (error) {
+      if (error instanceof RangeError) throw new Refusal(`${error.message}, at ${width} px.`);
+      throw error;
+    }
+  }
+  const { engine } = list[0]!.analysis.reading;
+  const document: SpotDocument = { normetra: 'spot/1', page, engine, defaults, spot: at!, at: seen };
+  return format === 'json' ? JSON.stringify(document) : spotAnswerText(document);
+}
+
 /** What keeps a wish from being met, as text or as a document. */
 async function wishText(
   opened: Opened,
@@ -89,6 +115,10 @@ export async function find(argv: string[]): Promise<number> {
     const name = basename(source.entry) || page;
     if (options.why !== null) {
       await print(await whyText(opened, name, options.why, options), out);
+      return 0;
+    }
+    if (options.at !== null) {
+      await print(await spotText(opened, name, options), out);
       return 0;
     }
     if (options.wish !== null) {

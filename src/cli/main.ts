@@ -31,6 +31,7 @@ normetra restore <file> [--data DIR]
                                or all (default: likely)
           --wish TEXT          instead: who keeps something from being as it should, and what makes it so;
                                TEXT is like '.card: as wide as .offer' (docs/guide/wishes.md)
+          --at X,Y[,W,H]       instead: all that can be said of a spot of the page, in CSS px of the document
           --why CSS            instead: what each rule says of the boxes that match, and what stopped it
           --defaults, --root, --scripts, --scrollbars, --height, --out as above
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what

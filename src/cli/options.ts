@@ -66,6 +66,9 @@ const widthList = z
       .max(MOST_WIDTHS, `--widths are ${MOST_WIDTHS} at most: ranges can have larger steps, like 320-1920/100`),
   );
 
+const PX = String.raw`\d+(?:\.\d+)?`;
+const SPOT = new RegExp(`^${PX},${PX}(?:,${PX},${PX})?$`);
+
 const kindList = z
   .string()
   .transform((text) => text.split(',').map((part) => part.trim()))
@@ -103,7 +106,28 @@ const findOptions = pageOptions
       })
       .nullable()
       .default(null),
+    at: z
+      .string()
+      .regex(SPOT, '--at is a spot of the page in CSS px: X,Y or X,Y,W,H, like 300,120 or 300,120,40,20')
+      .transform((text) => {
+        const [x, y, width = 0, height = 0] = text.split(',').map(Number);
+        return { x: x!, y: y!, width, height };
+      })
+      .nullable()
+      .default(null),
   })
+  .refine(
+    ({ at, wish, why }) => at === null || (wish === null && why === null),
+    '--at is a question of its own: leave out --wish and --why',
+  )
+  .refine(
+    ({ at, format }) => at === null || format === 'text' || format === 'json',
+    '--at is answered as text or as json: leave out --format',
+  )
+  .refine(
+    (options) => options.at === null || options['fail-on'] === null,
+    '--at fails on nothing: leave out --fail-on',
+  )
   .refine(
     ({ wish, why }) => wish === null || why === null,
     '--wish and --why are two questions: ask one of them',
@@ -171,7 +195,7 @@ const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out
 const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
 const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
 const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
-const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'wish', 'prove'];
+const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'wish', 'at', 'prove'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */
 export const readPageOptions = (command: string, argv: string[]): PageOptions =>

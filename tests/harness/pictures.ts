@@ -65,6 +65,14 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-wish-answer] [data-remedy]').first().waitFor({ timeout: 60_000 });
     await settle(page);
   },
+  spot: async (page) => {
+    await openBench(page, url, 'sailings', '?w=1280');
+    await page.locator('[data-ask-spot]').click();
+    await page.getByRole('textbox', { name: 'Spot' }).fill('480, 560, 170, 30');
+    await page.getByRole('textbox', { name: 'Spot' }).press('Enter');
+    await page.locator('[data-spot-answer]').waitFor();
+    await settle(page);
+  },
   grades: async (page) => {
     await openBench(page, url, 'harbour', '?w=360');
     await page.locator('[data-doubtful]').waitFor();

@@ -25,6 +25,9 @@ export type Kind =
   | 'table-cell'
   | 'other';
 
+/** Elements that a visitor operates (HTML §3.2.5.2.7, interactive content). */
+export const OPERATED = /^(a|button|input|select|textarea|summary)$/;
+
 const REPLACED = new Set([
   'img',
   'video',

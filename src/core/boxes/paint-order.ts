@@ -5,12 +5,13 @@ import { usedText, type BoxTree } from './tree.ts';
 const isPositioned = (position: string): boolean => position !== '' && position !== 'static';
 
 /** z-index as a number; null for `auto`. */
-function zIndex(tree: BoxTree, element: number): number | null {
+export function zIndexOf(tree: BoxTree, element: number): number | null {
   const text = usedText(tree.reading, 'z-index', element);
   return text === '' || text === 'auto' ? null : Number(text);
 }
 
-function makesContext(tree: BoxTree, element: number): boolean {
+/** Whether a box makes a stacking context (CSS 2.2 §9.9.1, CSS Positioned Layout 3 §4). */
+export function makesContext(tree: BoxTree, element: number): boolean {
   const { reading, kinds } = tree;
   const position = usedText(reading, 'position', element);
   const opacity = usedText(reading, 'opacity', element);
@@ -18,7 +19,7 @@ function makesContext(tree: BoxTree, element: number): boolean {
   return (
     position === 'fixed' ||
     position === 'sticky' ||
-    ((isPositioned(position) || item) && zIndex(tree, element) !== null) ||
+    ((isPositioned(position) || item) && zIndexOf(tree, element) !== null) ||
     (opacity !== '' && opacity !== '1') ||
     // What holds fixed boxes is painted as one as well: transforms, filters, containment.
     holdsFixed(tree, element) !== null
@@ -68,7 +69,7 @@ export function paintOrder(tree: BoxTree): Int32Array {
       const element = stack.pop()!;
       const context = makesContext(tree, element);
       if (context || isPositioned(usedText(tree.reading, 'position', element))) {
-        layers.push({ element, z: zIndex(tree, element) ?? 0, context });
+        layers.push({ element, z: zIndexOf(tree, element) ?? 0, context });
         continue;
       }
       const phase = phaseOf(tree, element);

@@ -5,6 +5,7 @@ import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { sweepDocumentSchema } from './sweep.ts';
 import { whyNotDocumentSchema } from './why-not.ts';
+import { spotDocumentSchema } from './spots.ts';
 import { wishDocumentSchema } from './wishes.ts';
 
 const DOCUMENTS = {
@@ -14,6 +15,7 @@ const DOCUMENTS = {
   'sweep-1.json': sweepDocumentSchema,
   'why-not-1.json': whyNotDocumentSchema,
   'wish-1.json': wishDocumentSchema,
+  'spot-1.json': spotDocumentSchema,
 };
 
 /** File name and text of each. */

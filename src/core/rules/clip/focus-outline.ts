@@ -2,6 +2,7 @@
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
+import { OPERATED } from '../../boxes/kinds.ts';
 import { rectOf } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
@@ -14,8 +15,6 @@ import { fix, suspect } from '../suspects.ts';
 
 /** CSS px that the engine's own ring takes beyond a control. */
 const RING = 3;
-
-const CONTROLS = /^(a|button|input|select|textarea|summary)$/;
 
 interface Outline {
   /** Matches the last compound of the selector: tag, id and classes that must be there. */
@@ -79,7 +78,7 @@ function cutOutlines(analysis: Analysis): Observed[] {
   const out: Observed[] = [];
   for (let i = 1; i < tree.count; i++) {
     const tag = tagOf(reading, i);
-    if (!CONTROLS.test(tag) || isUnseen(analysis, i)) continue;
+    if (!OPERATED.test(tag) || isUnseen(analysis, i)) continue;
     const declared = declaredReach(analysis, i);
     // The engine's own ring of a link in a text is thin, and few clip a text so near.
     if (

@@ -1,6 +1,7 @@
 /** Controls whose middle lies under another box, so that a click does not reach them (CSSOM View §5, CSS 2.2 Appendix E). */
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
+import { OPERATED } from '../../boxes/kinds.ts';
 import { hit, makeHitIndex } from '../../boxes/hit-test.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
@@ -22,13 +23,11 @@ import { type Observed, type Rule, observed } from '../model.ts';
 import { isUnseen, stopsByGeometry } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
 
-const CONTROLS = /^(a|button|input|select|textarea|summary)$/;
-
 function outOfReach(analysis: Analysis): Observed[] {
   const { tree, reading, order } = analysis;
   const controls: number[] = [];
   for (let i = 1; i < tree.count; i++)
-    if (CONTROLS.test(tagOf(reading, i)) && !isUnseen(analysis, i)) controls.push(i);
+    if (OPERATED.test(tagOf(reading, i)) && !isUnseen(analysis, i)) controls.push(i);
   if (controls.length === 0) return [];
   const index = makeHitIndex(reading, order);
   const out: Observed[] = [];
@@ -49,7 +48,7 @@ function outOfReach(analysis: Analysis): Observed[] {
       isSelfOrAncestor(analysis, over, control) ||
       selfAndAncestors(analysis, over).some((at) => /^(label|a|button|summary)$/.test(tagOf(reading, at))) ||
       selfAndAncestors(analysis, over).some((at) => tagOf(reading, at) === 'label') ||
-      CONTROLS.test(tagOf(reading, over));
+      OPERATED.test(tagOf(reading, over));
     if (stopsByGeometry(analysis, control, isReached && 'nothing lies over its middle')) continue;
     const passes =
       resolve(analysis.styles, over, 'pointer-events').value === 'none' ||

@@ -75,6 +75,13 @@
     bench.show(finding.places);
     void bench.reveal(finding.subject);
   }
+  /** Picks a finding of any grade by its key, or the box that it is about where the list does not have it. */
+  export function pickBy(key: string, element: number) {
+    const finding = found.find((item) => item.key === key);
+    if (!finding) return bench.choose(element);
+    if (finding.grade === 'meant') withMeant = true;
+    pick(finding);
+  }
   export function step(by: 1 | -1) {
     const list = [...real, ...doubtful];
     const at = list.findIndex(({ key }) => key === finder.picked);

@@ -9,6 +9,7 @@
     ['↑ ↓ ← →', 'on the page: parent, first child, siblings of the pick'],
     ['/', 'pick by CSS selector; Enter goes to the page, and there to the next match; Escape leaves'],
     ['m', 'measure between two edges; Escape leaves'],
+    ['q', 'ask about a spot of the page: drag over it, click it, or write its numbers; Escape leaves'],
     ['h', 'hatch the areas of the pick'],
     ['b', 'show the containing block of the pick'],
     ['e', 'explain the last measured distance'],

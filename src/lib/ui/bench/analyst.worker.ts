@@ -5,6 +5,7 @@ import { createBeside } from './analyst/beside.ts';
 import { createFinding } from './analyst/finding.ts';
 import { createHeld } from './analyst/worker-state.ts';
 import { createPage } from './analyst/page.ts';
+import { createSpots } from './analyst/spots.ts';
 import { createTrying } from './analyst/trying.ts';
 import { createWishing } from './analyst/wishing.ts';
 
@@ -18,6 +19,7 @@ const analyst = {
   ...beside.verbs,
   ...createFinding(held, beside, trying),
   ...createWishing(held, trying),
+  ...createSpots(held),
 };
 
 export type Analyst = typeof analyst;

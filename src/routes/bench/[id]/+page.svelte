@@ -5,6 +5,7 @@
   import { layoutViewport } from '$core/css/media/viewport-meta.ts';
   import type { Source } from '$core/css/cascade/styles.ts';
   import Account from '$lib/ui/account/Account.svelte';
+  import Spot from '$lib/ui/account/Spot.svelte';
   import Distance from '$lib/ui/account/Distance.svelte';
   import { createBench } from '$lib/ui/bench/state/bench.svelte.ts';
   import { AS_RENDERED } from '$lib/ui/defaults/defaults.ts';
@@ -237,6 +238,7 @@
     const actions: Record<string, () => unknown> = {
       '/': () => tools.focus(),
       m: () => bench.startMeasure(!bench.measure),
+      q: () => (bench.spots.isAsking = !bench.spots.isAsking),
       h: () => (bench.hatched = !bench.hatched),
       b: () => (bench.shown = bench.shown === 'block' ? null : 'block'),
       e: () => bench.explain(bench.explained ? null : (bench.pinned.at(-1) ?? null)),
@@ -265,7 +267,14 @@
       U: () => trials.redo(),
       Delete: () => bench.pick >= 0 && trials.remove(bench.pick),
       '?': () => (keys = true),
-      Escape: () => (source ? (source = null) : bench.measure ? bench.startMeasure(false) : bench.choose(-1)),
+      Escape: () =>
+        source
+          ? (source = null)
+          : bench.spots.isAsking
+            ? (bench.spots.isAsking = false)
+            : bench.measure
+              ? bench.startMeasure(false)
+              : bench.choose(-1),
       ...(onStage
         ? {
             ArrowUp: () => walk('parent'),
@@ -484,6 +493,7 @@
       aria-label="Account"
       data-account-panel
     >
+      <Spot {bench} pick={(key, element) => findings.pickBy(key, element)} />
       <Distance {bench} open={openSource} />
       {#if bench.account}
         <Account {bench} box={bench.account} open={openSource} />

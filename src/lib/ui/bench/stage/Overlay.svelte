@@ -257,6 +257,22 @@
           data-pick={bench.pick}
         />
       {/if}
+      {#if bench.spots.rect}
+        {@const rect = screen(bench.spots.rect)}
+        {@const [x, y] = [rect.x + rect.width / 2, rect.y + rect.height / 2]}
+        <g data-spot-drawn>
+          <path d={frameOf(rect)} fill="#1f4e79" fill-opacity="0.12" stroke="#ffffff" stroke-width="3" />
+          <path d={frameOf(rect)} fill="none" stroke="#1f4e79" stroke-width="1.3" />
+          <path
+            d="M{x - 9} {y}h18M{x} {y - 9}v18"
+            fill="none"
+            stroke="#ffffff"
+            stroke-opacity="0.9"
+            stroke-width="3"
+          />
+          <path d="M{x - 9} {y}h18M{x} {y - 9}v18" fill="none" stroke="#1f4e79" stroke-width="1.3" />
+        </g>
+      {/if}
       {#if bench.measure}
         {#each [bench.from, bench.toward] as edge, i (i)}
           {@const own = edge ? bench.areas.get(edge.element) : undefined}

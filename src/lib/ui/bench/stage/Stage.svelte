@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Areas } from '$core/boxes/areas.ts';
   import { rectOf, usedText } from '$core/boxes/tree.ts';
+  import type { Rect } from '$core/geometry/rect.ts';
   import { onMount, tick } from 'svelte';
   import type { Bench } from '../state/bench.svelte.ts';
   import HoverLabel from './HoverLabel.svelte';
@@ -66,6 +67,8 @@
     pointer = { x: event.clientX - at.left, y: event.clientY - at.top, inside: true };
     aimed = documentPoint(event);
     bench.hover(bench.point(aimed.x, aimed.y));
+    const rect = spotTo(event);
+    if (rect) bench.spots.drag(rect);
   }
 
   let aimed = $state.raw({ x: 0, y: 0 });
@@ -84,8 +87,35 @@
     bench.toward = snap(boxes, x, y, axis);
   }
 
+  /** Where a spot that is dragged over began. */
+  let spotFrom: { x: number; y: number } | null = null;
+
+  function pressed(event: PointerEvent) {
+    if (!bench.spots.isAsking || event.button !== 0) return;
+    spotFrom = documentPoint(event);
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+  }
+
+  function spotTo(event: PointerEvent | MouseEvent): Rect | null {
+    if (!spotFrom) return null;
+    const to = documentPoint(event);
+    return {
+      x: Math.max(0, Math.min(spotFrom.x, to.x)),
+      y: Math.max(0, Math.min(spotFrom.y, to.y)),
+      width: Math.abs(to.x - spotFrom.x),
+      height: Math.abs(to.y - spotFrom.y),
+    };
+  }
+
+  function released(event: PointerEvent) {
+    const rect = spotTo(event);
+    spotFrom = null;
+    if (rect) void bench.spots.ask(rect);
+  }
+
   function clicked(event: MouseEvent) {
     scroller.focus({ preventScroll: true });
+    if (bench.spots.isAsking) return;
     if (bench.measure) {
       // What is drawn as aimed at is what is taken.
       if (bench.toward) bench.takeEdge(bench.toward);
@@ -212,13 +242,17 @@
           <Overlay {bench} {view} />
           <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
           <div
-            class="absolute inset-0 {bench.measure ? 'cursor-crosshair' : 'cursor-default'}"
+            class="absolute inset-0 {bench.measure || bench.spots.isAsking
+              ? 'cursor-crosshair'
+              : 'cursor-default'}"
             data-glass
             onpointermove={moved}
             onpointerleave={() => {
               pointer.inside = false;
               bench.hover(-1);
             }}
+            onpointerdown={pressed}
+            onpointerup={released}
             onclick={clicked}
           ></div>
         </div>

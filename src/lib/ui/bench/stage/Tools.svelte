@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Crosshair from '@lucide/svelte/icons/crosshair';
   import Maximize from '@lucide/svelte/icons/maximize';
   import Minus from '@lucide/svelte/icons/minus';
   import Plus from '@lucide/svelte/icons/plus';
@@ -96,6 +97,15 @@
     title="Measure between two edges (m)"
     onclick={() => bench.startMeasure(!bench.measure)}
     data-measure><Ruler size={14} /> Measure</button
+  >
+  <button
+    class="flex cursor-pointer items-center gap-1 border px-1.5 py-0.5 {bench.spots.isAsking
+      ? 'border-accent text-accent'
+      : 'border-transparent'}"
+    aria-pressed={bench.spots.isAsking}
+    title="Ask about a spot of the page (q)"
+    onclick={() => (bench.spots.isAsking = !bench.spots.isAsking)}
+    data-ask-spot><Crosshair size={14} /> Spot</button
   >
   <button
     class="flex cursor-pointer items-center gap-1 border px-1.5 py-0.5 {bench.hatched

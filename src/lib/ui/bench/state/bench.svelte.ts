@@ -29,6 +29,7 @@ import { createSizeRetry } from './retry-with-sizes.ts';
 import { createPicking } from './picking.svelte.ts';
 import type { BoxFilter } from '../stage/box-filters.ts';
 import { createFinder } from '../finder.svelte.ts';
+import { createSpots } from '../spots.svelte.ts';
 import { createWishes } from '../wishes.svelte.ts';
 import type { Outlines } from '../stage/view.ts';
 import { createHiddenFrames, keyFor, sourcesOf, supportsHere, type Against } from './hidden-frames.ts';
@@ -194,6 +195,7 @@ export function createBench(input: BenchInput, start: Place) {
 
   const finder = createFinder(analyst, lab.openProving, input.isUnder ? lookBeneath : null);
 
+  const spots = createSpots({ analyst, knowing });
   const wishes = createWishes({
     analyst,
     openProving: lab.openProving,
@@ -429,6 +431,7 @@ export function createBench(input: BenchInput, start: Place) {
     void frame.ask('failures', null).then((list) => (scriptFailures = list), wrong);
     void finder.look().catch(wrong);
     void wishes.lookAgain();
+    void spots.lookAgain();
   }
 
   /** What is different from what the page is held against. */
@@ -608,6 +611,7 @@ export function createBench(input: BenchInput, start: Place) {
     holdAgainst,
     finder,
     wishes,
+    spots,
     /** Findings that what the page is held against has and the page has not, and the other way round. */
     findingsMoved: () => analyst.findingsMoved(),
     why: (index: number) => knowing.sure(() => analyst.why(index)),
