@@ -65,6 +65,7 @@ const CORE = {
   search: ['core', 'geometry', 'reading', 'boxes', 'css', 'trials'],
   sweep: [
     'core',
+    'evidence',
     'geometry',
     'reading',
     'boxes',

@@ -22,6 +22,7 @@ import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { VERSION } from '../lib/server/version.ts';
 import { elementsOf, print, scriptsOf } from './output.ts';
 import { readFindOptions, writableFile, type FindOptions } from './options.ts';
+import { projectOf } from './project.ts';
 import { showProgress } from './progress.ts';
 
 function textOf(document: FindingsDocument, quiet: number, { format, failOn, evidence }: FindOptions): string {
@@ -133,7 +134,18 @@ export async function find(argv: string[]): Promise<number> {
     };
     const { tell, end } = showProgress();
     const progress = (done: number, of: number) => tell?.(`${done} of ${of} causes looked for`);
-    const asked = { page: name, defaults, widths, height, kinds, beneath, progress, prove: options.prove };
+    const project = await projectOf(page, options.grades, source);
+    const asked = {
+      ...project,
+      page: name,
+      defaults,
+      widths,
+      height,
+      kinds,
+      beneath,
+      progress,
+      prove: options.prove,
+    };
     const all = await findOn(opened, asked).finally(end);
     const missing = await missingOf(source);
     const { redirected } = source;

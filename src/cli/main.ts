@@ -27,6 +27,8 @@ normetra restore <file> [--data DIR]
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
           --evidence           with what speaks for and against each
+          --grades FILE        what you have said of findings, as the Bench writes it (default: the nearest
+                               normetra.json in or above the page's folder; none: no file is read)
           --prove WHAT         whose causes are looked for: what is wrong, also the first of what is doubtful (likely),
                                or all (default: likely)
           --wish TEXT          instead: who keeps something from being as it should, and what makes it so;

@@ -91,6 +91,7 @@ const findOptions = pageOptions
       .default('text'),
     meant: z.boolean().default(false),
     evidence: z.boolean().default(false),
+    grades: z.string().min(1).nullable().default(null),
     prove: z.enum(['wrong', 'likely', 'all'], '--prove is wrong, likely or all').default('likely'),
     why: z.string().min(1).nullable().default(null),
     wish: z
@@ -195,7 +196,7 @@ const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out
 const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
 const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
 const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
-const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'wish', 'at', 'prove'];
+const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'wish', 'at', 'prove', 'grades'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */
 export const readPageOptions = (command: string, argv: string[]): PageOptions =>

@@ -54,8 +54,10 @@ export interface Observation {
   what: string;
   /** What speaks for and against its being a mistake. */
   evidence: readonly Fact[];
-  /** What the evidence comes to. */
+  /** What the evidence comes to, or what the user says (`said`). */
   grade: Grade;
+  /** Where the user has graded it: what the evidence came to, and why they say otherwise. */
+  said?: { was: Grade; why: string };
   /** Boxes that may be to blame, the likeliest first. */
   boxes: number[];
   /** CSS px that a visitor loses or sees wrong, for the order of findings. */

@@ -65,6 +65,17 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-wish-answer] [data-remedy]').first().waitFor({ timeout: 60_000 });
     await settle(page);
   },
+  grading: async (page) => {
+    await openBench(page, url, 'Fares', '?w=1100');
+    await pickFinding(page, 'size: li.fare');
+    await page.locator('[data-grade]').click();
+    await page.getByLabel('Why', { exact: true }).fill('Cards grow with their line');
+    await page.getByLabel('Why', { exact: true }).press('Enter');
+    await page.locator('[data-project]').waitFor();
+    await page.getByText('meant or probably meant').click();
+    await page.locator('[data-grade]').click();
+    await settle(page);
+  },
   spot: async (page) => {
     await openBench(page, url, 'sailings', '?w=1280');
     await page.locator('[data-ask-spot]').click();

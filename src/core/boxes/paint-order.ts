@@ -55,71 +55,61 @@ function run(first: Work): void {
 export function paintOrder(tree: BoxTree): Int32Array {
   const order = new Int32Array(tree.count).fill(-1);
   let next = 0;
+  const isLayer = (element: number): boolean =>
+    makesContext(tree, element) || isPositioned(usedText(tree.reading, 'position', element));
+  const pushChildren = (stack: number[], element: number): void => {
+    for (let c = tree.first[element + 1]! - 1; c >= tree.first[element]!; c--) stack.push(tree.children[c]!);
+  };
 
-  /** Paints what belongs to `root` itself, and puts positioned descendants and contexts into `layers`. */
-  function* paintFlow(root: number, layers: Layer[], mark: boolean): Work {
-    const phases: Record<Phase, number[]> = { block: [], float: [], inline: [] };
+  /**
+   * What takes part in the painting of a stacking context by itself, in tree order: what is in a positioned box that makes no
+   * context takes part in that around it.
+   */
+  function layersIn(root: number): Layer[] {
+    const out: Layer[] = [];
     const stack: number[] = [];
-    const push = (element: number) => {
-      for (let c = tree.first[element + 1]! - 1; c >= tree.first[element]!; c--) stack.push(tree.children[c]!);
-    };
-    if (mark) order[root] = next++;
-    push(root);
+    pushChildren(stack, root);
     while (stack.length > 0) {
       const element = stack.pop()!;
       const context = makesContext(tree, element);
-      if (context || isPositioned(usedText(tree.reading, 'position', element))) {
-        layers.push({ element, z: zIndexOf(tree, element) ?? 0, context });
-        continue;
-      }
+      if (context || isPositioned(usedText(tree.reading, 'position', element)))
+        out.push({ element, z: zIndexOf(tree, element) ?? 0, context });
+      if (!context) pushChildren(stack, element);
+    }
+    return out;
+  }
+
+  /** Paints what belongs to `root` itself, without its layers. `mark`: and its own ground. */
+  function* paintFlow(root: number, mark: boolean): Work {
+    const phases: Record<Phase, number[]> = { block: [], float: [], inline: [] };
+    const stack: number[] = [];
+    if (mark) order[root] = next++;
+    pushChildren(stack, root);
+    while (stack.length > 0) {
+      const element = stack.pop()!;
+      if (isLayer(element)) continue;
       const phase = phaseOf(tree, element);
       phases[phase].push(element);
-      if (phase === 'block') push(element);
+      if (phase === 'block') pushChildren(stack, element);
     }
     for (const element of phases.block) order[element] = next++;
-    for (const element of phases.float) yield paintFlow(element, layers, true);
-    for (const element of phases.inline) yield paintFlow(element, layers, true);
+    for (const element of phases.float) yield paintFlow(element, true);
+    for (const element of phases.inline) yield paintFlow(element, true);
   }
 
   function* paintContext(root: number): Work {
     order[root] = next++;
-    const layers: Layer[] = [];
-    const before = next;
-    yield paintFlow(root, layers, false);
-    const inFlow = next;
-    yield paintLayers(layers, before, inFlow);
-  }
-
-  function* paintLayers(layers: Layer[], before: number, inFlow: number): Work {
-    const sorted = layers.map((layer, i) => ({ ...layer, i })).sort((a, b) => a.z - b.z || a.i - b.i);
-    for (const { element, context } of sorted) {
-      if (context) yield paintContext(element);
-      else {
-        const inner: Layer[] = [];
-        yield paintFlow(element, inner, true);
-        yield paintLayers(inner, next, next);
-      }
-    }
-    const negative = sorted.filter(({ z }) => z < 0);
-    if (negative.length > 0) sink(order, before, inFlow, lastOf(order, negative));
+    // Of one level those that come first in the document are painted first (Appendix E, steps 3, 8 and 9).
+    const layers = layersIn(root).sort((a, b) => a.z - b.z || a.element - b.element);
+    const paint = ({ element, context }: Layer): Work =>
+      context ? paintContext(element) : paintFlow(element, true);
+    for (const layer of layers) if (layer.z < 0) yield paint(layer);
+    yield paintFlow(root, false);
+    for (const layer of layers) if (layer.z >= 0) yield paint(layer);
   }
 
   const roots: number[] = [];
   for (let i = 0; i < tree.count; i++) if (tree.reading.parent[i]! < 0) roots.push(i);
   for (const root of roots) run(paintContext(root));
   return order;
-}
-
-const lastOf = (order: Int32Array, layers: Layer[]): number =>
-  layers.reduce((last, { element }) => Math.max(last, order[element]!), -1);
-
-/** Layers with a negative z-index lie below what is in flow: the two runs of the order change places. */
-function sink(order: Int32Array, before: number, inFlow: number, last: number): void {
-  const flow = inFlow - before;
-  const below = last + 1 - inFlow;
-  for (let i = 0; i < order.length; i++) {
-    const at = order[i]!;
-    if (at >= before && at < inFlow) order[i] = at + below;
-    else if (at >= inFlow && at <= last) order[i] = at - flow;
-  }
 }

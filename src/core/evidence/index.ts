@@ -22,8 +22,17 @@ export function judging(analysis: Analysis): (observation: Ungraded) => Observat
   };
 }
 
-/** An observation with further evidence, graded again. */
-export function graded(observation: Observation, more: readonly Fact[]): Observation {
-  const evidence = [...observation.evidence, ...more];
-  return { ...observation, evidence, grade: gradeOf(priorOf(observation.rule), evidence) };
+/** What is told by a rule with further evidence, and the grade that all of it comes to. */
+export function regraded(
+  { rule, evidence }: Pick<Observation, 'rule' | 'evidence'>,
+  more: readonly Fact[],
+): Pick<Observation, 'evidence' | 'grade'> {
+  const all = [...evidence, ...more];
+  return { evidence: all, grade: gradeOf(priorOf(rule), all) };
 }
+
+/** An observation with further evidence, graded again. */
+export const graded = (observation: Observation, more: readonly Fact[]): Observation => ({
+  ...observation,
+  ...regraded(observation, more),
+});

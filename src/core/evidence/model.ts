@@ -43,5 +43,13 @@ export const againstOf = ({ grade, evidence }: { grade: Grade; evidence: readonl
         .map(({ words }) => words);
 
 /** Why an observation is not graded wrong; '': it is. */
-export const reasonOf = (observation: { grade: Grade; evidence: readonly Fact[] }): string =>
-  observation.grade === 'wrong' ? '' : (againstOf(observation)[0] ?? 'Little speaks for it being a mistake');
+export const reasonOf = (observation: {
+  grade: Grade;
+  evidence: readonly Fact[];
+  said?: { why: string };
+}): string =>
+  observation.grade === 'wrong'
+    ? ''
+    : observation.said
+      ? observation.said.why
+      : (againstOf(observation)[0] ?? 'Little speaks for it being a mistake');

@@ -1,8 +1,8 @@
 /** What is wrong at several widths put together: the same thing at each of them is one finding. */
-import type { Observation } from '../finding.ts';
+import type { FindingKind, Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { graded } from '../evidence/index.ts';
-import { GRADES, isWorseGrade } from '../evidence/model.ts';
+import { GRADES, isWorseGrade, type Fact } from '../evidence/model.ts';
 import { keyOf } from './keys.ts';
 import type { Blame } from './prover.ts';
 
@@ -15,9 +15,13 @@ export interface FindingAcrossWidths {
   observation: Observation;
 }
 
-/** In the order in which a visitor would notice them; what is probably meant comes last. */
+/**
+ * In the order in which a visitor would notice them; what is probably meant comes last. `regraded`: as the user grades what was
+ * found at a width.
+ */
 export function acrossWidths(
   readings: ReadonlyMap<number, { analysis: Analysis; found: readonly Observation[] }>,
+  regraded: (observation: Observation, width: number) => Observation = (observation) => observation,
 ): FindingAcrossWidths[] {
   const out = new Map<string, FindingAcrossWidths>();
   for (const [width, { analysis, found }] of readings)
@@ -36,7 +40,8 @@ export function acrossWidths(
       }
     }
   for (const finding of out.values()) ofNarrowViews(finding);
-  for (const finding of out.values()) finding.observation = gradedAcross(finding, readings.size);
+  for (const finding of out.values())
+    finding.observation = regraded(gradedAcross(finding, readings.size), finding.worst);
   const standing = ({ observation }: FindingAcrossWidths) => GRADES.indexOf(observation.grade);
   const weight = ({ observation: observation, at }: FindingAcrossWidths) =>
     observation.weight * (1 + 0.25 * (at.size - 1));
@@ -58,13 +63,17 @@ const OF_DECLARATIONS = /^(inert|dropped|viewport|defaults)$/;
 
 /** What is there at some of the widths that were looked at and not at others speaks for a mistake. */
 function gradedAcross({ observation, at }: FindingAcrossWidths, widths: number): Observation {
-  if (at.size === widths || observation.grade === 'meant' || OF_DECLARATIONS.test(observation.kind))
-    return observation;
-  const [first, last] = [Math.min(...at.keys()), Math.max(...at.keys())];
+  if (at.size === widths || observation.grade === 'meant') return observation;
+  return graded(observation, atSomeWidths(observation.kind, Math.min(...at.keys()), Math.max(...at.keys())));
+}
+
+/** That something is not there at every width that was looked at, as evidence. CSS px. */
+export function atSomeWidths(kind: FindingKind, first: number, last: number): Fact[] {
+  if (OF_DECLARATIONS.test(kind)) return [];
   const where = first === last ? `at ${first} px` : `from ${first} to ${last} px`;
-  return graded(observation, [
+  return [
     { signal: 'at-some-widths', words: `It is there ${where}, and not at every width that was looked at` },
-  ]);
+  ];
 }
 
 /** What has one cause is one finding: each that is gone with the cause of another is told as places of that. */

@@ -1,5 +1,6 @@
 /** What keeps a wish from being met, and the changes that were proved to meet it; by the wish's own number alone. */
 import type { Analysis } from '../analysis.ts';
+import { rectOf } from '../boxes/tree.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Observation } from '../finding.ts';
 import { elementAt, labelOf, pathOf } from '../reading/labels.ts';
@@ -124,8 +125,9 @@ export async function answerWish({
     const put = editsFor(analysis, files, proposal.steps);
     const outcome = put && (await outcomeAt(worstAt, put.edits));
     if (!put || !outcome) return null;
-    // What takes a box away solves nothing.
+    // What takes a box away, or leaves nothing of it, solves nothing.
     if (differences(analysis.tree, outcome.after.tree).counts.vanished > 0) return null;
+    if (isSeen(analysis, standing.element) && !isSeen(outcome.after, outcome.standing.element)) return null;
     return { proposal, put, outcome };
   };
 
@@ -307,6 +309,11 @@ function relatedFindings(
   };
   return before.filter(isOf).slice(0, 3);
 }
+
+const isSeen = ({ reading }: Analysis, element: number): boolean => {
+  const { width, height } = rectOf(reading, element);
+  return width > 0 && height > 0;
+};
 
 const isTakenOut = ({ steps }: Proposal): boolean => steps.every(({ value }) => value === '');
 

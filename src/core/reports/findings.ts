@@ -55,6 +55,8 @@ export const findingSchema = z.object({
   evidence: z.array(z.object({ signal: z.string(), strength: size, words: z.string() })),
   /** Why it is not graded wrong, in one sentence; '': it is. */
   meant: z.string(),
+  /** Where the user has graded it: what the evidence came to, and why they say otherwise. */
+  said: z.object({ was: z.enum(GRADES), why: z.string() }).optional(),
   /** Whether it is graded doubtful. */
   doubtful: z.boolean().optional(),
   remedies: z.array(remedySchema),
@@ -190,6 +192,7 @@ export function findingDocument(
     grade: observation.grade,
     evidence: observation.evidence.map((fact) => ({ ...fact, strength: strengthOf(fact) })),
     meant: reasonOf(observation),
+    ...(observation.said && { said: observation.said }),
     ...(observation.grade === 'doubtful' && { doubtful: true }),
     remedies: blame.remedies.map((remedy, n) => remedyDocument(remedy, diffs[n] ?? '')),
   };
@@ -364,7 +367,8 @@ const evidenceLines = ({ evidence }: FindingDocument): string[] =>
 function findingText(page: string, entry: FindingDocument): string {
   const places = entry.places.length > 1 ? `, ${entry.places.length} places` : '';
   const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${widthsOf(entry)} px wide${places}\n   ${placeOf(page, entry)}  ${entry.subject}`;
-  if (entry.grade === 'meant') return `${head}\n   Probably meant: ${entry.meant}.`;
+  if (entry.grade === 'meant')
+    return `${head}\n   ${entry.said ? 'Meant, as you say' : 'Probably meant'}: ${entry.meant}.`;
   const [first] = entry.remedies;
   if (!first) return `${head}\n   No single change was proved to take it away.`;
   return `${head}\n   Remedy: ${remedyText(first)}`;

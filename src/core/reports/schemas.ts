@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { profileSchema } from '../css/defaults/profile.ts';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
+import { projectSchema } from './project.ts';
 import { sweepDocumentSchema } from './sweep.ts';
 import { whyNotDocumentSchema } from './why-not.ts';
 import { spotDocumentSchema } from './spots.ts';
@@ -16,6 +17,7 @@ const DOCUMENTS = {
   'why-not-1.json': whyNotDocumentSchema,
   'wish-1.json': wishDocumentSchema,
   'spot-1.json': spotDocumentSchema,
+  'project-1.json': projectSchema,
 };
 
 /** File name and text of each. */

@@ -1,4 +1,5 @@
 /** A sweep as a document: `normetra: "sweep/1"`. */
+import { GRADES } from '../evidence/model.ts';
 import { KINDS } from '../finding.ts';
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
@@ -24,6 +25,8 @@ export const sweepDocumentSchema = z.object({
   bands: z.array(
     z.object({
       kind: z.enum(KINDS),
+      rule: z.string(),
+      grade: z.enum(GRADES),
       subject: z.string(),
       other: z.string().nullable(),
       from: whole,
@@ -74,8 +77,10 @@ export function sweepDocument(
     to,
     readings: widths.length,
     overflow,
-    bands: bands.map(({ kind, subject, other, from: low, to: high, px, worst, what }) => ({
+    bands: bands.map(({ kind, rule, grade, subject, other, from: low, to: high, px, worst, what }) => ({
       kind,
+      rule,
+      grade,
       subject: path(subject),
       other: other === null ? null : path(other),
       from: low,
@@ -118,16 +123,15 @@ export function sweepText(document: SweepDocument): string {
       : `Scrolls sideways at ${overflow.map(rangeText).join(', ')} px.`;
   const section = (title: string, lines: string[]): string[] =>
     lines.length > 0 ? [`${title}\n${lines.map((line) => `  ${line}`).join('\n')}`] : [];
+  const bandText = (band: SweepDocument['bands'][number]): string => {
+    const most = band.px > 0 ? ` (most at ${band.worst} px)` : '';
+    return `${rangeText(band).padEnd(wide)}  ${band.kind}: ${band.what}${most}`;
+  };
   const wide = Math.max(0, ...bands.map((band) => rangeText(band).length));
   return [
     `${head} ${scrolls}`,
-    ...section(
-      'What is wrong, and where',
-      bands.map((band) => {
-        const most = band.px > 0 ? ` (most at ${band.worst} px)` : '';
-        return `${rangeText(band).padEnd(wide)}  ${band.kind}: ${band.what}${most}`;
-      }),
-    ),
+    ...section('What is wrong, and where', bands.filter(({ grade }) => grade === 'wrong').map(bandText)),
+    ...section('What is doubtful, and where', bands.filter(({ grade }) => grade === 'doubtful').map(bandText)),
     ...section(
       'What changes, going up',
       flips.map(({ width, what, places, condition, source }) => {

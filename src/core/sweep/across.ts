@@ -4,7 +4,9 @@ import { labelOf } from '../reading/labels.ts';
 import { breakpointsOf, type Breakpoint } from '../css/media/breakpoints.ts';
 import { mediaWithoutEffect } from '../css/media/media-without-effect.ts';
 import { makeStyles, type Source } from '../css/cascade/styles.ts';
-import { runsOf } from '../proof/across-widths.ts';
+import { regraded } from '../evidence/index.ts';
+import { isWorseGrade } from '../evidence/model.ts';
+import { atSomeWidths, runsOf } from '../proof/across-widths.ts';
 import type { Axis } from '../geometry/rect.ts';
 import type { FoundAt, Snapshot } from './snapshot.ts';
 import { causeOf, type Turned } from './cause.ts';
@@ -98,18 +100,31 @@ export function across(analysis: Analysis, looks: ReadonlyMap<number, Snapshot>)
   };
 }
 
+/** A share of the widths from which on something is there at all of them: what goes from too small to too large is right at one. */
+const NEARLY_ALL = 0.95;
+
 function bandsOf(list: readonly Snapshot[], widths: readonly number[]): Band[] {
   const keys = new Set(list.flatMap(({ found }) => [...found.keys()]));
   const holds = new Map(list.map((look) => [look.width, look]));
   const bands: Band[] = [];
-  for (const key of keys)
-    for (const { from, to } of runsOf(widths, (width) => holds.get(width)!.found.has(key))) {
+  for (const key of keys) {
+    const runs = runsOf(widths, (width) => holds.get(width)!.found.has(key));
+    const covered = runs.reduce((sum, { from, to }) => sum + to - from + 1, 0);
+    const isEverywhere = covered >= NEARLY_ALL * (widths.at(-1)! - widths[0]! + 1);
+    for (const { from, to } of runs) {
       const within = list.filter(({ width }) => width >= from && width <= to);
-      const worst = within.reduce((a, b) => (b.found.get(key)!.px > a.found.get(key)!.px ? b : a));
-      bands.push({ ...worst.found.get(key)!, key, from, to, worst: worst.width });
+      const worst = within.reduce((a, b) => (isWorseFound(b.found.get(key)!, a.found.get(key)!) ? b : a));
+      const found = worst.found.get(key)!;
+      const more = isEverywhere ? [] : atSomeWidths(found.kind, runs[0]!.from, runs.at(-1)!.to);
+      bands.push({ ...found, ...regraded(found, more), key, from, to, worst: worst.width });
     }
+  }
   return bands.sort((a, b) => a.from - b.from || b.to - b.from - (a.to - a.from) || b.px - a.px);
 }
+
+/** Whether one is graded worse than another, or wrong by more. */
+const isWorseFound = (a: FoundAt, b: FoundAt): boolean =>
+  isWorseGrade(a.grade, b.grade) || (a.grade === b.grade && a.px > b.px);
 
 /** Px by which a size must jump from one width to the next to be no sliding along. */
 const JUMP = 2;
@@ -192,9 +207,11 @@ function flipsBetween(analysis: Analysis, before: Snapshot, after: Snapshot): Wi
     put({ what: wordsOf(analysis, part, of, was, is), part, element: part === 'page' ? null : of }, part);
   const found = (foundAt: FoundAt, what: string) =>
     put({ what, part: 'finding', element: foundAt.subject }, null, foundAt.axis);
-  for (const [key, foundAt] of after.found) if (!before.found.has(key)) found(foundAt, foundAt.what);
+  // What is doubtful comes and goes as a band alone.
+  for (const [key, foundAt] of after.found)
+    if (!before.found.has(key) && foundAt.grade === 'wrong') found(foundAt, foundAt.what);
   for (const [key, foundAt] of before.found)
-    if (!after.found.has(key)) found(foundAt, `No more: ${foundAt.what}`);
+    if (!after.found.has(key) && foundAt.grade === 'wrong') found(foundAt, `No more: ${foundAt.what}`);
   if (alike.size === 0) {
     const boxes = jumped(before, after);
     const what = `${boxes.length} ${boxes.length === 1 ? 'box changes its size' : 'boxes change their sizes'} at once`;

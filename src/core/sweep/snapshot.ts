@@ -1,4 +1,5 @@
 /** What a sweep keeps of the reading at one width. */
+import { isWorseGrade, type Fact, type Grade } from '../evidence/model.ts';
 import type { FindingKind, Observation, Variant } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { scrollableBy } from '../boxes/viewport-overflow.ts';
@@ -23,6 +24,8 @@ export interface FoundAt {
   what: string;
   rule: RuleId;
   variant: Variant | null;
+  grade: Grade;
+  evidence: readonly Fact[];
 }
 
 export interface Snapshot {
@@ -69,13 +72,17 @@ export function snapshotOf(analysis: Analysis, found: readonly Observation[] = o
   const least = document.scrollWidth - document.clientWidth <= 1 ? LAST : LEAST;
   const bands = new Map<string, FoundAt>();
   for (const observation of found) {
-    if (observation.grade !== 'wrong' || (observation.px !== 0 && observation.px < least)) continue;
+    if (observation.grade === 'meant' || (observation.px !== 0 && observation.px < least)) continue;
     const key = bandKey(analysis, observation);
-    const { kind, axis, px, subject, other, what, rule, variant } = observation;
+    const { kind, axis, px, subject, other, what, rule, variant, grade, evidence } = observation;
     const cached = bands.get(key);
     const places = observation.places.length + (cached?.places ?? 0);
     const lightest = Math.min(observation.least, cached?.least ?? Infinity);
-    const worst = cached && cached.px >= px ? cached : { kind, axis, px, subject, other, what, rule, variant };
+    const isCachedWorse =
+      cached && (isWorseGrade(cached.grade, grade) || (cached.grade === grade && cached.px >= px));
+    const worst = isCachedWorse
+      ? cached
+      : { kind, axis, px, subject, other, what, rule, variant, grade, evidence };
     bands.set(key, { ...worst, places, least: lightest });
   }
   const lines = new Uint8Array(reading.count);

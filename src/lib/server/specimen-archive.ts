@@ -1,14 +1,16 @@
 /**
- * A specimen as one zip: its files under `files/`; its trials, what was said to be meant and what else is known of it in
- * `normetra.json`; readings beside it.
+ * A specimen as one zip: its files under `files/`, among them the project's `normetra.json` with the grades of findings; its
+ * trials and what else is known of it in a `normetra.json` of another kind above these; readings beside it.
  */
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import yazl from 'yazl';
 import { z } from 'zod';
+import type { UserGrade } from '../../core/evidence/user-grades.ts';
 import { trialSchema } from '../../core/trials/edit.ts';
 import { drawingSchema } from '../../core/reports/drawing.ts';
-import { listMeants, saveMeant } from './database/intents.ts';
+import { PROJECT_FILE, isProjectText, parseProject, projectText } from '../../core/reports/project.ts';
+import { adoptGrades, fromKey, listGrades, saveGrade } from './database/grades.ts';
 import type { Storage } from './database/open.ts';
 import {
   adoptContents,
@@ -56,7 +58,7 @@ const manifestSchema = z.object({
   trials: z
     .array(z.object({ page: z.string(), name: z.string().min(1).max(200), edits: trialSchema.shape.edits }))
     .default([]),
-  /** Findings that are meant, by what they are known again by. */
+  /** Findings that are meant, as versions before 0.23 have them: by what they are known again by. */
   meant: z.array(z.object({ page: z.string(), key: z.string(), reason: z.string() })).default([]),
 });
 
@@ -84,11 +86,13 @@ export async function exportSpecimen(
     drawing: specimen.drawing,
     readings,
     trials: (await listTrials(db, id)).map(({ page, name, edits }) => ({ page, name, edits })),
-    meant: (await listMeants(db, id)).map(({ page, key, reason }) => ({ page, key, reason })),
+    meant: [],
   };
   const zip = new yazl.ZipFile();
   zip.addBuffer(text(manifest), MANIFEST);
-  for (const { path, hash, size } of entries)
+  const grades = await listGrades(db, id);
+  if (grades.length > 0) zip.addBuffer(Buffer.from(projectText(grades)), `files/${PROJECT_FILE}`);
+  for (const { path, hash, size } of entries.filter(({ path }) => path !== PROJECT_FILE || grades.length === 0))
     zip.addReadStreamLazy(`files/${path}`, { size }, (give) => {
       give(null, Readable.from(storage.contents.pieces(hash)));
     });
@@ -135,12 +139,26 @@ async function manifestOf({ beside }: Staged): Promise<{
   return { manifest, readings };
 }
 
+/** What the project's own file among those brought in says of findings. Throws a Refusal. */
+export async function projectGrades(files: readonly { path: string; file?: string }[]): Promise<UserGrade[]> {
+  const file = files.find(({ path }) => path === PROJECT_FILE)?.file;
+  const text = file ? await readFile(file, 'utf8') : '';
+  if (!isProjectText(text)) return [];
+  try {
+    return parseProject(text);
+  } catch (error) {
+    if (error instanceof SyntaxError) throw new Refusal(`files: ${error.message}. Mend it, or leave it out.`);
+    throw error;
+  }
+}
+
 /**
  * Puts what was brought in on the Shelf, whole or not at all; an archive that `exportSpecimen` made comes back with all that it
  * holds but one thing: scripts are held, whatever it says, until the user here lets them run. Returns the id.
  */
 export async function bringIn(storage: Storage, staged: Staged, { demo = false } = {}): Promise<string> {
   const exported = await manifestOf(staged);
+  const project = await projectGrades(staged.files);
   const entry = exported?.manifest.entry ?? '';
   const pages = staged.pages.includes(entry)
     ? [entry, ...staged.pages.filter((page) => page !== entry)]
@@ -152,11 +170,13 @@ export async function bringIn(storage: Storage, staged: Staged, { demo = false }
       { ...staged, pages, name: exported?.manifest.name ?? staged.name },
       { demo, drawing: exported?.manifest.drawing ?? null },
     );
+    await adoptGrades(tx, result.id, project);
     if (!exported) return result.id;
     await insertReadings(tx, result, exported.readings);
     for (const { page, name, edits } of exported.manifest.trials)
       await createTrial(tx, result.id, { page, name, edits });
-    for (const mark of exported.manifest.meant) await saveMeant(tx, result.id, 0, mark);
+    for (const { page, key, reason } of exported.manifest.meant)
+      await saveGrade(tx, result.id, 0, { page, key, ...fromKey(key), grade: 'meant', why: reason });
     return result.id;
   });
 }

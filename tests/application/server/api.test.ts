@@ -178,14 +178,17 @@ describe('the server', () => {
     await ask('DELETE', `/api/specimens/${id}`);
   });
 
-  test('an export brought in again has its trials, and what was said to be meant', async () => {
+  test('an export brought in again has its trials, and the grades of its findings', async () => {
     const id = await make('<title>Kept</title><p>x');
     const edits = [
       { id: 'a', change: { do: 'remove', file: 'index.html', path: 'body > p' }, group: 'no text', on: false },
     ];
     const posted = [
       ['trials', { page: 'index.html', name: 'Shorter', edits }],
-      ['meants', { page: 'index.html', key: 'gap y body > p', reason: 'It breathes' }],
+      [
+        'grades',
+        { page: 'index.html', rule: 'size/square', place: 'body > p', grade: 'meant', why: 'It breathes' },
+      ],
     ] as const;
     for (const [what, body] of posted)
       assert.equal((await ask('POST', `/api/specimens/${id}/${what}`, body)).status, 201);

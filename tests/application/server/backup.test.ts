@@ -24,7 +24,13 @@ describe('backup and restore', () => {
     ]);
     const [{ id } = { id: '' }] = await client.list();
     await client.ask('POST', `/api/specimens/${id}/trials`, { page: 'a.html', name: 'T', edits: [] });
-    await client.ask('POST', `/api/specimens/${id}/meants`, { page: 'a.html', key: 'k', reason: 'Ökonomie' });
+    await client.ask('POST', `/api/specimens/${id}/grades`, {
+      page: 'a.html',
+      rule: 'gap',
+      place: 'body > p',
+      grade: 'meant',
+      why: 'Ökonomie',
+    });
     const gone = await client.make('<title>Gone</title><p>y');
     await client.ask('DELETE', `/api/specimens/${gone}`);
   });
@@ -54,7 +60,7 @@ describe('backup and restore', () => {
     const [list, again] = [await before.list(), await now.list()];
     assert.deepEqual(again, list, 'the demo is not put beside it');
     const [{ id, key } = { id: '', key: '' }] = again;
-    for (const what of ['trials', 'meants'])
+    for (const what of ['trials', 'grades'])
       assert.deepEqual(
         (await now.ask('GET', `/api/specimens/${id}/${what}`)).json(),
         (await before.ask('GET', `/api/specimens/${id}/${what}`)).json(),

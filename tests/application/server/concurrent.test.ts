@@ -104,15 +104,21 @@ describe('two clients', () => {
     });
     assert.equal((await client.ask('PATCH', at, { name: 'No version' })).status, 400);
 
-    const mark = { page: 'index.html', key: 'gap y body > p', reason: 'It breathes' };
-    const marked = (await client.ask('POST', `${at}/meants`, mark)).json<{ id: string; version: number }>();
-    const again = await client.ask('POST', `${at}/meants`, { ...mark, reason: 'For another reason' });
+    const mark = {
+      page: 'index.html',
+      rule: 'gap',
+      place: 'body > p',
+      grade: 'meant',
+      why: 'It breathes',
+    };
+    const marked = (await client.ask('POST', `${at}/grades`, mark)).json<{ id: string; version: number }>();
+    const again = await client.ask('POST', `${at}/grades`, { ...mark, why: 'For another reason' });
     assert.equal(again.status, 409, 'who has not seen the mark does not overwrite it');
-    assert.equal(again.json<{ now: { reason: string } }>().now.reason, 'It breathes');
-    const changed = await client.ask('POST', `${at}/meants`, { ...mark, reason: 'Known', version: 1 });
+    assert.equal(again.json<{ now: { why: string } }>().now.why, 'It breathes');
+    const changed = await client.ask('POST', `${at}/grades`, { ...mark, why: 'Known', version: 1 });
     assert.equal(changed.json<{ version: number }>().version, 2);
-    assert.equal((await client.ask('DELETE', `${at}/meants/${marked.id}?version=1`)).status, 409);
-    assert.equal((await client.ask('DELETE', `${at}/meants/${marked.id}?version=2`)).status, 200);
+    assert.equal((await client.ask('DELETE', `${at}/grades/${marked.id}?version=1`)).status, 409);
+    assert.equal((await client.ask('DELETE', `${at}/grades/${marked.id}?version=2`)).status, 200);
 
     const trial = (
       await client.ask('POST', `${at}/trials`, { page: 'index.html', name: 'T', edits: [] })
@@ -135,8 +141,8 @@ describe('two clients', () => {
       ['DELETE', at],
       ['GET', `${at}/trials`],
       ['POST', `${at}/trials`, { page: 'index.html', name: 'T', edits: [] }],
-      ['GET', `${at}/meants`],
-      ['POST', `${at}/meants`, { page: 'p', key: 'k', reason: 'r' }],
+      ['GET', `${at}/grades`],
+      ['POST', `${at}/grades`, { page: 'p', rule: 'gap', grade: 'meant', why: 'r' }],
       ['GET', `${at}/readings`],
       ['GET', `${at}/export`],
       ['GET', `${at}/sources?key=${key}`],

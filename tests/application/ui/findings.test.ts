@@ -47,7 +47,7 @@ describe('findings on the Bench', () => {
     assert.deepEqual(errors, []);
   });
 
-  test('what is meant is kept with its reason, and taken back', async () => {
+  test('a grade of the user is kept with its reason, and taken back', async () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'sailings', '?w=1280');
     const kinds = () =>
@@ -56,8 +56,8 @@ describe('findings on the Bench', () => {
         .evaluateAll((list) => list.map((entry) => (entry as HTMLElement).dataset['finding']));
     await page.locator('[data-finding=gap]').waitFor();
     await page.locator('[data-finding=gap] button').first().click();
-    await page.locator('[data-mark]').click();
-    await page.getByLabel('Why it is meant').fill('The picture hangs on the rail');
+    await page.locator('[data-grade]').click();
+    await page.getByLabel('Why', { exact: true }).fill('The picture hangs on the rail');
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => document.querySelectorAll('[data-finding=gap]').length === 0);
     await page.reload();
@@ -65,9 +65,13 @@ describe('findings on the Bench', () => {
     assert.ok(!(await kinds()).includes('gap'));
     await page.getByText('meant or probably meant').click();
     await page.locator('[data-finding=gap] button').first().click();
-    assert.match(await page.locator('[data-finding=gap]').innerText(), /Meant: The picture hangs on the rail/);
-    await page.getByText('It is wrong after all').click();
-    await page.locator('[data-finding=gap] [data-mark]').waitFor();
+    assert.match(
+      await page.locator('[data-finding=gap]').innerText(),
+      /You say that it is meant: The picture hangs on the rail/,
+    );
+    await page.locator('[data-take-back]').click();
+    await page.locator('[data-finding=gap] [data-grade]').waitFor();
+    assert.equal(await page.locator('[data-said]').count(), 0);
     assert.deepEqual(errors, []);
   });
 

@@ -1,4 +1,5 @@
 /** Put a box where it is wished: centred, flush, or off another (CSS Box Alignment 3, CSS 2.2 §9 and §10.3). */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { usedText } from '../../boxes/tree.ts';
 import type { Fix } from '../../finding.ts';
 import type { Axis, Side } from '../../geometry/rect.ts';
@@ -22,7 +23,12 @@ export function centred(wished: Wished, axis: Axis | 'both'): Fix[] {
   const isY = axis !== 'x';
   if (isPlaced(wished)) {
     const sides = { ...(isX && { left: '0', right: '0' }), ...(isY && { top: '0', bottom: '0' }) };
-    const sizes = { ...(isX && { width: 'fit-content' }), ...(isY && { height: 'fit-content' }) };
+    // A size that is declared stays what it is.
+    const isAuto = (property: string): boolean => authorDeclaration(analysis, element, property) === null;
+    const sizes = {
+      ...(isX && isAuto('width') && { width: 'fit-content' }),
+      ...(isY && isAuto('height') && { height: 'fit-content' }),
+    };
     const margins = {
       ...(isX && { 'margin-left': 'auto', 'margin-right': 'auto' }),
       ...(isY && { 'margin-top': 'auto', 'margin-bottom': 'auto' }),

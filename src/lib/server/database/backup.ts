@@ -17,10 +17,10 @@ import { Refusal } from '../ingest/refusal.ts';
 import { ROOT } from '../root.ts';
 import { VERSION } from '../version.ts';
 import { rowsOf, type Database, type Storage } from './open.ts';
-import { facts, files, meants, readings, revisions, specimens, trials } from './schema.ts';
+import { facts, files, grades, readings, revisions, specimens, trials } from './schema.ts';
 
 /** In the order in which rows name those of others. */
-const TABLES: string[] = [facts, specimens, revisions, files, readings, trials, meants].map((table) =>
+const TABLES: string[] = [facts, specimens, revisions, files, readings, trials, grades].map((table) =>
   getTableName(table),
 );
 

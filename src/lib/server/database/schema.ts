@@ -149,15 +149,24 @@ export const trials = pgTable(
 );
 
 /** Findings that the user said are meant, by what they are known again by in any revision. */
-export const meants = pgTable(
+export const grades = pgTable(
+  // As it was called when all that a user could say was that a finding is meant.
   'meants',
   {
     id: text('id').primaryKey(),
     specimenId: text('specimen_id')
       .notNull()
       .references(() => specimens.id, { onDelete: 'cascade' }),
+    /** '': all pages. */
     page: text('page').notNull(),
     key: text('key').notNull(),
+    grade: text('grade', { enum: ['wrong', 'doubtful', 'meant'] })
+      .notNull()
+      .default('meant'),
+    /** A rule or a kind, a selector, and a declaration; what is '' is not asked for. Rows of older versions have all of it in their keys alone. */
+    rule: text('rule').notNull().default(''),
+    place: text('place').notNull().default(''),
+    declaration: text('declaration').notNull().default(''),
     reason: text('reason').notNull(),
     createdAt: at('created_at'),
     version: version(),

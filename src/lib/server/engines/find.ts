@@ -11,6 +11,9 @@ import {
 } from '../../../core/reports/findings.ts';
 import { readFiles } from '../../../core/trials/targets.ts';
 import { unifiedDiff } from '../../../core/trials/write.ts';
+import { asGraded, userGradeOf, type UserGrade } from '../../../core/evidence/user-grades.ts';
+import { PROJECT_FILE } from '../../../core/reports/project.ts';
+import { Refusal } from '../ingest/refusal.ts';
 import { dependingOn, type Beneath } from './dependence.ts';
 import type { Opened } from './headless.ts';
 import { viewsOf } from './views.ts';
@@ -25,6 +28,9 @@ export interface FindOptions {
   most?: number;
   /** Of which grades they are looked for: what is wrong, with the first of what is doubtful, or all of both. */
   prove?: 'wrong' | 'likely' | 'all';
+  /** What the user says of findings, and the page's path in their project. */
+  grades?: readonly UserGrade[];
+  projectPage?: string;
   /** The page as rendered, where other default styles lie under the one that is opened. */
   beneath?: Beneath | null;
   /** `done` of all the findings have been looked into. */
@@ -55,6 +61,8 @@ export async function findOn(
     most = MOST,
     prove = 'likely',
     beneath = null,
+    grades = [],
+    projectPage = page,
     progress,
   } = options;
   const texts = await opened.texts();
@@ -66,7 +74,20 @@ export async function findOn(
       { analysis, found, prover: makeProver({ analysis, files, before: found, measure }) },
     ]),
   );
-  const list = acrossWidths(readings).filter(({ observation }) => !kinds || kinds.includes(observation.kind));
+  const places = new Map<number, Map<string, ReadonlySet<number>>>();
+  for (const { width } of grades.some(({ place }) => place !== '') ? views : []) {
+    await show(width);
+    await opened.measure();
+    places.set(width, await placesOf(opened, grades));
+  }
+  const regraded = (observation: Observation, width: number): Observation =>
+    asGraded(
+      observation,
+      userGradeOf(grades, observation, projectPage, (place) => places.get(width)?.get(place) ?? new Set()),
+    );
+  const list = acrossWidths(readings, regraded).filter(
+    ({ observation }) => !kinds || kinds.includes(observation.kind),
+  );
   let doubts = 0;
   const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];
   for (const [n, seen] of list.entries()) {
@@ -115,6 +136,22 @@ export async function findOn(
     emptiness: isEmptyPage(readings.get(widths[0]!)!.analysis.reading),
     ...(dependence ? { dependence } : {}),
   };
+}
+
+/** The elements of the last reading that each place of some grades is about. Throws a Refusal where one is no selector. */
+async function placesOf(
+  opened: Opened,
+  grades: readonly UserGrade[],
+): Promise<Map<string, ReadonlySet<number>>> {
+  const out = new Map<string, ReadonlySet<number>>();
+  for (const { place } of grades) {
+    if (place === '' || out.has(place)) continue;
+    const found = await opened.ask('find', { selector: place }).catch(() => null);
+    if (!found)
+      throw new Refusal(`${PROJECT_FILE}: ${place} is not a selector. Write one as in a style sheet.`);
+    out.set(place, new Set(found));
+  }
+  return out;
 }
 
 /** The changes that take a finding away at every width at which it is there, and bring none at any of the others. */

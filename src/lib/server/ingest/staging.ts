@@ -11,6 +11,7 @@ import {
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
+import { isProjectText } from '../../../core/reports/project.ts';
 import { hashOf, hashStream, type Held } from '../contents/store.ts';
 import { isArchive, unpackEach } from './archive.ts';
 import type { FileEntry, IncomingFile } from './files.ts';
@@ -119,6 +120,9 @@ const incoming = ({ path, size, file }: StagedFile): IncomingFile => ({
   },
 });
 
+/** Whether a file is the head of an exported specimen; the file of a project has the same name. */
+const isManifest = (file: string): boolean => !isProjectText(readFileSync(file, 'utf8'));
+
 /** Throws a Refusal where what was sent is no specimen. */
 export async function stage(input: StageInput): Promise<Staged> {
   if (input.sent.length === 0)
@@ -133,7 +137,7 @@ export async function stage(input: StageInput): Promise<Staged> {
     const laid = [...files.values()];
     return { ...(await examine(laid.map(incoming), '')), files: laid, beside: [] };
   }
-  const isExport = all.some(({ path }) => path === MANIFEST);
+  const isExport = all.some(({ path, file }) => path === MANIFEST && isManifest(file));
   const files = isExport
     ? all
         .filter(({ path }) => path.startsWith(FILES))

@@ -6,31 +6,44 @@
   import { px } from '$core/geometry/rect.ts';
   import Remedy from './Remedy.svelte';
   import Place from '../account/Place.svelte';
-  import { borrowFocus } from '../focus.ts';
   import type { Trials } from '../trial/trials.svelte.ts';
+  import { asGraded } from '$core/evidence/user-grades.ts';
   import { reasonOf, strengthOf, type Fact, type Grade } from '$core/evidence/model.ts';
   import type { Found } from './analyst/finding.ts';
   import { onMount } from 'svelte';
   import { wrong } from '../notices/notices.svelte.ts';
   import type { Bench } from './state/bench.svelte.ts';
-  import { createMeants } from './state/intents.svelte.ts';
+  import GradeForm from './GradeForm.svelte';
+  import { createUserGrades, type KeptGrade } from './state/user-grades.svelte.ts';
+
+  /** A finding with why it is not graded wrong, and the grade that the user has given it. */
+  interface Shown extends Found {
+    meant: string;
+    kept: KeptGrade | null;
+  }
 
   let { bench, trials, open }: { bench: Bench; trials: Trials; open: (source: Source) => void } = $props();
 
   const { finder } = $derived(bench);
   // svelte-ignore state_referenced_locally
-  const meants = createMeants(bench.input.id, bench.input.page);
-  onMount(() => void meants.load().catch(wrong));
+  const grades = createUserGrades({
+    specimen: bench.input.id,
+    page: bench.input.page,
+    find: (selector) => bench.elementsOf(selector),
+  });
+  onMount(() => void grades.load().catch(wrong));
+  $effect(() => {
+    if (finder.found) void grades.locate().catch(wrong);
+  });
   let kind = $state('');
   let withMeant = $state(false);
   const kinds = $derived([...new Set((finder.found ?? []).map((item) => item.kind))].sort());
-  /** With what the user said is meant. */
+  /** As the user grades them. */
   const found = $derived(
-    (finder.found ?? []).map((item) => {
-      const reason = meants.reasonOf(item.key);
-      return reason === ''
-        ? { ...item, meant: reasonOf(item), own: false }
-        : { ...item, grade: 'meant' as const, meant: reason, own: true };
+    (finder.found ?? []).map((item): Shown => {
+      const kept = grades.of(item);
+      const graded = asGraded(item, kept);
+      return { ...graded, meant: reasonOf(graded), kept };
     }),
   );
   /** The box that the list is kept to, by its number in a reading of so many elements. */
@@ -61,13 +74,6 @@
   let weighed = $state('');
   const strongest = (list: readonly Fact[]) =>
     [...list].sort((a, b) => Math.abs(strengthOf(b)) - Math.abs(strengthOf(a)));
-  let marking = $state('');
-  let reason = $state('');
-  async function mark(key: string) {
-    await meants.mark(key, reason);
-    marking = reason = '';
-  }
-
   export function pick(finding: Found | undefined) {
     if (!finding) return;
     finder.picked = finding.key;
@@ -94,14 +100,14 @@
   }
 </script>
 
-{#snippet evidence(finding: Found & { own: boolean; meant: string })}
-  {#if !finding.own && finding.evidence.length > 0}
+{#snippet evidence(finding: Shown)}
+  {#if finding.evidence.length > 0}
     <button
       class="linkish faint self-start"
       aria-expanded={weighed === finding.key}
       onclick={() => (weighed = weighed === finding.key ? '' : finding.key)}
       data-weigh
-      >{finding.grade === 'wrong'
+      >{finding.grade === 'wrong' || finding.kept
         ? 'What speaks for it'
         : `Why it is ${finding.grade === 'doubtful' ? 'doubtful' : 'taken for meant'}`}</button
     >
@@ -120,7 +126,7 @@
   {/if}
 {/snippet}
 
-{#snippet row(finding: Found & { own: boolean; meant: string })}
+{#snippet row(finding: Shown)}
   {@const isPicked = finder.picked === finding.key}
   {@const blame = finder.blames.get(finding.key)}
   {@const head = headOf(finding.key)}
@@ -145,8 +151,8 @@
         >{isPicked ? finding.what : `${finding.kind.replace('-', ' ')}: ${finding.label}`}{finding.places
           .length > 1
           ? ` (${finding.places.length} places)`
-          : ''}{finding.grade !== 'wrong' && isPicked
-          ? `. ${finding.own ? 'Meant' : finding.grade === 'doubtful' ? 'Doubtful' : 'Probably meant'}: ${finding.meant}`
+          : ''}{finding.grade !== 'wrong' && isPicked && !finding.kept
+          ? `. ${finding.grade === 'doubtful' ? 'Doubtful' : 'Probably meant'}: ${finding.meant}`
           : ''}{isPicked ? '.' : ''}</span
       >
     </button>
@@ -177,40 +183,13 @@
           {#each blame.remedies as remedy, i (i)}<Remedy {bench} {trials} {remedy} />{/each}
         {/if}
         {@render evidence(finding)}
-        {#if marking === finding.key}
-          <form
-            class="flex items-baseline gap-2"
-            onsubmit={(event) => {
-              event.preventDefault();
-              void mark(finding.key);
-            }}
-          >
-            <input
-              class="min-w-0 grow border-b border-base-content bg-transparent"
-              placeholder="why it is meant"
-              aria-label="Why it is meant"
-              maxlength="500"
-              required
-              bind:value={reason}
-              onkeydown={(event) => event.key === 'Escape' && (marking = '')}
-              {@attach borrowFocus('[data-mark], [data-finding] button')}
-            />
-            <button class="linkish">Keep</button>
-          </form>
-        {:else}
-          <button class="linkish faint self-start" onclick={() => (marking = finding.key)} data-mark
-            >It is meant …</button
-          >
-        {/if}
+        <GradeForm {bench} {finding} {grades} said={finding.kept} />
       </div>
-    {:else if isPicked && !finding.own}
-      <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]">{@render evidence(finding)}</div>
-    {:else if isPicked && finding.own}
-      <p class="pb-2 pl-13 text-[12.5px]">
-        You said so. <button class="linkish" onclick={() => meants.unmark(finding.key)}
-          >It is wrong after all</button
-        >
-      </p>
+    {:else if isPicked}
+      <div class="flex flex-col gap-1 pb-2 pl-13 text-[12.5px]">
+        {@render evidence(finding)}
+        <GradeForm {bench} {finding} {grades} said={finding.kept} />
+      </div>
     {/if}
   </li>
 {/snippet}
@@ -269,6 +248,15 @@
     {/if}
   {/if}
   {#if finder.proving}<p class="faint text-[12px]" data-proving>looking for causes …</p>{/if}
+  {#if grades.count > 0}
+    <p class="faint text-[12px]">
+      {grades.count}
+      {grades.count === 1 ? 'grade is' : 'grades are'} yours:
+      <a class="linkish" href="/api/specimens/{bench.input.id}/project" download data-project
+        >take them into the project</a
+      > as normetra.json, which the command line reads.
+    </p>
+  {/if}
   {#if meant.length}
     <button
       class="linkish faint text-left text-[12px]"

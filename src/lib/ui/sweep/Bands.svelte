@@ -32,9 +32,11 @@
         bands,
         worst: bands.reduce((a, b) => (b.px > a.px ? b : a)),
         isWhole: isWhole(bands),
+        isDoubtful: bands.every(({ grade }) => grade === 'doubtful'),
       }))
       .sort(
         (a, b) =>
+          Number(a.isDoubtful) - Number(b.isDoubtful) ||
           Number(a.isWhole) - Number(b.isWhole) ||
           a.bands[0]!.from - b.bands[0]!.from ||
           b.worst.px - a.worst.px,
@@ -52,23 +54,32 @@
 </script>
 
 <div class="relative" bind:clientWidth={length}>
-  {#each rows as { bands, worst } (worst.key)}
+  {#each rows as { bands, worst, isDoubtful } (worst.key)}
     {@const path = result.names[worst.subject]?.path ?? ''}
     <div
       class="relative h-[34px] border-b border-base-200 {holds(bands) ? '' : 'text-neutral'}"
       data-band={worst.kind}
+      data-grade={isDoubtful ? 'doubtful' : 'wrong'}
     >
       <p
         class="absolute top-0.5 truncate text-[12px] {holds(bands) ? 'font-medium' : ''}"
         style="left:{at(FROM)}px;right:26px"
         title={worst.what}
       >
-        <span class="faint">{worst.kind}{worst.px > 0 ? `, ${px(worst.px)} px at most` : ''}:</span>
+        <span class="faint"
+          >{isDoubtful ? 'doubtful ' : ''}{worst.kind}{worst.px > 0
+            ? `, ${px(worst.px)} px at most`
+            : ''}:</span
+        >
         {worst.what}
       </p>
       {#each bands as { from, to: end, worst: most }, i (from)}
         <a
-          class="absolute top-[21px] h-[5px] {isMeasured ? 'bg-accent' : 'bg-accent/45'}"
+          class="absolute top-[21px] {isDoubtful
+            ? 'h-[3px] border border-accent'
+            : isMeasured
+              ? 'h-[5px] bg-accent'
+              : 'h-[5px] bg-accent/45'}"
           style="left:{at(from)}px;width:{Math.max(2, at(end) - at(from))}px"
           href={to(most, path)}
           title="{from}–{end} px; most at {most}. Open there."

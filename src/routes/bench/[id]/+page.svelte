@@ -94,6 +94,7 @@
       areBarsOver: device !== null,
     }),
   );
+  const troubles = $derived((sweep.result?.bands ?? []).filter(({ grade }) => grade === 'wrong').length);
   const toSweep = $derived.by(() => {
     const query = new URLSearchParams({ w: String(bench.width), h: String(bench.height) });
     if (bench.input.page !== data.revision.entry) query.set('page', bench.input.page);
@@ -393,9 +394,7 @@
         <span class="num faint">{sweep.measured} of {sweep.expected} widths</span>
         <button class="linkish" onclick={() => sweep.stop()}>Stop</button>
       {:else if sweep.result}
-        <a class="linkish" href={toSweep}
-          >{sweep.result.bands.length} trouble {sweep.result.bands.length === 1 ? 'band' : 'bands'}</a
-        >
+        <a class="linkish" href={toSweep}>{troubles} trouble {troubles === 1 ? 'band' : 'bands'}</a>
       {:else}
         <button class="linkish" title="Measure all widths (w)" onclick={() => sweep.start()} data-sweep-now
           >Look at all widths</button

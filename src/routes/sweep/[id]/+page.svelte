@@ -62,6 +62,7 @@
     for (const [name, value] of [...query]) if (value === '') query.delete(name);
     return `/${view}/${specimen.id}?${query}`;
   }
+  const troubles = $derived((result?.bands ?? []).filter(({ grade }) => grade === 'wrong').length);
   const toBench = (at: number, path: string) =>
     address('bench', { w: String(at), ...(path ? { pick: path } : {}) });
   const again = async (more: Record<string, string>) => {
@@ -186,8 +187,8 @@
           </p>
           <p class="faint text-[12px]">
             {result.stretches.length}
-            {result.stretches.length === 1 ? 'shape' : 'shapes'} of the layout; {result.bands.length}
-            {result.bands.length === 1 ? 'run' : 'runs'} of widths at which something is wrong{isWhole
+            {result.stretches.length === 1 ? 'shape' : 'shapes'} of the layout; {troubles}
+            {troubles === 1 ? 'run' : 'runs'} of widths at which something is wrong{isWhole
               ? ''
               : ', as far as was measured'}. A number at the end of a bar opens the Bench there.
           </p>

@@ -28,6 +28,8 @@ function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width
     what: '',
     rule: 'overflow/page',
     variant: null,
+    grade: 'wrong',
+    evidence: [],
   });
   return {
     width,

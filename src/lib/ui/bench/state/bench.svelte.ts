@@ -201,7 +201,7 @@ export function createBench(input: BenchInput, start: Place) {
     openProving: lab.openProving,
     finder,
     sizes: async (batches) => (frame ? frame.ask('intrinsicSizes', { batches }) : []),
-    find: async (selector) => (frame ? frame.ask('find', { selector }) : []),
+    find: (selector) => elementsOf(selector),
     reading: () => reading,
   });
 
@@ -486,6 +486,10 @@ export function createBench(input: BenchInput, start: Place) {
     if (await frame?.ask('setScrollbars', { areOver: areBarsOver })) await remeasure();
   }
 
+  /** The elements of the reading at hand that a selector matches. */
+  const elementsOf = async (selector: string): Promise<number[]> =>
+    frame ? frame.ask('find', { selector }) : [];
+
   async function find(selector: string): Promise<number[]> {
     // The page numbers its elements anew with every reading, and while it is opened there is none to ask.
     await settled();
@@ -631,6 +635,7 @@ export function createBench(input: BenchInput, start: Place) {
     resize,
     layBars,
     remeasure,
+    elementsOf,
     find,
     scrollBy,
     reveal,

@@ -1,5 +1,6 @@
 <!-- The width rule: a graduated scale with a jaw to drag, the author's own breakpoints as notches, and trouble bands. -->
 <script lang="ts">
+  import type { Grade } from '$core/evidence/model.ts';
   import { breakpointWords, type Breakpoint } from '$core/css/media/breakpoints.ts';
   import type { Snippet } from 'svelte';
   import { along, FROM, INSET, TO, widthAt } from './scale.ts';
@@ -19,7 +20,7 @@
     height: number;
     breakpoints: Breakpoint[];
     /** Runs of widths at which something is wrong. */
-    bands?: { from: number; to: number; what: string }[];
+    bands?: { from: number; to: number; what: string; grade: Grade }[];
     /** Whether all widths are measured: until then bands reach over some of which nothing is known yet. */
     isWhole?: boolean;
     resize: (width: number, height?: number) => void;
@@ -33,7 +34,9 @@
   const LANES = 5;
   const lanes = $derived.by(() => {
     const ends: number[] = [];
-    return bands.map((band) => {
+    // What is wrong has the places at the top.
+    const inOrder = [...bands].sort((a, b) => Number(a.grade !== 'wrong') - Number(b.grade !== 'wrong'));
+    return inOrder.map((band) => {
       let lane = ends.findIndex((end) => end < band.from);
       if (lane < 0) lane = ends.length < LANES ? ends.length : LANES - 1;
       ends[lane] = Math.max(ends[lane] ?? 0, band.to);
@@ -228,14 +231,15 @@
       {@render aside?.()}
     </div>
     <svg width={length} height="18" class="min-w-0 grow" role="img" aria-label="{bands.length} trouble bands">
-      {#each lanes as { from, to, what, lane }, i (i)}
+      {#each lanes as { from, to, what, lane, grade }, i (i)}
         <rect
           x={at(from)}
           y={2 + lane * 3}
           width={Math.max(1.5, at(to) - at(from))}
           height="2"
           fill="var(--color-accent)"
-          fill-opacity={isWhole ? 1 : 0.45}><title>{from}–{to} px: {what}</title></rect
+          fill-opacity={grade === 'wrong' && isWhole ? 1 : 0.45}
+          ><title>{from}–{to} px{grade === 'wrong' ? '' : `, ${grade}`}: {what}</title></rect
         >
       {/each}
       <path d="M{at(width)} 0v18" stroke="var(--color-accent)" stroke-width="0.8" stroke-dasharray="2 2" />

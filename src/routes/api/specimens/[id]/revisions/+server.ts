@@ -6,6 +6,8 @@ import {
   findRevisionNumber,
   findSpecimen,
 } from '$lib/server/database/specimens.ts';
+import { adoptGrades } from '$lib/server/database/grades.ts';
+import { projectGrades } from '$lib/server/specimen-archive.ts';
 import { receiveUpload } from '$lib/server/ingest/upload.ts';
 import { storage } from '$lib/server/state.ts';
 import { work } from '$lib/server/work/pool.ts';
@@ -50,7 +52,9 @@ export const POST: RequestHandler = ({ params, request, url }) =>
       const files = staged.files.map(({ file, ...entry }) =>
         held.has(entry.hash) ? entry : { ...entry, file },
       );
+      const project = await projectGrades(files);
       await adoptContents(kept, files);
+      await kept.db.transaction((tx) => adoptGrades(tx, specimen.id, project));
       return reply({ number: await addRevision(kept, specimen.id, asked.newest, { ...staged, files }) }, 201);
     } finally {
       await rm(folder, { recursive: true, force: true });
