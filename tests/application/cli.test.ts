@@ -10,7 +10,9 @@ import { describe, test } from 'node:test';
 import { zipSync } from 'fflate';
 import { findingsDocumentSchema } from '../../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../../src/core/reports/reading.ts';
+import { spotDocumentSchema } from '../../src/core/reports/spots.ts';
 import { whyNotDocumentSchema } from '../../src/core/reports/why-not.ts';
+import { wishDocumentSchema } from '../../src/core/reports/wishes.ts';
 import { ROOT } from '../../src/lib/server/root.ts';
 import { run, type Ran } from '../support/command.ts';
 import { isSarif } from '../support/schemas/sarif.ts';
@@ -292,6 +294,82 @@ describe('normetra find', () => {
     assert.match(out, /\n {3}− text-overflow: ellipsis says so\n {3}\+ \d+ px beside it are free/);
     assert.equal((await run('find', path, '--fail-on', '1')).code, 0);
     assert.match((await run('find', path, '--prove', 'none')).err, /--prove is wrong, likely or all/);
+  });
+
+  test('a wish is answered as text and as a document, and a wrong one is refused with what can be written', async () => {
+    const path = folder({
+      'index.html': `${HEAD}<style>.a { width: 60px; height: 90px; background: teal }</style><div class=a></div>`,
+    });
+    const text = await run('find', path, '--wish', '.a: square', '--widths', '360,1280');
+    assert.equal(text.code, 0, text.err);
+    assert.match(text.out, /at 360 px: 60, should be 90: 30 off/);
+    assert.match(text.out, /Because div\.a has width: 60px .*: 30 of it/);
+    assert.match(text.out, /1\. at 360, 1280 px: give it the ratio/);
+    const { out, code } = await run('find', path, '--wish', '.a: square', '--json', '--fail-on', '1');
+    assert.equal(code, 1, 'what is not as wished fails');
+    const document = wishDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      [document.isMet, document.at[0]!.missing, document.culprits[0]!.property],
+      [false, 30, 'width'],
+    );
+    assert.match(document.remedies[0]!.diff, /\+.*aspect-ratio: 1/);
+    for (const [wish, why] of [
+      ['.a: squarish', /no relation that can be wished for.*square/],
+      ['square', /names no box/],
+      ['.b: square', /Nothing on the page matches \.b/],
+      ['.a: as wide as .a', /the same box/],
+    ] as const) {
+      const refused = await run('find', path, '--wish', wish);
+      assert.equal(refused.code, 2);
+      assert.match(refused.err, why);
+    }
+  });
+
+  test('a spot of the page is told as text and as a document', async () => {
+    const path = folder({
+      'index.html': `${HEAD}<style>body { margin: 0 } h1 { margin: 0 } p { background: tan }</style><h1>A</h1><p>B</p>`,
+    });
+    assert.match(
+      (await run('find', path, '--at', '20,45')).out,
+      /the margin of p at the top: 16 px, which is the browser’s default/,
+    );
+    const { out } = await run('find', path, '--at', '5,55,40,12', '--json', '--widths', '360,800');
+    const document = spotDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      document.at.map(({ width, layers }) => [width, layers.map(({ label }) => label).join()]),
+      [
+        [360, 'p'],
+        [800, 'p'],
+      ],
+    );
+    const beyond = await run('find', path, '--at', '5,9000');
+    assert.deepEqual([beyond.code, /is not on the page, which is/.test(beyond.err)], [2, true]);
+    assert.match((await run('find', path, '--at', '5')).err, /--at is a spot of the page in CSS px/);
+  });
+
+  test('what a project says of its findings goes before the evidence', async () => {
+    const html = `${HEAD}<style>.s { width: 40px; height: 52px; background: tan } p { width: 900px }</style><div class=s></div><p>x`;
+    const path = folder({ 'index.html': html });
+    const found = async (...more: string[]) =>
+      findingsDocumentSchema
+        .parse(JSON.parse((await run('find', path, '--widths', '600', '--json', ...more)).out))
+        .findings.filter(({ kind }) => kind === 'overflow');
+    const [plain] = await found();
+    assert.deepEqual([plain!.grade, plain!.said], ['wrong', undefined]);
+    const say = (grades: object[]) =>
+      writeFileSync(join(path, 'normetra.json'), JSON.stringify({ normetra: 'project/1', grades }));
+    say([{ rule: 'overflow', place: 'p', page: 'index.html', grade: 'meant', why: 'A ruler is that long' }]);
+    const [graded] = await found();
+    assert.deepEqual([graded!.grade, graded!.meant], ['meant', 'A ruler is that long']);
+    assert.deepEqual(graded!.said, { was: 'wrong', why: 'A ruler is that long' });
+    assert.equal((await run('find', path, '--widths', '600', '--fail-on', '1')).code, 0);
+    assert.equal((await run('find', path, '--widths', '600', '--fail-on', '1', '--grades', 'none')).code, 1);
+    say([{ rule: 'overflow', page: 'other.html', grade: 'meant', why: 'Elsewhere' }]);
+    assert.equal((await found())[0]!.grade, 'wrong');
+    say([{ rule: 'overflows', grade: 'meant', why: 'x' }]);
+    const refused = await run('find', path);
+    assert.equal(refused.code, 2);
+    assert.match(refused.err, /normetra\.json: grades\[0\]\.rule must be the id of a rule/);
   });
 
   test('SARIF and JUnit', async () => {

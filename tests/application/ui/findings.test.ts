@@ -1,7 +1,8 @@
 /** What is wrong, on the Bench: listed by itself, gone through by key, mended by a change that the list confirms. */
 import assert from 'node:assert/strict';
+import { parseProject } from '../../../src/core/reports/project.ts';
 import { after, afterEach, before, describe, test } from 'node:test';
-import { openBench, openDesk, ready, type Desk } from '../../support/app.ts';
+import { openBench, openDesk, ready, type Desk, pickBySelector } from '../../support/app.ts';
 
 describe('findings on the Bench', () => {
   let desk: Desk;
@@ -72,6 +73,68 @@ describe('findings on the Bench', () => {
     await page.locator('[data-take-back]').click();
     await page.locator('[data-finding=gap] [data-grade]').waitFor();
     assert.equal(await page.locator('[data-said]').count(), 0);
+    assert.deepEqual(errors, []);
+  });
+
+  test('a grade for a whole rule is in the file of the project', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await page.locator('[data-finding=size]').first().waitFor();
+    await page.locator('[data-finding=size] button').filter({ hasText: 'li.seat' }).click();
+    await page.locator('[data-grade]').click();
+    await page.getByLabel('Grade', { exact: true }).selectOption('meant');
+    await page.getByLabel('Where', { exact: true }).selectOption({ index: 1 });
+    await page.getByLabel('Why', { exact: true }).fill('Seats are as they are');
+    await page.keyboard.press('Enter');
+    const href = await page.locator('[data-project]').getAttribute('href');
+    const answer = await fetch(new URL(href!, desk.app.url));
+    assert.match(answer.headers.get('content-disposition') ?? '', /filename="normetra\.json"/);
+    const [grade] = parseProject(await answer.text());
+    assert.deepEqual([grade!.rule, grade!.place, grade!.grade], ['size/square', '', 'meant']);
+    await page.getByText('meant or probably meant').click();
+    await page.locator('[data-take-back]').click();
+    await page.locator('[data-finding=size] button').filter({ hasText: 'li.seat' }).waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('what should be of a box is answered, tried, and held against the page', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'li.seat');
+    await page.getByLabel('Should be').fill('squarish');
+    await page.keyboard.press('Enter');
+    assert.match(await page.locator('[data-should-be] [role=alert]').innerText(), /no relation/);
+    await page.locator('[data-suggestions] button').filter({ hasText: 'square' }).click();
+    await page.locator('[data-wish-answer] [data-remedy]').first().waitFor();
+    assert.match(await page.locator('[data-wish-answer]').innerText(), /54, should be 42: 12 off/);
+    await page.locator('[data-wish-answer] [data-apply]').first().click();
+    await page.locator('[data-wish-answer]').getByText('it is so at 1100 px').waitFor();
+    assert.deepEqual(errors, []);
+  });
+
+  test('a spot that is dragged over is told, and its finding opens', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'sailings', '?w=1280');
+    await page.locator('[data-finding=overlap]').waitFor();
+    await page.keyboard.press('q');
+    const glass = (await page.locator('[data-glass]').boundingBox())!;
+    const at = (x: number, y: number) =>
+      [glass.x + (x / 1280) * glass.width, glass.y + (y / 800) * glass.height] as const;
+    await page.mouse.move(...at(480, 560));
+    await page.mouse.down();
+    await page.mouse.move(...at(640, 588), { steps: 4 });
+    await page.mouse.up();
+    const answer = page.locator('[data-spot-answer]');
+    await answer.waitFor();
+    assert.match(await answer.innerText(), /span\.late text/);
+    await answer.getByText('hangs 23.5 px out of it').click();
+    await page.locator('[data-finding=overlap] [data-blame]').waitFor();
+    await page.keyboard.press('Escape');
+    await page.locator('[data-spot]').waitFor({ state: 'detached' });
+    await page.locator('[data-ask-spot]').click();
+    await page.getByRole('textbox', { name: 'Spot' }).fill('60');
+    await page.keyboard.press('Enter');
+    assert.match(await page.locator('[data-spot] [role=alert]').innerText(), /X, Y or X, Y, W, H/);
     assert.deepEqual(errors, []);
   });
 
