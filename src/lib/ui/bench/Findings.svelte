@@ -10,7 +10,6 @@
   import { asGraded } from '$core/evidence/user-grades.ts';
   import { reasonOf, strengthOf, type Fact, type Grade } from '$core/evidence/model.ts';
   import type { Found } from './analyst/finding.ts';
-  import { onMount } from 'svelte';
   import { wrong } from '../notices/notices.svelte.ts';
   import type { Bench } from './state/bench.svelte.ts';
   import GradeForm from './GradeForm.svelte';
@@ -31,7 +30,6 @@
     page: bench.input.page,
     find: (selector) => bench.elementsOf(selector),
   });
-  onMount(() => void grades.load().catch(wrong));
   $effect(() => {
     if (finder.found) void grades.locate().catch(wrong);
   });
@@ -226,7 +224,7 @@
       </select>
     {/if}
   </div>
-  {#if finder.found === null}
+  {#if finder.found === null || !grades.isKnown}
     <p class="faint">{bench.status === 'failed' ? 'None: nothing was measured.' : 'looking …'}</p>
   {:else if real.length === 0 && doubtful.length === 0}
     <p data-none>

@@ -33,17 +33,22 @@ export function createUserGrades({ specimen, page, find }: UserGradesInput) {
   let list = $state.raw<KeptGrade[]>([]);
   /** Elements by place, of the reading at hand. */
   let places = $state.raw<Map<string, ReadonlySet<number>>>(new Map());
+  /** Whether it is known what the user says of the page: before that nothing is listed. */
+  let isKnown = $state(false);
+  let loading: Promise<void> | null = null;
   const at = `/api/specimens/${specimen}/grades`;
   const isSame = (a: Pick<KeptGrade, 'page' | 'key'>, b: Pick<KeptGrade, 'page' | 'key'>): boolean =>
     a.page === b.page && a.key === b.key;
 
   async function load(): Promise<void> {
     list = await send('GET', at, z.array(gradeSchema));
-    await locate();
   }
 
   /** Looks up the boxes that grades are about, in the page as it is now. */
   async function locate(): Promise<void> {
+    // Where that fails it is told, and what was found is listed all the same.
+    loading ??= load().catch(wrong);
+    await loading;
     const wanted = new Set(
       list.filter((one) => one.page === '' || one.page === page).map(({ place }) => place),
     );
@@ -52,10 +57,10 @@ export function createUserGrades({ specimen, page, find }: UserGradesInput) {
     // A place that is not on this page, or is no selector here, is about nothing on it.
     for (const place of wanted) next.set(place, new Set(await find(place).catch(() => [])));
     places = next;
+    isKnown = true;
   }
 
   const grades = {
-    load,
     locate,
     /** What the user says of an observation; null: nothing. */
     of: (observation: Observation): KeptGrade | null =>
@@ -102,6 +107,9 @@ export function createUserGrades({ specimen, page, find }: UserGradesInput) {
         });
         if (choice === 'mine' && theirs) await grades.takeBack(theirs);
       }
+    },
+    get isKnown() {
+      return isKnown;
     },
     get count() {
       return list.length;
