@@ -7,9 +7,23 @@ export const knownProperty = (property: string): boolean => lexer.getProperty(pr
 export const propertyNames = (): string[] =>
   Object.keys((lexer as unknown as { properties: object }).properties).filter((name) => !name.startsWith('-'));
 
+/** Answers of `matchesSyntax`, by property and value: pages say the same of many boxes. */
+const matched = new Map<string, boolean>();
+const MOST_MATCHED = 5000;
+
 /** Whether a value fits the syntax of a property; a value with variables always does. */
 export function matchesSyntax(property: string, value: string): boolean {
   if (/\bvar\(/.test(value)) return true;
+  const key = `${property}: ${value}`;
+  let does = matched.get(key);
+  if (does === undefined) {
+    if (matched.size >= MOST_MATCHED) matched.clear();
+    matched.set(key, (does = fits(property, value)));
+  }
+  return does;
+}
+
+function fits(property: string, value: string): boolean {
   try {
     return lexer.matchProperty(property, parse(value, { context: 'value' })).matched !== null;
   } catch {

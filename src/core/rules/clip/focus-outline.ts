@@ -54,17 +54,32 @@ const focusOutlines = oncePerAnalysis(({ sources }): Outline[] =>
   }),
 );
 
+/** The outline of controls with one tag, id and classes; null: none is declared for them. */
+const outlinesBySort = oncePerAnalysis(() => new Map<string, Outline | null>());
+
 /** How far an outline of the author reaches beyond a control; null: none is declared for it. */
 function declaredReach(analysis: Analysis, control: number): number | null {
   const { reading } = analysis;
   const text = (index: number | undefined): string => reading.strings[index ?? -1] ?? '';
-  const classes = text(reading.classes[control]).split(/\s+/);
-  const outline = focusOutlines(analysis).findLast(
-    (entry) =>
-      (entry.tag === '' || entry.tag === tagOf(reading, control)) &&
-      (entry.id === '' || entry.id === text(reading.idName[control])) &&
-      entry.classes.every((name) => classes.includes(name)),
-  );
+  const [tag, id, names] = [
+    tagOf(reading, control),
+    text(reading.idName[control]),
+    text(reading.classes[control]),
+  ];
+  const cache = outlinesBySort(analysis);
+  const sort = `${tag}#${id} ${names}`;
+  let outline = cache.get(sort);
+  if (outline === undefined) {
+    const classes = new Set(names.split(/\s+/));
+    outline =
+      focusOutlines(analysis).findLast(
+        (entry) =>
+          (entry.tag === '' || entry.tag === tag) &&
+          (entry.id === '' || entry.id === id) &&
+          entry.classes.every((name) => classes.has(name)),
+      ) ?? null;
+    cache.set(sort, outline);
+  }
   if (!outline) return null;
   const size = (value: string): number =>
     value === '' ? 0 : declaredPx(analysis, control, 'outline-width', value);
@@ -79,6 +94,7 @@ function cutOutlines(analysis: Analysis): Observed[] {
   for (let i = 1; i < tree.count; i++) {
     const tag = tagOf(reading, i);
     if (!OPERATED.test(tag) || isUnseen(analysis, i)) continue;
+    if (stopsByGeometry(analysis, i, !(clipper[i]! > 0) && 'nothing around it cuts anything off')) continue;
     const declared = declaredReach(analysis, i);
     // The engine's own ring of a link in a text is thin, and few clip a text so near.
     if (

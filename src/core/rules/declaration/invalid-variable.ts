@@ -5,7 +5,8 @@ import { candidates } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { GEOMETRY } from '../../css/cascade/properties.ts';
 import { matchesSyntax } from '../../css/syntax/property-syntax.ts';
-import type { Source } from '../../css/cascade/styles.ts';
+import type { Candidate, Source } from '../../css/cascade/styles.ts';
+import { usesVariables } from '../../css/values/variables.ts';
 import { boxName } from '../../visibility/visibility.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isUnseen } from '../stops.ts';
@@ -13,17 +14,62 @@ import { fix, suspect } from '../suspects.ts';
 
 const FOLLOWED = new Set(GEOMETRY);
 
+const cache = new WeakMap<ReturnType<typeof candidates>, [string, Candidate][]>();
+/** The declarations that have the say and use a variable; elements of which the same is said have them in common. */
+function withVariables(said: ReturnType<typeof candidates>): [string, Candidate][] {
+  let out = cache.get(said);
+  if (!out) {
+    out = [...said].flatMap(([property, [winner]]): [string, Candidate][] =>
+      winner && FOLLOWED.has(property) && usesVariables(winner.declaration.value) ? [[property, winner]] : [],
+    );
+    cache.set(said, out);
+  }
+  return out;
+}
+
+/** Of each element what is said of it and of those around it that have variables: where that is the same, so are its values. */
+function environmentsOf({ tree, styles, reading }: Analysis): string[] {
+  const numbers = new Map<ReturnType<typeof candidates>, number>();
+  const inherited: string[] = [];
+  return Array.from({ length: tree.count }, (_, i) => {
+    const said = candidates(styles, i);
+    let number = numbers.get(said);
+    if (number === undefined) numbers.set(said, (number = numbers.size));
+    const above = inherited[reading.parent[i]!] ?? '';
+    inherited[i] = hasVariables(said) ? `${above} ${number}` : above;
+    return `${number}:${inherited[i]}`;
+  });
+}
+
+const declares = new WeakMap<ReturnType<typeof candidates>, boolean>();
+function hasVariables(said: ReturnType<typeof candidates>): boolean {
+  let has = declares.get(said);
+  if (has === undefined) declares.set(said, (has = [...said.keys()].some((name) => name.startsWith('--'))));
+  return has;
+}
+
 function invalid(analysis: Analysis): Observed[] {
   const { tree, styles } = analysis;
   const found = new Map<string, { source: Source; elements: number[]; property: string; value: string }>();
+  const environments = environmentsOf(analysis);
+  /** By what is said of an element and the variables that it has: the winners that come to no value there. */
+  const wrong = new Map<string, [string, Candidate, string][]>();
   for (let i = 1; i < tree.count; i++) {
-    for (const [property, [winner]] of candidates(styles, i)) {
-      if (!FOLLOWED.has(property) || !winner || !/\bvar\(/.test(winner.declaration.value)) continue;
-      const { value, from } = resolve(styles, i, property);
-      if (from !== 'declared' || value === '' || /\bvar\(/.test(value) || matchesSyntax(property, value))
-        continue;
-      if (isUnseen(analysis, i)) continue;
-      const { source } = winner;
+    const said = withVariables(candidates(styles, i));
+    if (said.length === 0) continue;
+    const sort = environments[i]!;
+    let list = wrong.get(sort);
+    if (!list) {
+      list = said.flatMap(([property, winner]): [string, Candidate, string][] => {
+        const { value, from } = resolve(styles, i, property);
+        const isValue =
+          from !== 'declared' || value === '' || usesVariables(value) || matchesSyntax(property, value);
+        return isValue ? [] : [[property, winner, value]];
+      });
+      wrong.set(sort, list);
+    }
+    if (list.length === 0 || isUnseen(analysis, i)) continue;
+    for (const [property, { source }, value] of list) {
       const key = `${source.sheet} ${source.line} ${source.column}`;
       const previous = found.get(key) ?? { source, elements: [], property, value };
       previous.elements.push(i);

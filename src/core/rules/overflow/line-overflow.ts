@@ -1,6 +1,7 @@
 /** What hangs out of a box at its lower end: lines, pictures, and floats that it does not hold (CSS 2.2 §10.6.3). */
 import { facts } from '../../evidence/model.ts';
 import { usedText } from '../../boxes/tree.ts';
+import { declaring } from '../../css/cascade/candidates.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { px } from '../../geometry/rect.ts';
 import { observed, oncePerAnalysis, type Observed } from '../model.ts';
@@ -161,7 +162,7 @@ function lowestLine(analysis: Analysis, element: number): number {
   const { tree, reading } = analysis;
   let lowest = -Infinity;
   // What is trimmed of a line's box is taken to hold no letters (CSS Inline 3 §5.4).
-  if (isTrimmed(analysis, element)) return lowest;
+  if (trimmed(analysis).has(element)) return lowest;
   for (const inks of [inkOf(analysis, element), labelInk(analysis, element)]) {
     if (inks.length === 0) continue;
     const leading = isReplacedOrControl(tree, element) ? NaN : usedPx(reading, 'line-height', element);
@@ -173,10 +174,17 @@ function lowestLine(analysis: Analysis, element: number): number {
   return lowest;
 }
 
-const isTrimmed = ({ styles }: Analysis, element: number): boolean =>
-  ['text-box-trim', 'text-box'].some((name) =>
-    /trim|cap|alphabetic/.test(resolve(styles, element, name).value),
-  );
+/** Elements of which a declaration trims the boxes of lines. */
+const trimmed = oncePerAnalysis(
+  ({ styles, tree }) =>
+    new Set(
+      ['text-box-trim', 'text-box'].flatMap((name) =>
+        declaring(styles, name, tree.count).filter((element) =>
+          /trim|cap|alphabetic/.test(resolve(styles, element, name).value),
+        ),
+      ),
+    ),
+);
 
 /** The visible box behind another, in the same container or one around it, that an area reaches into. */
 function nextTo(analysis: Analysis, box: number, area: Rect): number | null {
