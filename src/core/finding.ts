@@ -66,15 +66,6 @@ export interface Observation {
   source: Source | null;
 }
 
-/** What should hold instead, as a size that can be measured without the rule that told of it. */
-export interface Wish {
-  element: number;
-  axis: Axis;
-  /** CSS px of its border box, as drawn. */
-  atLeast?: number;
-  atMost?: number;
-}
-
 /** A change of declarations that would give what is asked for. */
 export interface Fix {
   /** What it is, in words: “let it wrap”. */

@@ -2,8 +2,7 @@
 import type { Proposal } from '../remedies/model.ts';
 import type { FindingKind, Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
-import { elementAt, pathOf } from '../reading/labels.ts';
-import { hasBox, rectOf } from '../boxes/tree.ts';
+import { pathOf } from '../reading/labels.ts';
 import type { Source } from '../css/cascade/styles.ts';
 import { editsFor, type Put, type Shown } from '../remedies/edits.ts';
 import { proposalsFor } from '../remedies/index.ts';
@@ -13,6 +12,7 @@ import type { Files } from '../trials/targets.ts';
 import { suspectsOf, wishOf } from '../rules/index.ts';
 import { makeFreshFindings } from './fresh-findings.ts';
 import { keyOf } from './keys.ts';
+import { standingsOf, worstOf } from '../wishes/quantities.ts';
 import { isSelfOrAncestor } from '../visibility/visibility.ts';
 
 export interface Culprit {
@@ -170,10 +170,8 @@ export function makeProver({
   const meetsWish = (observation: Observation, { after }: Outcome): boolean => {
     const wish = wishOf(analysis, observation);
     if (!wish) return true;
-    const element = elementAt(after.reading, pathOf(analysis.reading, wish.element));
-    if (element < 0 || !hasBox(after.tree, element)) return false;
-    const size = rectOf(after.reading, element)[wish.axis === 'x' ? 'width' : 'height'];
-    return size >= (wish.atLeast ?? 0) - NEAR && size <= (wish.atMost ?? Infinity) + NEAR;
+    const standings = standingsOf(after, wish);
+    return standings !== null && worstOf(standings).missing <= NEAR;
   };
 
   /** Px of a finding that are left by changes, with what one of them leaves sticking out beside it. */

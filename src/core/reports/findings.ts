@@ -1,5 +1,7 @@
 /** Findings as a document: `normetra: "findings/1"`. */
-import { KINDS } from '../finding.ts';
+import { KINDS, type Observation } from '../finding.ts';
+import { wishOf } from '../rules/index.ts';
+import { relationWords } from '../wishes/model.ts';
 import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
 import { engineSchema } from '../reading/reading.ts';
@@ -53,6 +55,8 @@ export const findingSchema = z.object({
   grade: z.enum(GRADES),
   /** What speaks for a mistake (`strength` above 0) and against one. */
   evidence: z.array(z.object({ signal: z.string(), strength: size, words: z.string() })),
+  /** What should hold instead, where its rule can say it as a number: by this a remedy is proved as well. */
+  wish: z.string().optional(),
   /** Why it is not graded wrong, in one sentence; '': it is. */
   meant: z.string(),
   /** Where the user has graded it: what the evidence came to, and why they say otherwise. */
@@ -191,11 +195,17 @@ export function findingDocument(
     because: sentenceOf(seen, blame),
     grade: observation.grade,
     evidence: observation.evidence.map((fact) => ({ ...fact, strength: strengthOf(fact) })),
+    ...wishWords(analysis, observation),
     meant: reasonOf(observation),
     ...(observation.said && { said: observation.said }),
     ...(observation.grade === 'doubtful' && { doubtful: true }),
     remedies: blame.remedies.map((remedy, n) => remedyDocument(remedy, diffs[n] ?? '')),
   };
+}
+
+function wishWords(analysis: Analysis, observation: Observation): { wish?: string } {
+  const wish = wishOf(analysis, observation);
+  return wish ? { wish: `${wish.paths[0]}: ${relationWords(wish.relation, (path) => path)}` } : {};
 }
 
 /** The same findings with diffs of minified files cut to what is around the change: whole lines of these are megabytes. */

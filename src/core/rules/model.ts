@@ -1,7 +1,8 @@
 /** A rule: one kind of mistake in layout, seen in the geometry and the declarations of a reading. */
 import { once } from '../accounts/model/term-builders.ts';
 import type { Analysis } from '../analysis.ts';
-import type { FindingKind, Observation, Suspect, Wish } from '../finding.ts';
+import type { FindingKind, Observation, Suspect } from '../finding.ts';
+import type { Wish } from '../wishes/model.ts';
 
 /** What a rule tells; who tells it is added by whoever asks. */
 export type Observed = Omit<Observation, 'rule' | 'kind' | 'grade'>;

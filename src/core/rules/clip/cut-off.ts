@@ -6,6 +6,7 @@ import { attribute, rectOf, usedText } from '../../boxes/tree.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { fix, suspect } from '../suspects.ts';
+import { wishFor } from '../wishes.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -315,6 +316,7 @@ export const rule: Rule<'clip/cut-off'> = {
   usual: 'Let the box grow with what is in it, or let the text wrap.',
   example: `<style>div { width: 120px; height: 20px; overflow: hidden }</style><div>More words than there is room for in a box of this height</div>`,
   observe: cutOff,
+  wish: (analysis, { subject }) => wishFor(analysis, subject, { is: 'whole-text' }),
   suspects,
   drawn: (analysis, { axis, px, subject, other }) => {
     const box = paddingBox(analysis, subject);

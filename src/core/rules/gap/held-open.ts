@@ -1,4 +1,5 @@
 /** Room that a minimum or a height holds open behind what is in a box (CSS Sizing 3 §3.1, CSS 2.2 §10.7). */
+import { sizeWish } from '../wishes.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
@@ -108,11 +109,8 @@ export const rule: Rule<'gap/held-open'> = {
   usual: 'Take the minimum out where the layout is another, or put it under the condition that it is for.',
   example: `<style>div { min-height: 400px; background: linen }</style><div><p>Two words</p></div>`,
   observe: inDeclaring(['height', 'min-height'], heldOpen),
-  wish: ({ reading }, { subject, px: blank }) => ({
-    element: subject,
-    axis: 'y',
-    atMost: rectOf(reading, subject).height - blank / 2,
-  }),
+  wish: (analysis, { subject, px: blank }) =>
+    sizeWish(analysis, subject, 'y', 'at-most', rectOf(analysis.reading, subject).height - blank / 2),
   suspects,
   drawn: beforeEnd,
 };

@@ -10,6 +10,7 @@ import { boxName, isSelfOrAncestor } from '../../visibility/visibility.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
+import { wishFor } from '../wishes.ts';
 import { scrollers } from './scrollers.ts';
 
 /** CSS px, and lines of its text, up to which a scroll brings nothing out. */
@@ -140,5 +141,6 @@ export const rule: Rule<'scroll/slight'> = {
   usual: 'Give what reaches beyond its room, or say that the other axis does not scroll.',
   example: `<style>nav { overflow-x: auto } a { display: inline-block; position: relative; padding: 8px } a::after { content: ''; position: absolute; left: 0; right: 0; bottom: -3px; height: 3px; background: teal }</style><nav><a>One</a><a>Two</a></nav>`,
   observe: slight,
+  wish: (analysis, { subject, axis }) => wishFor(analysis, subject, { is: 'no-scroll', axis }),
   suspects,
 };

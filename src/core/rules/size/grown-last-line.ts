@@ -1,4 +1,5 @@
 /** Items that take all of the last line of a wrapping row (Flexbox 1 §9.7). */
+import { sizeWish } from '../wishes.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { isMainAxisVertical, layoutOf } from '../../boxes/formatting-contexts.ts';
@@ -59,11 +60,8 @@ export const rule: Rule<'size/grown-last-line'> = {
   usual: 'Lay the row out as a grid with `auto-fill`, whose columns are the same in each row.',
   example: `<style>section { display: flex; flex-wrap: wrap; width: 700px } div { flex: 1 1 300px; background: tan }</style><section><div>1</div><div>2</div><div>3</div></section>`,
   observe: inContainers(grown),
-  wish: ({ reading }, { subject, px: more }) => ({
-    element: subject,
-    axis: 'x',
-    atMost: rectOf(reading, subject).width - more / 2,
-  }),
+  wish: (analysis, { subject, px: more }) =>
+    sizeWish(analysis, subject, 'x', 'at-most', rectOf(analysis.reading, subject).width - more / 2),
   suspects: (analysis, { subject, other }) => {
     const basis = authorDeclaration(analysis, subject, 'flex-basis')?.value ?? 'auto';
     const least = /\d/.test(basis) ? basis : `${Math.round(rectOf(analysis.reading, subject).width / 2)}px`;

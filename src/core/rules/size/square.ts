@@ -1,4 +1,5 @@
 /** Boxes of which both sides say the same, and that are not square. */
+import { wishFor } from '../wishes.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { px } from '../../geometry/rect.ts';
@@ -46,6 +47,7 @@ export const rule: Rule<'size/square'> = {
   usual: 'Count padding and border in, or keep the item from shrinking.',
   example: `<style>.row { display: flex; width: 200px } .dot { width: 80px; height: 80px; background: tan } .text { flex: 0 0 160px }</style><div class="row"><div class="dot">1</div><div class="text">text</div></div>`,
   observe: (analysis) => sizedBoxes(analysis).flatMap((box) => squareOff(analysis, box) ?? []),
+  wish: (analysis, { subject }) => wishFor(analysis, subject, { is: 'ratio', ratio: 1 }),
   drawn: (analysis, observation) =>
     observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
 };

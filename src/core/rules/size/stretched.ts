@@ -1,4 +1,5 @@
 /** Labels, buttons and pictures that a flex or grid container stretches (Flexbox 1 §8.3, Box Alignment 3 §6.1). */
+import { sizeWish } from '../wishes.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { alignSelf, isStretch } from '../../accounts/sizing/percentage-definiteness.ts';
 import type { Analysis } from '../../analysis.ts';
@@ -101,11 +102,8 @@ export const rule: Rule<'size/stretched'> = {
   usual: 'Align the item at the start: `align-self: flex-start` in a column, `justify-self: start` in a grid.',
   example: `<style>div { display: flex; flex-direction: column; width: 400px } span { background: gold; border-radius: 99px }</style><div><span>New</span><p>Text</p></div>`,
   observe: inContainers(stretched),
-  wish: ({ reading }, { subject, px: spare }) => ({
-    element: subject,
-    axis: 'x',
-    atMost: rectOf(reading, subject).width - spare / 2,
-  }),
+  wish: (analysis, { subject, px: spare }) =>
+    sizeWish(analysis, subject, 'x', 'at-most', rectOf(analysis.reading, subject).width - spare / 2),
   suspects: (analysis, { subject, other }) => {
     const property = layoutOf(analysis.tree, other!) === 'grid' ? 'justify-self' : 'align-self';
     const because = authorDeclaration(analysis, other!, 'align-items')

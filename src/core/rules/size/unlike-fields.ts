@@ -1,4 +1,5 @@
 /** Fields of a form that keep the size of the browser beside others that are sized (HTML §15.5). */
+import { sizeWish } from '../wishes.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { attribute, rectOf } from '../../boxes/tree.ts';
@@ -97,11 +98,14 @@ export const rule: Rule<'size/unlike-fields'> = {
   example: `<style>input { width: 400px; display: block } textarea { display: block }</style><form><input><textarea></textarea></form>`,
   observe: unlike,
   // Once it is sized it is another field to this rule, as wide as it may be.
-  wish: ({ reading }, { subject, other, px: off }) => {
-    const [width, usual] = [subject, other!].map((field) => rectOf(reading, field).width) as [number, number];
+  wish: (analysis, { subject, other, px: off }) => {
+    const [width, usual] = [subject, other!].map((field) => rectOf(analysis.reading, field).width) as [
+      number,
+      number,
+    ];
     return width < usual
-      ? { element: subject, axis: 'x', atLeast: usual - off / 8 }
-      : { element: subject, axis: 'x', atMost: usual + off / 8 };
+      ? sizeWish(analysis, subject, 'x', 'at-least', usual - off / 8)
+      : sizeWish(analysis, subject, 'x', 'at-most', usual + off / 8);
   },
   suspects: (analysis, { subject, other }) => {
     const width = authorDeclaration(analysis, other!, 'width')?.value ?? '100%';
