@@ -56,7 +56,7 @@
     <input
       id="should-be"
       class="code min-w-0 grow border-b border-neutral bg-transparent"
-      placeholder="square, 300 wide, one line …"
+      placeholder="square, 300 wide …"
       autocomplete="off"
       maxlength="500"
       disabled={!isOfPage}
