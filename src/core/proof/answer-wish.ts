@@ -86,27 +86,17 @@ interface Attempt {
 }
 
 /** Throws a RangeError where the boxes cannot stand in the relation, or one of them is not on the page. */
-export async function answerWish({
-  wish,
-  views,
-  files,
-  isStopped = () => false,
-  progress,
-  asWritten = (result) => result,
-}: Answering): Promise<WishAnswer> {
-  const words = wordsOf(wish);
+export async function answerWish(answering: Answering): Promise<WishAnswer> {
+  const { wish, views, isStopped = () => false } = answering;
   const standings = views.map(({ analysis }) => standingAt(analysis, wish));
-  const at = views.map(({ analysis }, n) => whereItStands(analysis, standings[n]!));
   const worstAt = standings.reduce(
     (best, { missing }, n) => (missing > standings[best]!.missing ? n : best),
     0,
   );
-  const view = views[worstAt]!;
-  const { analysis } = view;
   const standing = standings[worstAt]!;
   const answer: WishAnswer = {
-    words,
-    at,
+    words: wordsOf(wish),
+    at: views.map(({ analysis }, n) => whereItStands(analysis, standings[n]!)),
     isMet: standing.missing === 0,
     culprits: [],
     remedies: [],
@@ -114,14 +104,52 @@ export async function answerWish({
     tried: 0,
   };
   if (answer.isMet) return answer;
+  const { analysis } = views[worstAt]!;
+  const trials = makeTrials(answering, worstAt, standing);
+  const { met, partial } = await trials.tryAll();
+  const blamed = [...met, ...partial].filter(({ proposal }) => proposal.because !== '');
+  const clean = met.filter(isClean);
+  const proved = await trials.prove(clean.filter(({ proposal }) => !isTakenOut(proposal)));
+  // Taking something out is what is left where little else helps.
+  if (proved.length < 2)
+    proved.push(...(await trials.prove(clean.filter(({ proposal }) => isTakenOut(proposal)))));
+  const nearest = [...partial]
+    .filter(isClean)
+    .sort((a, b) => a.outcome.standing.missing - b.outcome.standing.missing);
+  if (proved.length === 0 && !isStopped()) proved.push(...(await trials.tryByTwos(nearest.slice(0, BESIDE))));
+  proved.sort((a, b) => b.order - a.order);
+  return {
+    ...answer,
+    culprits: culpritsOf(analysis, blamed, standing.missing),
+    remedies: proved.slice(0, ENOUGH).map(({ order: _order, ...remedy }) => remedy),
+    closest: proved.length === 0 && nearest[0] ? closestOf(analysis, nearest[0]) : null,
+    tried: trials.count(),
+  };
+}
 
+/** A remedy with its place among others: likely ones with few side effects come first. */
+type Ranked = ProvedRemedy & { order: number };
+
+const isClean = ({ outcome }: Attempt): boolean => outcome.fresh.length === 0;
+
+/** What lays changes over the page at the width at which a wish is farthest off, and holds those that help at the others. */
+function makeTrials(
+  { wish, views, files, isStopped = () => false, progress, asWritten = (result) => result }: Answering,
+  worstAt: number,
+  standing: Standing,
+) {
+  const view = views[worstAt]!;
+  const { analysis } = view;
   const lookAfter = views.map(({ analysis: plain, before }) => makeFreshFindings(plain, before));
-  const outcomeAt = async (n: number, edits: readonly Edit[]): Promise<Outcome | null> => {
+  let count = 0;
+
+  async function outcomeAt(n: number, edits: readonly Edit[]): Promise<Outcome | null> {
     const after = await views[n]!.measure(edits);
     const list = after && standingsOf(after, wish);
     return list ? { ...lookAfter[n]!(after), after, standing: worstOf(list) } : null;
-  };
-  const attemptOf = async (proposal: Proposal): Promise<Attempt | null> => {
+  }
+
+  async function attemptOf(proposal: Proposal): Promise<Attempt | null> {
     const put = editsFor(analysis, files, proposal.steps);
     const outcome = put && (await outcomeAt(worstAt, put.edits));
     if (!put || !outcome) return null;
@@ -129,96 +157,89 @@ export async function answerWish({
     if (differences(analysis.tree, outcome.after.tree).counts.vanished > 0) return null;
     if (isSeen(analysis, standing.element) && !isSeen(outcome.after, outcome.standing.element)) return null;
     return { proposal, put, outcome };
-  };
-
-  const candidates = await view.complete(() => candidatesFor(view, wish, standing));
-  const list = asWritten(candidates.slice(0, MOST));
-  const met: Attempt[] = [];
-  const partial: Attempt[] = [];
-  for (const [n, { proposal, solvable }] of list.entries()) {
-    if (isStopped()) break;
-    const clean = met.filter(({ outcome, proposal: one }) => outcome.fresh.length === 0 && !isTakenOut(one));
-    // Once enough helps, what is left is looked at only for who is to blame.
-    if (clean.length >= ENOUGH && proposal.because === '') continue;
-    progress?.(n, list.length);
-    answer.tried++;
-    let attempt = await attemptOf(proposal);
-    if (attempt && solvable) attempt = await corrected(attempt, solvable, standing, attemptOf);
-    if (!attempt) continue;
-    const left = attempt.outcome.standing.missing;
-    if (left === 0) met.push(attempt);
-    else if (left < standing.missing * (1 - PART)) partial.push(attempt);
   }
-  const culprits = [...met, ...partial].filter(({ proposal }) => proposal.because !== '');
-  answer.culprits = culpritsOf(analysis, culprits, standing.missing);
 
-  const proved: (ProvedRemedy & { order: number })[] = [];
-  const prove = async (words: string, put: Put, attempts: readonly Attempt[]): Promise<void> => {
+  /** Those that meet the wish here, and those that come closer. */
+  async function tryAll(): Promise<{ met: Attempt[]; partial: Attempt[] }> {
+    const candidates = await view.complete(() => candidatesFor(view, wish, standing));
+    const list = asWritten(candidates.slice(0, MOST));
+    const met: Attempt[] = [];
+    const partial: Attempt[] = [];
+    for (const [n, { proposal, solvable }] of list.entries()) {
+      if (isStopped()) break;
+      const isEnough =
+        met.filter((attempt) => isClean(attempt) && !isTakenOut(attempt.proposal)).length >= ENOUGH;
+      // Once enough helps, what is left is looked at only for who is to blame.
+      if (isEnough && proposal.because === '') continue;
+      progress?.(n, list.length);
+      count++;
+      const first = await attemptOf(proposal);
+      const attempt = first && solvable ? await corrected(first, solvable, standing, attemptOf) : first;
+      if (!attempt) continue;
+      const left = attempt.outcome.standing.missing;
+      if (left === 0) met.push(attempt);
+      else if (left < standing.missing * (1 - PART)) partial.push(attempt);
+    }
+    return { met, partial };
+  }
+
+  /** A change that helps here, at the other widths; null: it brings something wrong at one of them. */
+  async function proveOne({ proposal, put, outcome }: Attempt): Promise<Ranked | null> {
     const widths = [analysis.reading.viewport.width];
     const short: number[] = [];
-    const effects = attempts[0]!.outcome;
     for (const [n, other] of views.entries()) {
       if (n === worstAt || isStopped()) continue;
-      const outcome = await outcomeAt(n, put.edits);
-      if (!outcome || outcome.fresh.length > 0) return;
-      const { width } = other.analysis.reading.viewport;
-      (outcome.standing.missing === 0 ? widths : short).push(width);
+      const there = await outcomeAt(n, put.edits);
+      if (!there || there.fresh.length > 0) return null;
+      (there.standing.missing === 0 ? widths : short).push(other.analysis.reading.viewport.width);
     }
-    const sideEffects = sideEffectsOf(analysis, effects.after);
+    const sideEffects = sideEffectsOf(analysis, outcome.after);
     const cost = 1.5 * Math.log2(1 + sideEffects.moved + sideEffects.resized) + 30 * short.length;
-    const rank = Math.min(...attempts.map(({ proposal }) => proposal.rank));
-    proved.push({
-      words,
-      ...put,
-      proved: true,
-      widths: widths.sort((a, b) => a - b),
-      short,
-      sideEffects,
-      order: rank - cost,
-    });
-  };
-  const clean = met.filter(({ outcome }) => outcome.fresh.length === 0);
-  for (const attempt of clean.filter(({ proposal }) => !isTakenOut(proposal)))
-    await prove(attempt.proposal.words, attempt.put, [attempt]);
-  // Taking something out is what is left where little else helps.
-  if (proved.length < 2)
-    for (const attempt of clean.filter(({ proposal }) => isTakenOut(proposal)))
-      await prove(attempt.proposal.words, attempt.put, [attempt]);
-  if (proved.length === 0 && !isStopped())
-    for (const pair of pairsOf(partial)) {
-      if (proved.length > 0 || isStopped()) break;
-      const put = joined(pair.map(({ put: one }) => one));
-      const outcome = await outcomeAt(worstAt, put.edits);
-      answer.tried++;
-      if (outcome?.standing.missing !== 0 || outcome.fresh.length > 0) continue;
-      await prove(pair.map(({ proposal }) => proposal.words).join(', and '), put, [
-        { ...pair[0]!, outcome },
-        pair[1]!,
-      ]);
-    }
-  answer.remedies = proved
-    .sort((a, b) => b.order - a.order)
-    .slice(0, ENOUGH)
-    .map(({ order: _order, ...remedy }) => remedy);
-  const nearest = partial
-    .filter(({ outcome }) => outcome.fresh.length === 0)
-    .sort((a, b) => a.outcome.standing.missing - b.outcome.standing.missing)[0];
-  if (answer.remedies.length === 0 && nearest) {
-    const { proposal, put, outcome } = nearest;
-    answer.closest = {
-      missing: outcome.standing.missing,
-      remedy: {
-        words: proposal.words,
-        ...put,
-        proved: false,
-        widths: [],
-        short: [analysis.reading.viewport.width],
-        sideEffects: sideEffectsOf(analysis, outcome.after),
-      },
-    };
+    const { words, rank } = proposal;
+    widths.sort((a, b) => a - b);
+    return { words, ...put, proved: true, widths, short, sideEffects, order: rank - cost };
   }
-  return answer;
+
+  async function prove(attempts: readonly Attempt[]): Promise<Ranked[]> {
+    const out: Ranked[] = [];
+    for (const attempt of attempts) {
+      const proved = await proveOne(attempt);
+      if (proved) out.push(proved);
+    }
+    return out;
+  }
+
+  /** Changes of two places that each take a part away, until two meet the wish together. */
+  async function tryByTwos(partial: readonly Attempt[]): Promise<Ranked[]> {
+    for (const [first, second] of pairsOf(partial)) {
+      if (isStopped()) break;
+      const put = joined([first.put, second.put]);
+      const outcome = await outcomeAt(worstAt, put.edits);
+      count++;
+      if (outcome?.standing.missing !== 0 || outcome.fresh.length > 0) continue;
+      const words = `${first.proposal.words}, and ${second.proposal.words}`;
+      const rank = Math.min(first.proposal.rank, second.proposal.rank);
+      const proved = await proveOne({ proposal: { ...first.proposal, words, rank }, put, outcome });
+      if (proved) return [proved];
+    }
+    return [];
+  }
+
+  return { tryAll, prove, tryByTwos, count: () => count };
 }
+
+/** The change that comes closest, with what is missing then. */
+const closestOf = (analysis: Analysis, { proposal, put, outcome }: Attempt): WishAnswer['closest'] => ({
+  missing: outcome.standing.missing,
+  remedy: {
+    words: proposal.words,
+    ...put,
+    proved: false,
+    widths: [],
+    short: [analysis.reading.viewport.width],
+    sideEffects: sideEffectsOf(analysis, outcome.after),
+  },
+});
 
 const wordsOf = ({ paths, relation }: Wish): string =>
   `${paths.join(', ')}: ${relationWords(relation, (path) => path)}`;
@@ -360,14 +381,9 @@ function sideEffectsOf(analysis: Analysis, after: Analysis): ProvedRemedy['sideE
   return { moved: counts.moved, resized: counts.resized + counts.wrapped, largest };
 }
 
-/** Changes of two places that each take a part away, the largest parts first. */
-function pairsOf(partial: readonly Attempt[]): [Attempt, Attempt][] {
-  const few = [...partial]
-    .filter(({ outcome }) => outcome.fresh.length === 0)
-    .sort((a, b) => a.outcome.standing.missing - b.outcome.standing.missing)
-    .slice(0, BESIDE);
-  return few.flatMap((first, n) =>
-    few
+const pairsOf = (list: readonly Attempt[]): [Attempt, Attempt][] =>
+  list.flatMap((first, n) =>
+    list
       .slice(n + 1)
       .filter(
         ({ proposal }) =>
@@ -375,7 +391,6 @@ function pairsOf(partial: readonly Attempt[]): [Attempt, Attempt][] {
       )
       .map((second): [Attempt, Attempt] => [first, second]),
   );
-}
 
 const joined = (puts: readonly Put[]): Put => ({
   edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),

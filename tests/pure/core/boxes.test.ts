@@ -9,11 +9,7 @@ import { kindOf, refusal } from '../../../src/core/boxes/kinds.ts';
 import { elementAt, labelOf, pathOf } from '../../../src/core/reading/labels.ts';
 import { paintOrder } from '../../../src/core/boxes/paint-order.ts';
 import { fromStored, readingSchema, toStored, type RawReading } from '../../../src/core/reading/reading.ts';
-import {
-  measureQuantity,
-  quantityWithout,
-  type Quantity,
-} from '../../../src/core/search/measured-quantity.ts';
+import { measureQuantity, quantityWithout, type Quantity } from '../../../src/core/search/measured-quantity.ts';
 import { linesOfEach, linesWithin } from '../../../src/core/boxes/text-lines.ts';
 import { isTurned } from '../../../src/core/boxes/transforms.ts';
 import { edgesOf, makeTree } from '../../../src/core/boxes/tree.ts';
@@ -513,7 +509,8 @@ describe('lines of text', () => {
       const each = linesOfEach(tree);
       for (const [element, number] of Object.entries(lines))
         assert.equal(each[Number(element)], number, `element ${element}`);
-      for (let i = 0; i < tree.count; i++) assert.equal(each[i], linesWithin(tree, i), `element ${i} by itself`);
+      for (let i = 0; i < tree.count; i++)
+        assert.equal(each[i], linesWithin(tree, i), `element ${i} by itself`);
     });
 });
 
