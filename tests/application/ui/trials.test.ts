@@ -147,7 +147,9 @@ describe('trials', () => {
     assert.equal(await page.locator('[data-edit-row]').count(), 1);
 
     await page.locator('[data-together]').selectOption('axis');
-    const margin = (await page.locator('[data-grip="padding right"]').boundingBox())!;
+    const right = page.locator('[data-grip="padding right"]');
+    await right.scrollIntoViewIfNeeded();
+    const margin = (await right.boundingBox())!;
     await page.mouse.move(margin.x + margin.width / 2, margin.y + margin.height / 2);
     await page.mouse.down();
     for (let step = 1; step <= 5; step++)
