@@ -254,12 +254,21 @@ export const boxName = ({ reading }: Analysis, element: number): string => label
 /** Boxes that are looked at for what a box cannot become narrower than. */
 const MOST = 40;
 
-/** Cells and what shows something in a box, the widest first: what keeps it wide is among them (CSS Tables 3 §4.3). */
+/** Whether a box has a width of its own, in a unit of length: it keeps what is around it wide, though nothing is in it. */
+const hasWidth = ({ styles }: Analysis, element: number): boolean =>
+  ['width', 'min-width'].some((name) => /^[\d.]+[a-z]+$/i.test(resolve(styles, element, name).value));
+
+/** Cells, boxes with widths of their own and what shows something in a box, the widest first: what keeps it wide is among them (CSS Tables 3 §4.3). */
 export function widestIn(analysis: Analysis, element: number): number[] {
   const { tree, reading } = analysis;
   const out: number[] = [];
   for (let i = element + 1; i < tree.count && isSelfOrAncestor(analysis, element, i); i++)
-    if (tree.kinds[i] === 'table-cell' || isReplacedOrControl(tree, i) || inkOf(analysis, i).length > 0)
+    if (
+      tree.kinds[i] === 'table-cell' ||
+      isReplacedOrControl(tree, i) ||
+      inkOf(analysis, i).length > 0 ||
+      hasWidth(analysis, i)
+    )
       out.push(i);
   const width = (element: number): number => rectOf(reading, element).width;
   return out.sort((a, b) => width(b) - width(a)).slice(0, MOST);
