@@ -46,8 +46,15 @@ export function textWithin(tree: BoxTree, element: number): Rect[] {
 }
 
 /** Lines of the text in a box and in what lies in it. */
-export const linesWithin = (tree: BoxTree, element: number): number =>
-  linesAt(Float64Array.from(textWithin(tree, element), ({ y, height }) => y + height / 2).sort());
+export function linesWithin(tree: BoxTree, element: number): number {
+  const { texts } = inside(tree);
+  const middles = [...withinOf(tree, element)].flatMap((at) =>
+    (texts.get(at) ?? []).flatMap(({ pieces }) =>
+      pieces.filter(({ height }) => height > 0).map(({ y, height }) => y + height / 2),
+    ),
+  );
+  return linesAt(Float64Array.from(middles).sort());
+}
 
 /** Lines of the text in each element and in what lies in it. */
 export function linesOfEach(tree: BoxTree): Int32Array {

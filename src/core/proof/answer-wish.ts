@@ -4,7 +4,8 @@ import { rectOf } from '../boxes/tree.ts';
 import { differences } from '../compare/reading-diff.ts';
 import type { Observation } from '../finding.ts';
 import { elementAt, labelOf, pathOf } from '../reading/labels.ts';
-import { editsFor, type Put } from '../remedies/edits.ts';
+import { editsFor, joined, type Put } from '../remedies/edits.ts';
+import { sideEffectsOf } from './side-effects.ts';
 import { eachOnce, proposalsFor } from '../remedies/index.ts';
 import type { Proposal } from '../remedies/model.ts';
 import { wishedProposals } from '../remedies/wished/index.ts';
@@ -174,7 +175,10 @@ function makeTrials(
       progress?.(n, list.length);
       count++;
       const first = await attemptOf(proposal);
-      const attempt = first && solvable ? await corrected(first, solvable, standing, attemptOf) : first;
+      const attempt =
+        first && solvable
+          ? await corrected(first, solvable, standing, (next) => attemptOf(asWritten(next)))
+          : first;
       if (!attempt) continue;
       const left = attempt.outcome.standing.missing;
       if (left === 0) met.push(attempt);
@@ -183,12 +187,14 @@ function makeTrials(
     return { met, partial };
   }
 
-  /** A change that helps here, at the other widths; null: it brings something wrong at one of them. */
+  /** A change that helps here, at the other widths; null: it brings something wrong at one of them, or was not measured at all. */
   async function proveOne({ proposal, put, outcome }: Attempt): Promise<Ranked | null> {
     const widths = [analysis.reading.viewport.width];
     const short: number[] = [];
     for (const [n, other] of views.entries()) {
-      if (n === worstAt || isStopped()) continue;
+      if (n === worstAt) continue;
+      // What was not measured everywhere is not proved.
+      if (isStopped()) return null;
       const there = await outcomeAt(n, put.edits);
       if (!there || there.fresh.length > 0) return null;
       (there.standing.missing === 0 ? widths : short).push(other.analysis.reading.viewport.width);
@@ -279,8 +285,8 @@ function candidatesFor({ analysis, before }: WishView, wish: Wish, standing: Sta
   const other = otherBox(analysis, element, relation);
   const elements = paths.map((path) => elementAt(analysis.reading, path)).filter((at) => at >= 0);
   const solvables = solvablesOf(analysis, standing, other).map((solvable): Candidate => {
-    const wanted = standing.quantities.map(shortfall).find((by) => by !== 0) ?? 0;
-    return { proposal: solvable.at(solvable.now + wanted / solvable.rate), solvable };
+    const { now, rate, at, quantity } = solvable;
+    return { proposal: at(now + shortfall(standing.quantities[quantity]!) / rate), solvable };
   });
   const told = relatedFindings(analysis, before, wish, element, other).flatMap((observation) =>
     proposalsFor(analysis, observation, (about) => suspectsOf(analysis, about)).filter(
@@ -341,14 +347,13 @@ const isTakenOut = ({ steps }: Proposal): boolean => steps.every(({ value }) => 
 /** A number that did not quite give what is wished is corrected by what it gave. */
 async function corrected(
   first: Attempt,
-  { now, rate, at }: Solvable,
+  { now, rate, at, quantity }: Solvable,
   { quantities }: Standing,
   attemptOf: (proposal: Proposal) => Promise<Attempt | null>,
 ): Promise<Attempt> {
-  const index = quantities.findIndex((quantity) => shortfall(quantity) !== 0);
-  const needed = (attempt: Attempt): number => shortfall(attempt.outcome.standing.quantities[index]!);
+  const needed = (attempt: Attempt): number => shortfall(attempt.outcome.standing.quantities[quantity]!);
   let [best, last] = [first, first];
-  let [low, lowNeeds] = [now, shortfall(quantities[index]!)];
+  let [low, lowNeeds] = [now, shortfall(quantities[quantity]!)];
   let px = now + lowNeeds / rate;
   for (let n = 0; n < CORRECTIONS && needed(last) !== 0; n++) {
     const slope = (lowNeeds - needed(last)) / (px - low);
@@ -376,11 +381,6 @@ function culpritsOf(analysis: Analysis, attempts: readonly Attempt[], missing: n
   return [...out.values()].sort((a, b) => b.px - a.px).slice(0, 5);
 }
 
-function sideEffectsOf(analysis: Analysis, after: Analysis): ProvedRemedy['sideEffects'] {
-  const { counts, largest } = differences(analysis.tree, after.tree);
-  return { moved: counts.moved, resized: counts.resized + counts.wrapped, largest };
-}
-
 const pairsOf = (list: readonly Attempt[]): [Attempt, Attempt][] =>
   list.flatMap((first, n) =>
     list
@@ -391,8 +391,3 @@ const pairsOf = (list: readonly Attempt[]): [Attempt, Attempt][] =>
       )
       .map((second): [Attempt, Attempt] => [first, second]),
   );
-
-const joined = (puts: readonly Put[]): Put => ({
-  edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
-  shown: puts.flatMap(({ shown }) => shown),
-});

@@ -4,7 +4,8 @@ import type { FindingKind, Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
 import { pathOf } from '../reading/labels.ts';
 import type { Source } from '../css/cascade/styles.ts';
-import { editsFor, type Put, type Shown } from '../remedies/edits.ts';
+import { editsFor, joined, type Put, type Shown } from '../remedies/edits.ts';
+import { sideEffectsOf, type SideEffects } from './side-effects.ts';
 import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
@@ -36,7 +37,7 @@ export interface ProvedRemedy {
   widths: number[];
   /** Widths at which it brings nothing new, and is not enough by itself. */
   short: number[];
-  sideEffects: { moved: number; resized: number; largest: number };
+  sideEffects: SideEffects;
 }
 
 export interface Blame {
@@ -276,7 +277,6 @@ export function makeProver({
       .map((observation) => keyOf(analysis, observation));
 
   const remedyOf = ({ kind, rule }: Observation, words: string, put: Put, { after }: Outcome): ProvedRemedy => {
-    const { counts, largest } = differences(analysis.tree, after.tree);
     return {
       words,
       ...put,
@@ -285,7 +285,7 @@ export function makeProver({
       proved: kind !== 'viewport' && rule !== 'declaration/never-sticks',
       widths: [analysis.reading.viewport.width],
       short: [],
-      sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
+      sideEffects: sideEffectsOf(analysis, after),
     };
   };
 
@@ -370,11 +370,6 @@ function hasChanged(before: Analysis, after: Analysis): boolean {
   const { moved, resized, appeared, vanished, wrapped } = differences(before.tree, after.tree).counts;
   return moved + resized + appeared + vanished + wrapped > 0;
 }
-
-const joined = (puts: readonly Put[]): Put => ({
-  edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
-  shown: puts.flatMap(({ shown }) => shown),
-});
 
 export type Prover = ReturnType<typeof makeProver>;
 

@@ -12,6 +12,8 @@ import { shortfall, type Standing } from '../wishes/quantities.ts';
 
 /** A declaration whose number can be another: the px at which the account says that the wish is met, and how it is written. */
 export interface Solvable {
+  /** Which of the wish's numbers it is about, by its place among them. */
+  quantity: number;
   /** What its used value is now, in CSS px. */
   now: number;
   /** Px of the wish's number for every px of it. */
@@ -31,7 +33,7 @@ const NEVER_NEGATIVE = /^(width|height|min-|max-|padding|row-gap|column-gap|flex
 /** The declarations that a number goes along with, with the value that would give what is wished. */
 export function solvablesOf(analysis: Analysis, { element, quantities }: Standing, other: number): Solvable[] {
   const out: Solvable[] = [];
-  for (const quantity of quantities) {
+  for (const [index, quantity] of quantities.entries()) {
     const missing = shortfall(quantity);
     if (missing === 0 || !quantity.effects) continue;
     const effects: Effects = quantity.effects();
@@ -44,6 +46,7 @@ export function solvablesOf(analysis: Analysis, { element, quantities }: Standin
       const nearness = box === element ? 0 : box === other ? 4 : 8;
       if (solvable)
         out.push({
+          quantity: index,
           now,
           rate,
           at: (px) => {

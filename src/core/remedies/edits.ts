@@ -20,6 +20,12 @@ export interface Put {
   shown: Shown[];
 }
 
+/** Several changes at once. */
+export const joined = (puts: readonly Put[]): Put => ({
+  edits: puts.flatMap(({ edits }, k) => edits.map((edit) => ({ ...edit, id: `${edit.id}-${k}` }))),
+  shown: puts.flatMap(({ shown }) => shown),
+});
+
 /** null: something of it does not stand in the page's own files, so that it cannot be edited there. */
 export function editsFor(analysis: Analysis, files: Files, steps: readonly Step[]): Put | null {
   const out: Put = { edits: [], shown: [] };

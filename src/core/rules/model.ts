@@ -23,9 +23,9 @@ export interface Rule<Id extends string = string> {
   example: string;
   observe: (analysis: Analysis) => Observed[];
   /**
-   * What should hold instead: a remedy is proved by this number as well, where what the rule looks at is what remedies change.
+   * What should hold instead: a remedy is proved by this number as well. null: no such number is off.
    */
-  wish?: (analysis: Analysis, observation: Observation) => Wish;
+  wish?: (analysis: Analysis, observation: Observation) => Wish | null;
   /** What it may be due to, the likeliest first. Not there: the mechanisms of CSS in `remedies/` know by themselves. */
   suspects?: (analysis: Analysis, observation: Observation) => Suspect[];
   /** The two ends of the dimension line on the axis, in CSS px of the document; not there: it is not a matter of one stretch. */

@@ -7,6 +7,7 @@ import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { fix, suspect } from '../suspects.ts';
 import { wishFor } from '../wishes.ts';
+import { textWithin } from '../../boxes/text-lines.ts';
 import { resolve } from '../../css/cascade/cascade.ts';
 import { type Axis, type Rect, px, startOf, endOf } from '../../geometry/rect.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
@@ -316,7 +317,9 @@ export const rule: Rule<'clip/cut-off'> = {
   usual: 'Let the box grow with what is in it, or let the text wrap.',
   example: `<style>div { width: 120px; height: 20px; overflow: hidden }</style><div>More words than there is room for in a box of this height</div>`,
   observe: cutOff,
-  wish: (analysis, { subject }) => wishFor(analysis, subject, { is: 'whole-text' }),
+  // Of pictures and controls no letter tells how much of them is seen.
+  wish: (analysis, { subject }) =>
+    textWithin(analysis.tree, subject).length > 0 ? wishFor(analysis, subject, { is: 'whole-text' }) : null,
   suspects,
   drawn: (analysis, { axis, px, subject, other }) => {
     const box = paddingBox(analysis, subject);

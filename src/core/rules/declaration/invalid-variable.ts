@@ -16,35 +16,46 @@ const FOLLOWED = new Set(GEOMETRY);
 
 const cache = new WeakMap<ReturnType<typeof candidates>, [string, Candidate][]>();
 /** The declarations that have the say and use a variable; elements of which the same is said have them in common. */
-function withVariables(said: ReturnType<typeof candidates>): [string, Candidate][] {
-  let out = cache.get(said);
+function withVariables(declared: ReturnType<typeof candidates>): [string, Candidate][] {
+  let out = cache.get(declared);
   if (!out) {
-    out = [...said].flatMap(([property, [winner]]): [string, Candidate][] =>
+    out = [...declared].flatMap(([property, [winner]]): [string, Candidate][] =>
       winner && FOLLOWED.has(property) && usesVariables(winner.declaration.value) ? [[property, winner]] : [],
     );
-    cache.set(said, out);
+    cache.set(declared, out);
   }
   return out;
 }
 
-/** Of each element what is said of it and of those around it that have variables: where that is the same, so are its values. */
+/** Of each element what is declared of it, and its variables: where both are the same, so are its values. */
 function environmentsOf({ tree, styles, reading }: Analysis): string[] {
-  const numbers = new Map<ReturnType<typeof candidates>, number>();
-  const inherited: string[] = [];
+  const declarations = numbering<ReturnType<typeof candidates>>();
+  const environments = numbering<string>();
+  const inherited: number[] = [];
   return Array.from({ length: tree.count }, (_, i) => {
-    const said = candidates(styles, i);
-    let number = numbers.get(said);
-    if (number === undefined) numbers.set(said, (number = numbers.size));
-    const above = inherited[reading.parent[i]!] ?? '';
-    inherited[i] = hasVariables(said) ? `${above} ${number}` : above;
-    return `${number}:${inherited[i]}`;
+    const declared = candidates(styles, i);
+    const number = declarations(declared);
+    const above = inherited[reading.parent[i]!] ?? 0;
+    inherited[i] = hasVariables(declared) ? environments(`${above} ${number}`) : above;
+    return `${number} ${inherited[i]}`;
   });
 }
 
+/** Gives the same number, from 1, for the same thing. */
+function numbering<T>(): (thing: T) => number {
+  const numbers = new Map<T, number>();
+  return (thing) => {
+    let number = numbers.get(thing);
+    if (number === undefined) numbers.set(thing, (number = numbers.size + 1));
+    return number;
+  };
+}
+
 const declares = new WeakMap<ReturnType<typeof candidates>, boolean>();
-function hasVariables(said: ReturnType<typeof candidates>): boolean {
-  let has = declares.get(said);
-  if (has === undefined) declares.set(said, (has = [...said.keys()].some((name) => name.startsWith('--'))));
+function hasVariables(declared: ReturnType<typeof candidates>): boolean {
+  let has = declares.get(declared);
+  if (has === undefined)
+    declares.set(declared, (has = [...declared.keys()].some((name) => name.startsWith('--'))));
   return has;
 }
 
@@ -55,12 +66,12 @@ function invalid(analysis: Analysis): Observed[] {
   /** By what is said of an element and the variables that it has: the winners that come to no value there. */
   const wrong = new Map<string, [string, Candidate, string][]>();
   for (let i = 1; i < tree.count; i++) {
-    const said = withVariables(candidates(styles, i));
-    if (said.length === 0) continue;
+    const using = withVariables(candidates(styles, i));
+    if (using.length === 0) continue;
     const sort = environments[i]!;
     let list = wrong.get(sort);
     if (!list) {
-      list = said.flatMap(([property, winner]): [string, Candidate, string][] => {
+      list = using.flatMap(([property, winner]): [string, Candidate, string][] => {
         const { value, from } = resolve(styles, i, property);
         const isValue =
           from !== 'declared' || value === '' || usesVariables(value) || matchesSyntax(property, value);

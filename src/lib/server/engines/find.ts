@@ -120,7 +120,8 @@ export async function findOn(
     const { found, report } = await dependingOn(opened, beneath);
     dependence = report;
     for (const { observation: observation, blame, under } of found) {
-      const seen = { key: '', at: new Map([[width!, observation]]), worst: width!, observation };
+      const graded = regraded(observation, width!);
+      const seen = { key: '', at: new Map([[width!, graded]]), worst: width!, observation: graded };
       const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, under.sources.page));
       out.push(findingDocument(out.length + 1, seen, blame, { analysis: under, widths, diffs }));
     }

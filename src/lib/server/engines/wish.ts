@@ -31,7 +31,8 @@ export async function wishOn(opened: Opened, options: WishOptions): Promise<Wish
   const { page, defaults, widths, height, text, written, elementsOf, progress } = options;
   const { list } = await viewsOf(opened, widths, height);
   const [first] = list;
-  const { reading } = first!.analysis;
+  // The page numbers its elements by the reading that was taken last.
+  const { reading } = list.at(-1)!.analysis;
   let paths = (await elementsOf(written.selector)).map((element) => pathOf(reading, element));
   if (paths.length > MOST_BOXES)
     throw new Refusal(

@@ -54,8 +54,10 @@ export const POST: RequestHandler = ({ params, request, url }) =>
       );
       const project = await projectGrades(files);
       await adoptContents(kept, files);
+      const number = await addRevision(kept, specimen.id, asked.newest, { ...staged, files });
+      // Only now: what is refused has changed nothing.
       await kept.db.transaction((tx) => adoptGrades(tx, specimen.id, project));
-      return reply({ number: await addRevision(kept, specimen.id, asked.newest, { ...staged, files }) }, 201);
+      return reply({ number }, 201);
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
