@@ -109,6 +109,7 @@ export async function find(argv: string[]): Promise<number> {
   const isOver = options.scrollbars === 'over';
   if (out !== null) await writableFile(out);
   const source = await openPage(page, root);
+  const project = await projectOf(page, options.grades, source);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
   try {
@@ -134,7 +135,6 @@ export async function find(argv: string[]): Promise<number> {
     };
     const { tell, end } = showProgress();
     const progress = (done: number, of: number) => tell?.(`${done} of ${of} causes looked for`);
-    const project = await projectOf(page, options.grades, source);
     const asked = {
       ...project,
       page: name,

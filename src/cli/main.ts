@@ -39,7 +39,7 @@ normetra restore <file> [--data DIR]
   sweep   every width, to 1 px, at which something goes wrong or changes, and because of what
           --widths A-B         the range in px (default: 240-1920); --from A and --to B say the same
           --json               as a document (docs/schema/sweep-1.json)
-          --defaults, --root, --scripts, --scrollbars, --height, --out as above
+          --grades, --defaults, --root, --scripts, --scrollbars, --height, --out as above
   atlas   what an engine gives every HTML element when the author says nothing
           --engine NAME        chromium or firefox
           --sheet FILE         with a style sheet of your own as the lowest layer

@@ -157,6 +157,7 @@ const sweepOptions = pageOptions
   .extend({
     from: side('from', 7680).optional(),
     to: side('to', 7680).optional(),
+    grades: z.string().min(1).nullable().default(null),
     widths: z
       .string()
       .regex(/^\d+-\d+$/, '--widths of a sweep is one range, like 320-1280')
@@ -195,7 +196,7 @@ const ATLAS_TEXTS = ['engine', 'sheet', 'name', 'title', 'against', 'mode', 'out
 /** Options with a text that all commands on pages take. */
 const TEXTS = ['height', 'engine', 'defaults', 'root', 'scripts', 'scrollbars', 'out'];
 const PAGE_TEXTS = [...TEXTS, 'width', 'select'];
-const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to'];
+const SWEEP_TEXTS = [...TEXTS, 'widths', 'from', 'to', 'grades'];
 const FIND_TEXTS = [...TEXTS, 'widths', 'kinds', 'fail-on', 'format', 'why', 'wish', 'at', 'prove', 'grades'];
 
 /** Throws a Refusal that says which option is wrong and how it is written. */

@@ -19,7 +19,8 @@ export interface UserGrade {
 /** The boxes of a page that a place is about. */
 export type ElementsOf = (place: string) => ReadonlySet<number>;
 
-type Told = Pick<Observation, 'rule' | 'kind' | 'places' | 'source'>;
+/** What a grade is held against. */
+export type Gradable = Pick<Observation, 'rule' | 'kind' | 'places' | 'source'>;
 
 /** A declaration as grades name it. */
 export const declarationWords = (source: Pick<Source, 'property' | 'value'> | null): string =>
@@ -27,14 +28,14 @@ export const declarationWords = (source: Pick<Source, 'property' | 'value'> | nu
 
 const isAbout = (
   { page, rule, place, declaration }: UserGrade,
-  told: Told,
+  found: Gradable,
   ownPage: string,
   elementsOf: ElementsOf,
 ): boolean =>
   (page === '' || page === ownPage) &&
-  (rule === told.rule || rule === told.kind) &&
-  (declaration === '' || declaration === declarationWords(told.source)) &&
-  (place === '' || told.places.some((element) => elementsOf(place).has(element)));
+  (rule === found.rule || rule === found.kind) &&
+  (declaration === '' || declaration === declarationWords(found.source)) &&
+  (place === '' || found.places.some((element) => elementsOf(place).has(element)));
 
 /** How much a grade says of what it is about. */
 const particularity = ({ page, rule, place, declaration }: UserGrade): number =>
@@ -43,17 +44,19 @@ const particularity = ({ page, rule, place, declaration }: UserGrade): number =>
 /** What the user says of an observation: of several the most particular, of two alike the later; null: nothing. */
 export function userGradeOf<G extends UserGrade>(
   grades: readonly G[],
-  told: Told,
+  found: Gradable,
   page: string,
   elementsOf: ElementsOf,
 ): G | null {
   let best: G | null = null;
   for (const grade of grades)
-    if (isAbout(grade, told, page, elementsOf) && (!best || particularity(grade) >= particularity(best)))
+    if (isAbout(grade, found, page, elementsOf) && (!best || particularity(grade) >= particularity(best)))
       best = grade;
   return best;
 }
 
-/** An observation as the user grades it; the same where they say nothing of it. */
-export const asGraded = <O extends Observation>(observation: O, said: UserGrade | null): O =>
-  said ? { ...observation, grade: said.grade, said: { was: observation.grade, why: said.why } } : observation;
+/** What was found, as the user grades it; the same where they say nothing of it. */
+export const asGraded = <F extends Pick<Observation, 'grade' | 'said'>>(
+  found: F,
+  given: UserGrade | null,
+): F => (given ? { ...found, grade: given.grade, said: { was: found.grade, why: given.why } } : found);

@@ -27,6 +27,8 @@ export const sweepDocumentSchema = z.object({
       kind: z.enum(KINDS),
       rule: z.string(),
       grade: z.enum(GRADES),
+      /** Where the user has graded it: what the evidence came to, and why they say otherwise. */
+      said: z.object({ was: z.enum(GRADES), why: z.string() }).optional(),
       subject: z.string(),
       other: z.string().nullable(),
       from: whole,
@@ -77,10 +79,11 @@ export function sweepDocument(
     to,
     readings: widths.length,
     overflow,
-    bands: bands.map(({ kind, rule, grade, subject, other, from: low, to: high, px, worst, what }) => ({
+    bands: bands.map(({ kind, rule, grade, said, subject, other, from: low, to: high, px, worst, what }) => ({
       kind,
       rule,
       grade,
+      ...(said && { said }),
       subject: path(subject),
       other: other === null ? null : path(other),
       from: low,
@@ -132,6 +135,10 @@ export function sweepText(document: SweepDocument): string {
     `${head} ${scrolls}`,
     ...section('What is wrong, and where', bands.filter(({ grade }) => grade === 'wrong').map(bandText)),
     ...section('What is doubtful, and where', bands.filter(({ grade }) => grade === 'doubtful').map(bandText)),
+    ...section(
+      'What is meant, as you say',
+      bands.filter(({ grade }) => grade === 'meant').map((band) => `${bandText(band)}. ${band.said?.why}`),
+    ),
     ...section(
       'What changes, going up',
       flips.map(({ width, what, places, condition, source }) => {

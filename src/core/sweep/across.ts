@@ -5,6 +5,7 @@ import { breakpointsOf, type Breakpoint } from '../css/media/breakpoints.ts';
 import { mediaWithoutEffect } from '../css/media/media-without-effect.ts';
 import { makeStyles, type Source } from '../css/cascade/styles.ts';
 import { regraded } from '../evidence/index.ts';
+import { asGraded, userGradeOf, type ElementsOf, type UserGrade } from '../evidence/user-grades.ts';
 import { isWorseGrade } from '../evidence/model.ts';
 import { atSomeWidths, runsOf } from '../proof/across-widths.ts';
 import type { Axis } from '../geometry/rect.ts';
@@ -125,6 +126,17 @@ function bandsOf(list: readonly Snapshot[], widths: readonly number[]): Band[] {
 /** Whether one is graded worse than another, or wrong by more. */
 const isWorseFound = (a: FoundAt, b: FoundAt): boolean =>
   isWorseGrade(a.grade, b.grade) || (a.grade === b.grade && a.px > b.px);
+
+/** Bands as the user grades what they tell of, on a page of their project. */
+export const gradedBands = (
+  bands: readonly Band[],
+  grades: readonly UserGrade[],
+  page: string,
+  elementsOf: ElementsOf,
+): Band[] =>
+  bands.map((band) =>
+    asGraded(band, userGradeOf(grades, { ...band, places: [band.subject] }, page, elementsOf)),
+  );
 
 /** Px by which a size must jump from one width to the next to be no sliding along. */
 const JUMP = 2;

@@ -1,4 +1,5 @@
 /** What a sweep keeps of the reading at one width. */
+import type { Source } from '../css/cascade/styles.ts';
 import { isWorseGrade, type Fact, type Grade } from '../evidence/model.ts';
 import type { FindingKind, Observation, Variant } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
@@ -26,6 +27,9 @@ export interface FoundAt {
   variant: Variant | null;
   grade: Grade;
   evidence: readonly Fact[];
+  /** Where the user has graded it: what the evidence came to, and why they say otherwise. */
+  said?: { was: Grade; why: string };
+  source: Source | null;
 }
 
 export interface Snapshot {
@@ -74,7 +78,7 @@ export function snapshotOf(analysis: Analysis, found: readonly Observation[] = o
   for (const observation of found) {
     if (observation.grade === 'meant' || (observation.px !== 0 && observation.px < least)) continue;
     const key = bandKey(analysis, observation);
-    const { kind, axis, px, subject, other, what, rule, variant, grade, evidence } = observation;
+    const { kind, axis, px, subject, other, what, rule, variant, grade, evidence, source } = observation;
     const cached = bands.get(key);
     const places = observation.places.length + (cached?.places ?? 0);
     const lightest = Math.min(observation.least, cached?.least ?? Infinity);
@@ -82,7 +86,7 @@ export function snapshotOf(analysis: Analysis, found: readonly Observation[] = o
       cached && (isWorseGrade(cached.grade, grade) || (cached.grade === grade && cached.px >= px));
     const worst = isCachedWorse
       ? cached
-      : { kind, axis, px, subject, other, what, rule, variant, grade, evidence };
+      : { kind, axis, px, subject, other, what, rule, variant, grade, evidence, source };
     bands.set(key, { ...worst, places, least: lightest });
   }
   const lines = new Uint8Array(reading.count);

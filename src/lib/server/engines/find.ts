@@ -12,8 +12,7 @@ import {
 import { readFiles } from '../../../core/trials/targets.ts';
 import { unifiedDiff } from '../../../core/trials/write.ts';
 import { asGraded, userGradeOf, type UserGrade } from '../../../core/evidence/user-grades.ts';
-import { PROJECT_FILE } from '../../../core/reports/project.ts';
-import { Refusal } from '../ingest/refusal.ts';
+import { placesOf } from './places.ts';
 import { dependingOn, type Beneath } from './dependence.ts';
 import type { Opened } from './headless.ts';
 import { viewsOf } from './views.ts';
@@ -137,22 +136,6 @@ export async function findOn(
     emptiness: isEmptyPage(readings.get(widths[0]!)!.analysis.reading),
     ...(dependence ? { dependence } : {}),
   };
-}
-
-/** The elements of the last reading that each place of some grades is about. Throws a Refusal where one is no selector. */
-async function placesOf(
-  opened: Opened,
-  grades: readonly UserGrade[],
-): Promise<Map<string, ReadonlySet<number>>> {
-  const out = new Map<string, ReadonlySet<number>>();
-  for (const { place } of grades) {
-    if (place === '' || out.has(place)) continue;
-    const found = await opened.ask('find', { selector: place }).catch(() => null);
-    if (!found)
-      throw new Refusal(`${PROJECT_FILE}: ${place} is not a selector. Write one as in a style sheet.`);
-    out.set(place, new Set(found));
-  }
-  return out;
 }
 
 /** The changes that take a finding away at every width at which it is there, and bring none at any of the others. */

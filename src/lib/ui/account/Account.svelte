@@ -10,7 +10,7 @@
   import Ladder from './HeightLadder.svelte';
   import MeasureFrom from './MeasureFrom.svelte';
   import Place from './Place.svelte';
-  import ShouldBe from './ShouldBe.svelte';
+  import ShouldBe from '../asking/ShouldBe.svelte';
   import RuleAnswers from './RuleAnswers.svelte';
   import { useTrials } from '../trial/context.ts';
   import { createStretch, type Together } from './bars/stretch.ts';

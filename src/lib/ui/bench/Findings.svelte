@@ -13,7 +13,7 @@
   import { wrong } from '../notices/notices.svelte.ts';
   import type { Bench } from './state/bench.svelte.ts';
   import GradeForm from './GradeForm.svelte';
-  import { createUserGrades, type KeptGrade } from './state/user-grades.svelte.ts';
+  import type { KeptGrade, UserGrades } from './state/user-grades.svelte.ts';
 
   /** A finding with why it is not graded wrong, and the grade that the user has given it. */
   interface Shown extends Found {
@@ -21,15 +21,14 @@
     kept: KeptGrade | null;
   }
 
-  let { bench, trials, open }: { bench: Bench; trials: Trials; open: (source: Source) => void } = $props();
+  let {
+    bench,
+    trials,
+    grades,
+    open,
+  }: { bench: Bench; trials: Trials; grades: UserGrades; open: (source: Source) => void } = $props();
 
   const { finder } = $derived(bench);
-  // svelte-ignore state_referenced_locally
-  const grades = createUserGrades({
-    specimen: bench.input.id,
-    page: bench.input.page,
-    find: (selector) => bench.elementsOf(selector),
-  });
   $effect(() => {
     if (finder.found) void grades.locate().catch(wrong);
   });

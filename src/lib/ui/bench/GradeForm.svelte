@@ -6,7 +6,7 @@
   import { borrowFocus } from '../focus.ts';
   import type { Found } from './analyst/finding.ts';
   import type { Bench } from './state/bench.svelte.ts';
-  import type { KeptGrade, createUserGrades } from './state/user-grades.svelte.ts';
+  import type { KeptGrade, UserGrades } from './state/user-grades.svelte.ts';
 
   let {
     bench,
@@ -16,7 +16,7 @@
   }: {
     bench: Bench;
     finding: Found;
-    grades: ReturnType<typeof createUserGrades>;
+    grades: UserGrades;
     /** What the user says of it now; null: nothing. */
     said: KeptGrade | null;
   } = $props();
@@ -48,6 +48,8 @@
       },
       said,
     );
+    // Of the two the one for this place would go before that of the rule.
+    if (isWholeRule && said && (said.place !== '' || said.declaration !== '')) await grades.takeBack(said);
   }
 </script>
 

@@ -23,7 +23,8 @@
   const at = $derived((value: number) => along(value, length));
   const rows = $derived.by(() => {
     const by = new Map<string, Band[]>();
-    for (const band of result.bands) by.set(band.key, [...(by.get(band.key) ?? []), band]);
+    for (const band of result.bands.filter(({ grade }) => grade !== 'meant'))
+      by.set(band.key, [...(by.get(band.key) ?? []), band]);
     const total = (bands: Band[]) => bands.reduce((sum, { from, to: end }) => sum + end - from + 1, 0);
     // What holds everywhere is no matter of width.
     const isWhole = (bands: Band[]) => total(bands) >= result.to - result.from;

@@ -16,7 +16,9 @@ const MOST = 12;
 /** Names of the sweeps that are kept, the last one first. */
 const NAMES = 'names';
 
-const store = createStore('normetra-sweeps', 'sweeps');
+/** Another number where what is kept of a look is no longer what it was: older ones are measured again. */
+const FORMAT = 2;
+const store = createStore(`normetra-sweeps-${FORMAT}`, 'sweeps');
 const names = async (): Promise<string[]> => (await get<string[]>(NAMES, store)) ?? [];
 
 export const isKept = async (name: string): Promise<boolean> => (await names()).includes(name);

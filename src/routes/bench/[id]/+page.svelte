@@ -5,7 +5,7 @@
   import { layoutViewport } from '$core/css/media/viewport-meta.ts';
   import type { Source } from '$core/css/cascade/styles.ts';
   import Account from '$lib/ui/account/Account.svelte';
-  import Spot from '$lib/ui/account/Spot.svelte';
+  import Spot from '$lib/ui/asking/Spot.svelte';
   import Distance from '$lib/ui/account/Distance.svelte';
   import { createBench } from '$lib/ui/bench/state/bench.svelte.ts';
   import { AS_RENDERED } from '$lib/ui/defaults/defaults.ts';
@@ -35,6 +35,8 @@
   import { since } from '$lib/ui/since.ts';
   import { provideTrials } from '$lib/ui/trial/context.ts';
   import TrialSheet from '$lib/ui/trial/TrialSheet.svelte';
+  import { asGraded } from '$core/evidence/user-grades.ts';
+  import { createUserGrades } from '$lib/ui/bench/state/user-grades.svelte.ts';
   import { createTrials } from '$lib/ui/trial/trials.svelte.ts';
   import { onDestroy, onMount, untrack } from 'svelte';
   import { z } from 'zod';
@@ -94,7 +96,18 @@
       areBarsOver: device !== null,
     }),
   );
-  const troubles = $derived((sweep.result?.bands ?? []).filter(({ grade }) => grade === 'wrong').length);
+  const grades = createUserGrades({
+    specimen: bench.input.id,
+    page: bench.input.page,
+    find: (place) => bench.elementsOf(place),
+  });
+  /** As the user grades them; what they say is meant is not drawn. */
+  const bands = $derived(
+    (sweep.result?.bands ?? [])
+      .map((band) => asGraded(band, grades.of({ ...band, places: [band.subject] })))
+      .filter(({ grade }) => grade !== 'meant'),
+  );
+  const troubles = $derived(bands.filter(({ grade }) => grade === 'wrong').length);
   const toSweep = $derived.by(() => {
     const query = new URLSearchParams({ w: String(bench.width), h: String(bench.height) });
     if (bench.input.page !== data.revision.entry) query.set('page', bench.input.page);
@@ -381,7 +394,7 @@
     width={bench.width}
     height={bench.height}
     breakpoints={bench.facts.breakpoints}
-    bands={sweep.result?.bands ?? []}
+    {bands}
     isWhole={sweep.status === 'done'}
     resize={(wide, tall) => {
       device = null;
@@ -417,9 +430,13 @@
         {forget}
         {replaceFiles}
       >
-        {#snippet above()}<Findings bind:this={findings} {bench} {trials} open={openSource} /><Reliances
+        {#snippet above()}<Findings
+            bind:this={findings}
             {bench}
-          />{/snippet}
+            {trials}
+            {grades}
+            open={openSource}
+          /><Reliances {bench} />{/snippet}
       </Facts>
     </aside>
     <Fold side="left" isFolded={folds.left} what="what is wrong" toggle={() => folds.toggle('left')} />

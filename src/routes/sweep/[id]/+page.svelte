@@ -13,6 +13,9 @@
   import Strip from '$lib/ui/sweep/Strip.svelte';
   import { sweepOf } from '$lib/ui/sweep/sweeps.svelte.ts';
   import Views from '$lib/ui/Views.svelte';
+  import { asGraded } from '$core/evidence/user-grades.ts';
+  import { wrong } from '$lib/ui/notices/notices.svelte.ts';
+  import { createUserGrades } from '$lib/ui/bench/state/user-grades.svelte.ts';
   import { onMount } from 'svelte';
 
   let { data } = $props();
@@ -38,7 +41,27 @@
     edits: trial?.edits.filter(({ on }) => on) ?? [],
     areBarsOver,
   });
-  const result = $derived(sweep.result);
+  /** Paths name their boxes here; other selectors are matched on the Bench. */
+  const grades = createUserGrades({
+    specimen: specimen.id,
+    page,
+    find: (place) =>
+      Promise.resolve(
+        Object.entries(sweep.result?.names ?? {}).flatMap(([element, { path }]) =>
+          path === place ? [Number(element)] : [],
+        ),
+      ),
+  });
+  $effect(() => {
+    if (sweep.result) void grades.locate().catch(wrong);
+  });
+  /** With the bands as the user grades them. */
+  const result = $derived(
+    sweep.result && {
+      ...sweep.result,
+      bands: sweep.result.bands.map((band) => asGraded(band, grades.of({ ...band, places: [band.subject] }))),
+    },
+  );
   const isWhole = $derived(sweep.status === 'done');
 
   onMount(() => {

@@ -30,6 +30,7 @@ function look({ width, shape = {}, short = {}, lined, found = {}, boxes = [width
     variant: null,
     grade: 'wrong',
     evidence: [],
+    source: null,
   });
   return {
     width,

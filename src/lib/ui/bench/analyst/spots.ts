@@ -5,7 +5,7 @@ import { keyOf } from '$core/proof/keys.ts';
 import { labelOf } from '$core/reading/labels.ts';
 import { spotAtWidth, type SpotAtWidth } from '$core/reports/spots.ts';
 import { spotAt } from '$core/spot/spot.ts';
-import { pageOf, type WorkerState } from './worker-state.ts';
+import { observedOn, pageOf, type WorkerState } from './worker-state.ts';
 
 /** The answer with the numbers of its boxes on the page, and the keys under which the Bench lists its findings. */
 export interface SpotAnswer extends SpotAtWidth {
@@ -21,16 +21,16 @@ export const createSpots = (held: WorkerState) => ({
   spot: (rect: Rect): SpotAnswer => {
     const analysis = pageOf(held);
     const { reading } = analysis;
-    const spot = spotAt(analysis, rect);
-    const told = spotAtWidth(analysis, spot);
+    const spot = spotAt(analysis, rect, observedOn(analysis));
+    const document = spotAtWidth(analysis, spot);
     return {
-      ...told,
-      rooms: told.rooms.map((room, n) => {
+      ...document,
+      rooms: document.rooms.map((room, n) => {
         const { element } = spot.rooms[n]!;
         return { ...room, element, label: labelOf(reading, element) };
       }),
-      layers: told.layers.map((layer, n) => ({ ...layer, element: spot.layers[n]!.element })),
-      findings: told.findings.map((finding, n) => {
+      layers: document.layers.map((layer, n) => ({ ...layer, element: spot.layers[n]!.element })),
+      findings: document.findings.map((finding, n) => {
         const observation = spot.findings[n]!;
         const { subject } = observation;
         return {

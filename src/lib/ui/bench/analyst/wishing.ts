@@ -8,12 +8,11 @@ import {
   type WishAnswer,
   type WishAt,
 } from '$core/proof/answer-wish.ts';
-import { observeAll } from '$core/rules/index.ts';
 import type { Edit } from '$core/trials/edit.ts';
 import type { Wish } from '$core/wishes/model.ts';
 import { COMMON_WIDTHS } from './proving.ts';
 import type { Trying } from './trying.ts';
-import { asWritten, filesOf, pageOf, type WorkerState } from './worker-state.ts';
+import { asWritten, filesOf, observedOn, pageOf, type WorkerState } from './worker-state.ts';
 
 /** What the main thread does for an answer. */
 export interface WishHelp {
@@ -42,7 +41,7 @@ export const createWishing = (held: WorkerState, trying: Trying) => ({
     const views = [
       {
         analysis,
-        before: observeAll(analysis),
+        before: observedOn(analysis),
         measure: tried,
         complete: <T>(run: () => T): Promise<T> => retryWithSizes(analysis, sizes, run),
       },
@@ -53,7 +52,7 @@ export const createWishing = (held: WorkerState, trying: Trying) => ({
       if (!there) return null;
       views.push({
         analysis: there,
-        before: observeAll(there),
+        before: observedOn(there),
         measure: (edits: readonly Edit[]) => tried(edits, width),
         complete: <T>(run: () => T): Promise<T> => Promise.resolve(run()),
       });

@@ -8,6 +8,8 @@ import { makeSupportCache } from '$core/css/cascade/support-cache.ts';
 import type { makePatcher } from '$core/trials/document-patch.ts';
 import type { Overlay } from '$core/trials/overlay.ts';
 import { readFiles, type Files } from '$core/trials/targets.ts';
+import type { Observation } from '$core/finding.ts';
+import { observeAll } from '$core/rules/index.ts';
 import { mapToSource } from '$core/trials/source-mapping.ts';
 
 /** A document, and what its engine said of it. */
@@ -65,6 +67,14 @@ export const filesOf = (held: WorkerState): Files => (held.files ??= readFiles(h
 export function need({ documents }: WorkerState): Documents {
   if (documents.analyses.length === 0) throw new Error('Nothing has been measured yet.');
   return documents;
+}
+
+const observed = new WeakMap<Analysis, Observation[]>();
+/** All that is found on a reading, worked out once whoever asks. */
+export function observedOn(analysis: Analysis): Observation[] {
+  let found = observed.get(analysis);
+  if (!found) observed.set(analysis, (found = observeAll(analysis)));
+  return found;
 }
 
 /** The analysis of the page itself, without what is in its frames. */

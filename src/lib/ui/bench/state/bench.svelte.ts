@@ -29,8 +29,8 @@ import { createSizeRetry } from './retry-with-sizes.ts';
 import { createPicking } from './picking.svelte.ts';
 import type { BoxFilter } from '../stage/box-filters.ts';
 import { createFinder } from '../finder.svelte.ts';
-import { createSpots } from '../spots.svelte.ts';
-import { createWishes } from '../wishes.svelte.ts';
+import { createSpots } from '../../asking/spots.svelte.ts';
+import { createWishes } from '../../asking/wishes.svelte.ts';
 import type { Outlines } from '../stage/view.ts';
 import { createHiddenFrames, keyFor, sourcesOf, supportsHere, type Against } from './hidden-frames.ts';
 

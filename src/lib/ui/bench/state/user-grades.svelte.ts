@@ -1,7 +1,6 @@
 /** Grades that the user gives findings: kept with the specimen, whatever its revision. */
 import { GRADES } from '$core/evidence/model.ts';
-import { userGradeOf, type UserGrade } from '$core/evidence/user-grades.ts';
-import type { Observation } from '$core/finding.ts';
+import { userGradeOf, type Gradable, type UserGrade } from '$core/evidence/user-grades.ts';
 import { z } from 'zod';
 import { wrong } from '../../notices/notices.svelte.ts';
 import { askConflict } from '../../notices/conflicts.svelte.ts';
@@ -26,6 +25,8 @@ export interface UserGradesInput {
   /** The elements of the page that a selector matches. */
   find: (selector: string) => Promise<number[]>;
 }
+
+export type UserGrades = ReturnType<typeof createUserGrades>;
 
 const inWords = ({ grade, why }: Pick<UserGrade, 'grade' | 'why'>): string => `${grade}: ${why}`;
 
@@ -63,10 +64,8 @@ export function createUserGrades({ specimen, page, find }: UserGradesInput) {
   const grades = {
     locate,
     /** What the user says of an observation; null: nothing. */
-    of: (observation: Observation): KeptGrade | null =>
-      list.length === 0
-        ? null
-        : userGradeOf(list, observation, page, (place) => places.get(place) ?? new Set()),
+    of: (found: Gradable): KeptGrade | null =>
+      list.length === 0 ? null : userGradeOf(list, found, page, (place) => places.get(place) ?? new Set()),
     give: async (given: UserGrade, before: KeptGrade | null): Promise<void> => {
       const replaced = before && before.page === given.page && before.place === given.place ? before : null;
       const seen = replaced ? { key: replaced.key, version: replaced.version } : { version: 0 };

@@ -2,7 +2,7 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
   import type { Bench } from '../bench/state/bench.svelte.ts';
-  import BoxLink from './BoxLink.svelte';
+  import BoxLink from '../account/BoxLink.svelte';
 
   let { bench, pick }: { bench: Bench; pick: (key: string, element: number) => void } = $props();
 

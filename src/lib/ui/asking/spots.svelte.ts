@@ -1,9 +1,9 @@
 /** The spot of the page that a user asks about: dragged over on the stage, or written as numbers. */
 import type { Rect } from '$core/geometry/rect.ts';
 import type { Remote } from 'comlink';
-import type { Analyst } from './analyst.worker.ts';
-import type { SpotAnswer } from './analyst/spots.ts';
-import type { SizeRetry } from './state/retry-with-sizes.ts';
+import type { Analyst } from '../bench/analyst.worker.ts';
+import type { SpotAnswer } from '../bench/analyst/spots.ts';
+import type { SizeRetry } from '../bench/state/retry-with-sizes.ts';
 
 export type Spots = ReturnType<typeof createSpots>;
 

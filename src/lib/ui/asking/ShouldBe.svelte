@@ -8,8 +8,8 @@
   import type { Bench } from '../bench/state/bench.svelte.ts';
   import Remedy from '../bench/Remedy.svelte';
   import { useTrials } from '../trial/context.ts';
-  import Place from './Place.svelte';
-  import { suggestionsFor } from './suggestions.ts';
+  import Place from '../account/Place.svelte';
+  import { suggestionsFor, type Suggestion } from './suggestions.ts';
 
   let { bench, box, open }: { bench: Bench; box: BoxAccount; open: (source: Source) => void } = $props();
 
@@ -22,7 +22,10 @@
   let field: HTMLInputElement;
 
   const isOfPage = $derived(box.base === 0);
-  const offered = $derived(bench.reading && isOfPage ? suggestionsFor(box, bench.reading) : []);
+  const offered = $derived(
+    bench.reading && isOfPage ? suggestionsFor(box, bench.reading, wishes.previous) : [],
+  );
+  $effect(() => wishes.heed(box));
   /** The answer stays as long as its box is picked. */
   const asked = $derived(wishes.asked?.path === box.path ? wishes.asked : null);
 
@@ -36,11 +39,11 @@
     }
   }
 
-  function take({ text: words, isNumber }: { text: string; isNumber: boolean }): void {
-    text = words;
-    if (!isNumber) return ask();
+  function take(suggestion: Suggestion): void {
+    ({ text } = suggestion);
+    if (!suggestion.isNumber) return ask();
     field.focus();
-    requestAnimationFrame(() => field.setSelectionRange(0, words.indexOf(' ')));
+    requestAnimationFrame(() => field.setSelectionRange(0, text.indexOf(' ')));
   }
 </script>
 
@@ -74,8 +77,8 @@
     <p class="faint text-[12.5px]">Ask this of boxes in the page itself: this one is in a frame.</p>
   {:else}
     <div class="flex flex-wrap gap-x-3 gap-y-0.5 text-[12.5px]" data-suggestions>
-      {#each isOffering ? offered : offered.slice(0, 4) as one (one.text)}
-        <button type="button" class="linkish" onclick={() => take(one)}>{one.text}</button>
+      {#each isOffering ? offered : offered.slice(0, 4) as suggestion (suggestion.text)}
+        <button type="button" class="linkish" onclick={() => take(suggestion)}>{suggestion.words}</button>
       {/each}
       {#if offered.length > 4}<button
           type="button"
@@ -101,6 +104,11 @@
             {wishes.progress.of > 0
               ? `${wishes.progress.tried} of ${wishes.progress.of} changes tried …`
               : 'looking at other widths …'}
+          </p>{:else}<p class="faint">
+            The page was changed meanwhile, so that no answer was looked for. <button
+              class="linkish"
+              onclick={ask}>Ask again</button
+            >
           </p>{/if}
       {:else}
         {#each answer.at.filter(({ missing, width }) => missing > 0 && width !== bench.width) as there (there.width)}

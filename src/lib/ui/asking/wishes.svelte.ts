@@ -5,9 +5,9 @@ import { isNeighbour, otherOf, type Relation, type Wish } from '$core/wishes/mod
 import * as Comlink from 'comlink';
 import type { Remote } from 'comlink';
 import { pathOf } from '$core/reading/labels.ts';
-import type { Analyst } from './analyst.worker.ts';
-import type { Finder } from './finder.svelte.ts';
-import type { HiddenFrames } from './state/hidden-frames.ts';
+import type { Analyst } from '../bench/analyst.worker.ts';
+import type { Finder } from '../bench/finder.svelte.ts';
+import type { HiddenFrames } from '../bench/state/hidden-frames.ts';
 
 export interface WishesInput {
   analyst: Remote<Analyst>;
@@ -27,6 +27,12 @@ export interface AskedWish {
   answer: WishAnswer | null;
   /** How it stands on the page at hand. */
   now: WishAt | null;
+}
+
+/** A box by its path, with what it is called. */
+export interface PickedBox {
+  path: string;
+  label: string;
 }
 
 export type Wishes = ReturnType<typeof createWishes>;
@@ -96,7 +102,21 @@ export function createWishes({ analyst, openProving, finder, sizes, find, readin
     return { paths, relation: { ...relation, other: pathOf(page, found) } as Relation };
   }
 
+  /** The box that is picked, and the one that was before it. */
+  let current: PickedBox | null = null;
+  let previous = $state.raw<PickedBox | null>(null);
+
   return {
+    /** The box that was picked before: two boxes are told what they should be to each other by picking one after the other. */
+    get previous() {
+      return previous;
+    },
+    /** Hears which box is picked. */
+    heed: ({ path, label }: PickedBox): void => {
+      if (current?.path === path) return;
+      previous = current;
+      current = { path, label };
+    },
     get asked() {
       return asked;
     },

@@ -1,9 +1,12 @@
 /** What may be wished for a box, in the language of wishes, with its own numbers: to be taken as it is, or changed. */
 import type { BoxAccount } from '$core/accounts/box.ts';
+import type { PickedBox } from './wishes.svelte.ts';
 import type { RawReading } from '$core/reading/reading.ts';
 
 export interface Suggestion {
   text: string;
+  /** How it is shown: with names for paths. */
+  words: string;
   /** Whether its number is to be changed before it is asked. */
   isNumber: boolean;
 }
@@ -19,11 +22,12 @@ function hasText({ texts, parent }: RawReading, element: number): boolean {
   return false;
 }
 
-export function suggestionsFor(box: BoxAccount, reading: RawReading): Suggestion[] {
+/** `before`: the box that was picked before this one. */
+export function suggestionsFor(box: BoxAccount, reading: RawReading, before: PickedBox | null): Suggestion[] {
   const { scrolls, parent, count } = reading;
   const out: Suggestion[] = [];
-  const add = (text: string, isNumber = false): void => {
-    out.push({ text, isNumber });
+  const add = (text: string, isNumber = false, words = text): void => {
+    out.push({ text, isNumber, words });
   };
   const { width, height } = box.areas.rect;
   const siblings = Array.from({ length: count }, (_, i) => i).filter((i) => parent[i] === parent[box.element]);
@@ -38,6 +42,10 @@ export function suggestionsFor(box: BoxAccount, reading: RawReading): Suggestion
   }
   add(`${rounded(width)} wide`, true);
   add(`${rounded(height)} tall`, true);
+  // Who picks one box after another has both in mind.
+  if (before && before.path !== box.path)
+    for (const relation of ['as wide as', 'as tall as', 'left flush with', 'top flush with'])
+      add(`${relation} ${before.path}`, false, `${relation} ${before.label}, picked before`);
   if (siblings.length > 1) {
     const neighbour = at < siblings.length - 1 ? 'the next one' : 'the one before it';
     add(`as wide as ${neighbour}`);
