@@ -10,6 +10,7 @@ import { describe, test } from 'node:test';
 import { zipSync } from 'fflate';
 import { findingsDocumentSchema } from '../../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../../src/core/reports/reading.ts';
+import { sweepDocumentSchema } from '../../src/core/reports/sweep.ts';
 import { spotDocumentSchema } from '../../src/core/reports/spots.ts';
 import { whyNotDocumentSchema } from '../../src/core/reports/why-not.ts';
 import { wishDocumentSchema } from '../../src/core/reports/wishes.ts';
@@ -370,6 +371,30 @@ describe('normetra find', () => {
     const refused = await run('find', path);
     assert.equal(refused.code, 2);
     assert.match(refused.err, /normetra\.json: grades\[0\]\.rule must be the id of a rule/);
+  });
+
+  test('bands of a sweep have grades, and those of the project go before the evidence', async () => {
+    const path = folder({ 'index.html': `${HEAD}<style>p { width: 320px }</style><p class=t>x` });
+    const bands = async () =>
+      sweepDocumentSchema
+        .parse(JSON.parse((await run('sweep', path, '--widths', '300-340', '--json')).out))
+        .bands.filter(({ kind }) => kind === 'overflow');
+    assert.deepEqual(
+      (await bands()).map(({ grade, from }) => [grade, from]),
+      [['wrong', 300]],
+    );
+    const grades = [{ rule: 'overflow/page', place: '.t', grade: 'meant', why: 'A ruler' }];
+    writeFileSync(join(path, 'normetra.json'), JSON.stringify({ normetra: 'project/1', grades }));
+    const [band] = await bands();
+    assert.deepEqual([band!.grade, band!.said], ['meant', { was: 'wrong', why: 'A ruler' }]);
+    assert.match(
+      (await run('sweep', path, '--widths', '300-340')).out,
+      /What is meant, as you say\n.*overflow: .*\. A ruler/,
+    );
+    grades[0]!.place = 'p >';
+    writeFileSync(join(path, 'normetra.json'), JSON.stringify({ normetra: 'project/1', grades }));
+    const refused = await run('find', path, '--widths', '320');
+    assert.deepEqual([refused.code, /normetra\.json: p > is not a selector/.test(refused.err)], [2, true]);
   });
 
   test('SARIF and JUnit', async () => {

@@ -65,17 +65,6 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-wish-answer] [data-remedy]').first().waitFor({ timeout: 60_000 });
     await settle(page);
   },
-  grading: async (page) => {
-    await openBench(page, url, 'Fares', '?w=1100');
-    await pickFinding(page, 'size: li.fare');
-    await page.locator('[data-grade]').click();
-    await page.getByLabel('Why', { exact: true }).fill('Cards grow with their line');
-    await page.getByLabel('Why', { exact: true }).press('Enter');
-    await page.locator('[data-project]').waitFor();
-    await page.getByText('meant or probably meant').click();
-    await page.locator('[data-grade]').click();
-    await settle(page);
-  },
   spot: async (page) => {
     await openBench(page, url, 'sailings', '?w=1280');
     await page.locator('[data-ask-spot]').click();
@@ -90,11 +79,6 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-doubtful] + ul [data-finding] button').first().click();
     await settle(page);
     await page.locator('[data-weigh]').first().click();
-  },
-  folded: async (page) => {
-    await openBench(page, url, 'Fares', '?w=1100');
-    await page.keyboard.press('{');
-    await page.keyboard.press('}');
   },
   keys: async (page) => {
     await openBench(page, url, 'Fares', '?w=1100');
@@ -177,28 +161,6 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await settle(page);
     await pickFinding(page, 'defaults');
     await page.locator('[data-remedy]').first().waitFor();
-  },
-  conflict: async (page) => {
-    await openBench(page, url, 'Fares', '?w=1100');
-    await pickBySelector(page, 'li.fare');
-    await setValue(page, 'width', '280px');
-    const id = /bench\/([^?]+)/.exec(page.url())![1]!;
-    const trials = (await (await page.request.get(`${url}/api/specimens/${id}/trials`)).json()) as {
-      id: string;
-      version: number;
-      edits: unknown[];
-    }[];
-    const { id: trial, version, edits } = trials.at(-1)!;
-    const theirs = {
-      id: 'theirs',
-      change: { do: 'remove', file: 'fares.html', path: 'body > main > section' },
-    };
-    await page.request.patch(`${url}/api/trials/${trial}`, {
-      data: { version, edits: [...edits, theirs] },
-      headers: { origin: url },
-    });
-    await setValue(page, 'padding', '16px');
-    await page.locator('[data-conflict]').waitFor();
   },
   trial: async (page) => {
     await openBench(page, url, 'Fares', '?w=1100');

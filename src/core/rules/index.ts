@@ -5,6 +5,7 @@ import { judging } from '../evidence/index.ts';
 import { GRADES } from '../evidence/model.ts';
 import type { Observation, Suspect } from '../finding.ts';
 import type { Wish } from '../wishes/model.ts';
+import { standingsOf, worstOf } from '../wishes/quantities.ts';
 import { labelOf } from '../reading/labels.ts';
 import { selfAndAncestors } from '../visibility/visibility.ts';
 import { rule as clipClipPath } from './clip/clip-path.ts';
@@ -188,9 +189,13 @@ const byId = new Map<string, Rule>(RULES.map((rule) => [rule.id, rule]));
 export const suspectsOf = (analysis: Analysis, observation: Observation): Suspect[] =>
   byId.get(observation.rule)?.suspects?.(analysis, observation) ?? [];
 
-/** What should hold instead of an observation; null: its rule says it by itself. */
-export const wishOf = (analysis: Analysis, observation: Observation): Wish | null =>
-  byId.get(observation.rule)?.wish?.(analysis, observation) ?? null;
+/** What should hold instead of an observation; null: its rule says it by itself, or the number that it has is not off. */
+export function wishOf(analysis: Analysis, observation: Observation): Wish | null {
+  const wish = byId.get(observation.rule)?.wish?.(analysis, observation) ?? null;
+  const standings = wish && standingsOf(analysis, wish);
+  // What is met already would prove any remedy.
+  return standings && worstOf(standings).missing > 0 ? wish : null;
+}
 
 export const ruleById = (id: RuleId): Rule => byId.get(id)!;
 

@@ -1,6 +1,7 @@
 /** Clients that change the same at once: each change is there in the end, or was refused with what is there. */
 import assert from 'node:assert/strict';
 import { rmSync } from 'node:fs';
+import { strToU8, zipSync } from 'fflate';
 import { after, before, describe, test } from 'node:test';
 import { startApp, type App } from '../../support/app.ts';
 import { clientOf, type Client } from '../../support/client.ts';
@@ -126,6 +127,36 @@ describe('two clients', () => {
     await client.ask('PATCH', `/api/trials/${trial.id}`, { version: 1, name: 'Other' });
     assert.equal((await client.ask('DELETE', `/api/trials/${trial.id}?version=1`)).status, 409);
     assert.equal((await client.ask('DELETE', `/api/trials/${trial.id}`)).status, 400, 'without a version');
+  });
+
+  test('grades of a project come in with its files, and not with files that are refused', async () => {
+    const project = (why: string, rule = 'size/square') =>
+      JSON.stringify({ normetra: 'project/1', grades: [{ rule, grade: 'meant', why }] });
+    const page = '<title>P</title><p>x';
+    const brought = await client.upload([
+      ['site/index.html', page],
+      ['site/normetra.json', project('first')],
+    ]);
+    assert.equal(brought.status, 201, brought.text);
+    const at = `/api/specimens/${brought.json<{ id: string }>().id}`;
+    const whys = async () =>
+      (await client.ask('GET', `${at}/grades`)).json<{ why: string }[]>().map(({ why }) => why);
+    assert.deepEqual(await whys(), ['first']);
+    const revised = (newest: number, why: string, rule?: string) =>
+      client.upload([['normetra.json', project(why, rule)]], `${at}/revisions?newest=${newest}`);
+    assert.equal((await revised(1, 'second')).status, 201);
+    assert.deepEqual(await whys(), ['second'], 'of one rule the file has the last word');
+    assert.equal((await revised(1, 'late')).status, 409);
+    assert.deepEqual(await whys(), ['second'], 'what is refused has changed nothing');
+    const wrong = await revised(2, 'x', 'size/sqare');
+    assert.equal(wrong.status, 400);
+    assert.match(wrong.text, /grades\[0\]\.rule must be the id of a rule/);
+    const archive = await client.upload([
+      ['site.zip', zipSync({ 'index.html': strToU8(page), 'normetra.json': strToU8(project('packed')) })],
+    ]);
+    assert.equal(archive.status, 201, 'the file of a project is not the head of an export');
+    await client.ask('DELETE', at);
+    await client.ask('DELETE', `/api/specimens/${archive.json<{ id: string }>().id}`);
   });
 
   test('a deleted specimen is not there for anything', async () => {

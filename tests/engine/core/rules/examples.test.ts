@@ -4,6 +4,7 @@ import { after, before, describe, test } from 'node:test';
 import { RULES } from '../../../../src/core/rules/index.ts';
 import type { Rule } from '../../../../src/core/rules/model.ts';
 import type { Headless } from '../../../../src/lib/server/engines/headless.ts';
+import { standingsOf, worstOf } from '../../../../src/core/wishes/quantities.ts';
 import { openEngine } from '../../../support/engine.ts';
 
 const SIZE = { width: 800, height: 600 };
@@ -35,13 +36,14 @@ describe('examples of rules', () => {
       await opened.close();
       const [first] = found;
       assert.ok(first, `nothing was told of ${rule.example}`);
+      const observation = { ...first, rule: rule.id as never, kind: rule.kind, grade: 'wrong' as const };
+      const wish = rule.wish?.(analysis, observation);
+      if (wish) {
+        const standings = standingsOf(analysis, wish);
+        assert.ok(standings && worstOf(standings).missing > 0, 'what is met already would prove any remedy');
+      }
       if (!rule.drawn) return;
-      const [from, to] = rule.drawn(analysis, {
-        ...first,
-        rule: rule.id as never,
-        kind: rule.kind,
-        grade: 'wrong',
-      });
+      const [from, to] = rule.drawn(analysis, observation);
       assert.ok(Math.abs(to - from - first.px) < 1, `${from} to ${to} is drawn for ${first.px} px`);
     });
   }
