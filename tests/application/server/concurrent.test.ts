@@ -149,7 +149,7 @@ describe('two clients', () => {
     assert.equal((await revised(1, 'late')).status, 409);
     assert.deepEqual(await whys(), ['second'], 'what is refused has changed nothing');
     const wrong = await revised(2, 'x', 'size/sqare');
-    assert.equal(wrong.status, 400);
+    assert.equal(wrong.status, 422);
     assert.match(wrong.text, /grades\[0\]\.rule must be the id of a rule/);
     const archive = await client.upload([
       ['site.zip', zipSync({ 'index.html': strToU8(page), 'normetra.json': strToU8(project('packed')) })],

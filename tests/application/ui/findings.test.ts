@@ -112,6 +112,40 @@ describe('findings on the Bench', () => {
     assert.deepEqual(errors, []);
   });
 
+  test('two boxes are asked about by picking one after the other, and a measured distance where it is explained', async () => {
+    const { page, errors } = await desk.page();
+    await openBench(page, desk.app.url, 'Fares', '?w=1100');
+    await pickBySelector(page, 'header h1, header a');
+    await pickBySelector(page, 'li.fare');
+    await page.locator('[data-suggestions]').getByText('more …').click();
+    await page
+      .locator('[data-suggestions]')
+      .getByText(/^as tall as .*, picked before$/)
+      .click();
+    await page
+      .locator('[data-wish-answer]')
+      .getByText(/should be [\d.]+: [\d.]+ off/)
+      .waitFor();
+    await page.locator('[data-should-be]').getByRole('button', { name: 'Stop' }).click();
+    await page.locator('[data-wish-answer]').waitFor({ state: 'detached' });
+
+    const edge = async (selector: string, side: string) => {
+      await pickBySelector(page, selector);
+      await page.getByLabel('Side').selectOption(side);
+      await page.locator('[data-take-edge]').click();
+    };
+    await edge('li.fare:nth-child(1)', 'right');
+    await edge('li.fare:nth-child(2)', 'left');
+    await page.locator('[data-distance]').getByLabel('Should be').fill('40');
+    await page.keyboard.press('Enter');
+    await page.locator('[data-wish-answer] [data-remedy]').first().waitFor();
+    assert.match(
+      await page.locator('[data-wish-answer]').innerText(),
+      /40 right of li\.fare: 20, should be 40/,
+    );
+    assert.deepEqual(errors, []);
+  });
+
   test('a spot that is dragged over is told, and its finding opens', async () => {
     const { page, errors } = await desk.page();
     await openBench(page, desk.app.url, 'sailings', '?w=1280');
