@@ -91,11 +91,12 @@ async function main(argv: string[]): Promise<number> {
 }
 
 /** What went wrong in one line, without what a driver of engines adds about its own calls. */
-const oneLine = (error: unknown): string =>
-  (error instanceof Error ? error.message : String(error))
-    .split('\n')[0]!
-    .replace(/^(?:[a-zA-Z]+\.[a-zA-Z]+: )+/, '')
-    .replace(/^(?:[A-Z]\w*(?:Error|Failure): )+/, '');
+function oneLine(error: unknown): string {
+  const [line = ''] = (error instanceof Error ? error.message : String(error)).split('\n');
+  // Our own words stay as they are: they may begin with the name of a file.
+  if (error instanceof Error && error.name === 'Refusal') return line;
+  return line.replace(/^(?:[a-zA-Z]+\.[a-zA-Z]+: )+/, '').replace(/^(?:[A-Z]\w*(?:Error|Failure): )+/, '');
+}
 
 /** What the exit codes mean, by the names of errors. What happens in an engine comes as text. */
 function exitCodeOf(error: unknown): number {

@@ -6,14 +6,29 @@ import { forceRelayout } from './forced-relayout.ts';
 import { areScriptsDisabled } from './scripts-disabled.ts';
 
 // Taken before the page can put its own in their place.
-const [nextFrame, later] = [window.requestAnimationFrame.bind(window), window.setTimeout.bind(window)];
+const [nextFrame, later, mediaQuery] = [
+  window.requestAnimationFrame.bind(window),
+  window.setTimeout.bind(window),
+  window.matchMedia.bind(window),
+];
 
 /** ms after which scripts are taken to have heard of a size, where no frame comes. */
 const LONGEST = 1000;
 
-let heard = '';
-let text = '';
+let heardSize = '';
+let awaitedSize = '';
 let turn = 0;
+/** Holds at the size that was heard last; the engine may find a frame later than the size itself that it no longer does. */
+let lastSize: MediaQueryList | null = null;
+let hasLeftLastSize = false;
+
+const areQueriesEvaluated = (): boolean => !lastSize || hasLeftLastSize || lastSize.matches;
+
+function watchQueries(): void {
+  hasLeftLastSize = false;
+  lastSize = mediaQuery(`(width: ${innerWidth}px) and (height: ${innerHeight}px)`);
+  lastSize.addEventListener('change', () => (hasLeftLastSize = true), { once: true });
+}
 
 /**
  * Whether scripts have heard of the size at hand: they do with the next rendering (HTML, “update the rendering”: resize events,
@@ -21,14 +36,20 @@ let turn = 0;
  */
 function isHeard(): boolean {
   const size = `${innerWidth} ${innerHeight}`;
-  if (areScriptsDisabled || heard === size) return true;
-  if (text !== size) {
-    text = size;
+  if (areScriptsDisabled || heardSize === size) return true;
+  if (awaitedSize !== size) {
+    [awaitedSize, heardSize] = [size, ''];
     const ownTurn = ++turn;
     const hear = (): void => {
-      if (turn === ownTurn) heard = size;
+      if (turn !== ownTurn || heardSize === size) return;
+      heardSize = size;
+      watchQueries();
     };
-    nextFrame(() => later(hear));
+    const hearOnceEvaluated = (): void => {
+      if (areQueriesEvaluated()) later(hear);
+      else if (turn === ownTurn && heardSize !== size) nextFrame(hearOnceEvaluated);
+    };
+    nextFrame(hearOnceEvaluated);
     later(hear, LONGEST);
   }
   return false;

@@ -58,6 +58,7 @@ export interface WishAnswer {
 
 export interface Answering {
   wish: Wish;
+  /** The first of those at which it is not met is answered first: a change for it may be too little at others. */
   views: readonly WishView[];
   files: Files;
   isStopped?: () => boolean;
@@ -90,23 +91,40 @@ interface Attempt {
 export async function answerWish(answering: Answering): Promise<WishAnswer> {
   const { wish, views, isStopped = () => false } = answering;
   const standings = views.map(({ analysis }) => standingAt(analysis, wish));
-  const worstAt = standings.reduce(
-    (best, { missing }, n) => (missing > standings[best]!.missing ? n : best),
-    0,
-  );
-  const standing = standings[worstAt]!;
   const answer: WishAnswer = {
     words: wordsOf(wish),
     at: views.map(({ analysis }, n) => whereItStands(analysis, standings[n]!)),
-    isMet: standing.missing === 0,
+    isMet: standings.every(({ missing }) => missing === 0),
     culprits: [],
     remedies: [],
     closest: null,
     tried: 0,
   };
   if (answer.isMet) return answer;
-  const { analysis } = views[worstAt]!;
-  const trials = makeTrials(answering, worstAt, standing);
+  const unmet = [...standings.keys()].filter((n) => standings[n]!.missing > 0);
+  const worst = unmet.reduce((a, b) => (standings[b]!.missing > standings[a]!.missing ? b : a));
+  // What is enough at one width need not be at another: where nothing is for the first, the worst is looked at as well.
+  for (const [round, n] of [...new Set([unmet[0]!, worst])].entries()) {
+    if (answer.remedies.length > 0 || isStopped()) break;
+    const { culprits, remedies, closest, tried } = await answerAt(answering, n, standings[n]!);
+    answer.tried += tried;
+    answer.remedies = remedies;
+    if (round > 0) continue;
+    answer.culprits = culprits;
+    answer.closest = closest;
+  }
+  return answer.remedies.length > 0 ? { ...answer, closest: null } : answer;
+}
+
+/** The answer for one of the widths at which a wish is not met. */
+async function answerAt(
+  answering: Answering,
+  at: number,
+  standing: Standing,
+): Promise<Pick<WishAnswer, 'culprits' | 'remedies' | 'closest' | 'tried'>> {
+  const { views, isStopped = () => false } = answering;
+  const { analysis } = views[at]!;
+  const trials = makeTrials(answering, at, standing);
   const { met, partial } = await trials.tryAll();
   const blamed = [...met, ...partial].filter(({ proposal }) => proposal.because !== '');
   const clean = met.filter(isClean);
@@ -120,10 +138,9 @@ export async function answerWish(answering: Answering): Promise<WishAnswer> {
   if (proved.length === 0 && !isStopped()) proved.push(...(await trials.tryByTwos(nearest.slice(0, BESIDE))));
   proved.sort((a, b) => b.order - a.order);
   return {
-    ...answer,
     culprits: culpritsOf(analysis, blamed, standing.missing),
     remedies: proved.slice(0, ENOUGH).map(({ order: _order, ...remedy }) => remedy),
-    closest: proved.length === 0 && nearest[0] ? closestOf(analysis, nearest[0]) : null,
+    closest: nearest[0] ? closestOf(analysis, nearest[0]) : null,
     tried: trials.count(),
   };
 }
@@ -133,13 +150,13 @@ type Ranked = ProvedRemedy & { order: number };
 
 const isClean = ({ outcome }: Attempt): boolean => outcome.fresh.length === 0;
 
-/** What lays changes over the page at the width at which a wish is farthest off, and holds those that help at the others. */
+/** What lays changes over the page at one of its widths, and holds those that help there at the others. */
 function makeTrials(
   { wish, views, files, isStopped = () => false, progress, asWritten = (result) => result }: Answering,
-  worstAt: number,
+  base: number,
   standing: Standing,
 ) {
-  const view = views[worstAt]!;
+  const view = views[base]!;
   const { analysis } = view;
   const lookAfter = views.map(({ analysis: plain, before }) => makeFreshFindings(plain, before));
   let count = 0;
@@ -152,7 +169,7 @@ function makeTrials(
 
   async function attemptOf(proposal: Proposal): Promise<Attempt | null> {
     const put = editsFor(analysis, files, proposal.steps);
-    const outcome = put && (await outcomeAt(worstAt, put.edits));
+    const outcome = put && (await outcomeAt(base, put.edits));
     if (!put || !outcome) return null;
     // What takes a box away, or leaves nothing of it, solves nothing.
     if (differences(analysis.tree, outcome.after.tree).counts.vanished > 0) return null;
@@ -192,7 +209,7 @@ function makeTrials(
     const widths = [analysis.reading.viewport.width];
     const short: number[] = [];
     for (const [n, other] of views.entries()) {
-      if (n === worstAt) continue;
+      if (n === base) continue;
       // What was not measured everywhere is not proved.
       if (isStopped()) return null;
       const there = await outcomeAt(n, put.edits);
@@ -220,7 +237,7 @@ function makeTrials(
     for (const [first, second] of pairsOf(partial)) {
       if (isStopped()) break;
       const put = joined([first.put, second.put]);
-      const outcome = await outcomeAt(worstAt, put.edits);
+      const outcome = await outcomeAt(base, put.edits);
       count++;
       if (outcome?.standing.missing !== 0 || outcome.fresh.length > 0) continue;
       const words = `${first.proposal.words}, and ${second.proposal.words}`;

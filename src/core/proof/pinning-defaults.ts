@@ -5,10 +5,10 @@ import { pathOf, tagOf } from '../reading/labels.ts';
 import { pxOf, usedText } from '../boxes/tree.ts';
 import { entryText } from '../css/defaults/profile.ts';
 import type { SheetTarget } from '../trials/edit.ts';
-import { differences } from '../compare/reading-diff.ts';
 import { byPx, isPinned, offOf, pinning, type Dependence } from '../rules/defaults/dependence.ts';
 import { observeAll } from '../rules/index.ts';
 import { keyOf } from './keys.ts';
+import { sideEffectsOf } from './side-effects.ts';
 import type { Blame, Culprit, Measure, ProvedRemedy } from './prover.ts';
 
 export interface Pinning {
@@ -107,7 +107,6 @@ async function pinnedIn(
   const had = [foundOn(rendered), foundOn(under)];
   const isNew = (key: string) => !had.some((keys) => keys.has(key));
   if (observeAll(after).some((found) => found.grade === 'wrong' && isNew(keyOf(after, found)))) return null;
-  const { counts, largest } = differences(under.tree, after.tree);
   const { selector, declarations } = edit.change;
   return {
     words: `pin it down in ${words}`,
@@ -116,6 +115,6 @@ async function pinnedIn(
     widths: [after.reading.viewport.width],
     short: [],
     proved: true,
-    sideEffects: { moved: counts.moved, resized: counts.resized + counts.wrapped, largest },
+    sideEffects: sideEffectsOf(under, after),
   };
 }

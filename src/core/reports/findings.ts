@@ -29,7 +29,13 @@ export const remedySchema = z.object({
   what: z.string(),
   edits: z.array(z.object({ selector: z.string(), property: z.string(), value: z.string(), was: z.string() })),
   proved: z.boolean(),
-  sideEffects: z.object({ moved: z.number().int(), resized: z.number().int(), largest: size }),
+  sideEffects: z.object({
+    /** Of the viewport at which they were measured. */
+    width: size.optional(),
+    moved: z.number().int(),
+    resized: z.number().int(),
+    largest: size,
+  }),
   /** The change as a unified diff of the page's own files. */
   diff: z.string(),
   /** Whether long lines of the diff are cut to what is around the change: it is to be read, and cannot be applied. */
@@ -385,12 +391,15 @@ function findingText(page: string, entry: FindingDocument): string {
 }
 
 /** What it is, what its proof came to, and the lines that it changes. */
-export function remedyText(remedy: RemedyDocument): string {
+export function remedyText(
+  remedy: RemedyDocument,
+  proof: 'proved' | 'measured' | null = remedy.proved ? 'proved' : null,
+): string {
   const { moved, resized, largest } = remedy.sideEffects;
-  const proof = remedy.proved
-    ? `proved; ${moved} moved, ${resized} resized, at most ${largest} px`
+  const words = proof
+    ? `${proof}; ${moved} moved, ${resized} resized, at most ${largest} px`
     : 'not measured on a device';
-  return `${remedy.what} (${proof})\n${change(remedy)}`;
+  return `${remedy.what} (${words})\n${change(remedy)}`;
 }
 
 /** The lines of a diff that change something; of a minified file, whose lines are too long to be read, the changes alone. */

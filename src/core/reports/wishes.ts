@@ -122,5 +122,5 @@ export function wishText(document: WishDocument): string {
 
 const nothingText = (closest: (RemedyDocument & { missing: number }) | null, tried: number): string =>
   closest
-    ? `No single change of ${tried} that were tried does it. This comes closest, and leaves ${px(closest.missing)}:\n${remedyText(closest).replace('not measured on a device', 'measured')}`
+    ? `No single change of ${tried} that were tried does it. This comes closest, and leaves ${px(closest.missing)}:\n${remedyText(closest, 'measured')}`
     : `None of ${tried} changes that were tried does it, or comes closer without harm.`;

@@ -3,9 +3,12 @@ import assert from 'node:assert/strict';
 import { after, afterEach, before, describe, test } from 'node:test';
 import { openBench, openDesk, pickBySelector, ready, type Desk } from '../../support/app.ts';
 
+/** The database in which this version keeps sweeps (src/lib/ui/sweep/store.ts). */
+const SWEEPS = 'normetra-sweeps-2';
+
 /** In a page: puts as many sweeps where the browser keeps them, `other 00` the last of them. */
 const keepOthers = `(count) => new Promise((done, fail) => {
-  const opening = indexedDB.open('normetra-sweeps');
+  const opening = indexedDB.open('${SWEEPS}');
   opening.onupgradeneeded = () => opening.result.createObjectStore('sweeps');
   opening.onerror = () => fail(opening.error);
   opening.onsuccess = () => {
@@ -19,7 +22,7 @@ const keepOthers = `(count) => new Promise((done, fail) => {
 
 /** In a page: the names of what is kept, in the order of the alphabet. */
 const keptNames = `new Promise((done, fail) => {
-  const opening = indexedDB.open('normetra-sweeps');
+  const opening = indexedDB.open('${SWEEPS}');
   opening.onerror = () => fail(opening.error);
   opening.onsuccess = () => {
     const asked = opening.result.transaction('sweeps').objectStore('sweeps').getAllKeys();

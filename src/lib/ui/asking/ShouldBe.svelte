@@ -123,14 +123,14 @@
         {:else}{#if !answer.isMet}<p>
               No declaration of this box or of those around it keeps it from being so by itself.
             </p>{/if}{/each}
-        {#each answer.remedies as remedy, i (i)}<Remedy {bench} {trials} {remedy} />{/each}
+        {#each answer.remedies as remedy, i (i)}<Remedy {trials} {remedy} />{/each}
         {#if !answer.isMet && answer.remedies.length === 0}
           <p>
             No single change of {answer.tried} that were tried makes it so without harm{answer.closest
               ? `. This one comes closest, and leaves ${px(answer.closest.missing)}:`
               : '.'}
           </p>
-          {#if answer.closest}<Remedy {bench} {trials} remedy={answer.closest.remedy} />{/if}
+          {#if answer.closest}<Remedy {trials} remedy={answer.closest.remedy} />{/if}
         {/if}
       {/if}
     </div>

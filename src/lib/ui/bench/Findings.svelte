@@ -177,7 +177,7 @@
           {#if blame.culprits.length > 0 && blame.remedies.length === 0 && !head}
             <p class="faint">No change that was tried takes all of it away and brings nothing new.</p>
           {/if}
-          {#each blame.remedies as remedy, i (i)}<Remedy {bench} {trials} {remedy} />{/each}
+          {#each blame.remedies as remedy, i (i)}<Remedy {trials} {remedy} />{/each}
         {/if}
         {@render evidence(finding)}
         <GradeForm {bench} {finding} {grades} said={finding.kept} />

@@ -3,14 +3,12 @@
   import { px } from '$core/geometry/rect.ts';
   import type { ProvedRemedy } from '$core/proof/prover.ts';
   import type { Trials } from '../trial/trials.svelte.ts';
-  import type { Bench } from './state/bench.svelte.ts';
 
-  let { bench, trials, remedy }: { bench: Bench; trials: Trials; remedy: ProvedRemedy } = $props();
+  let { trials, remedy }: { trials: Trials; remedy: ProvedRemedy } = $props();
 
   const listed = (widths: number[]) => widths.join(', ').replace(/, (\d+)$/, ' and $1');
-  const isHereAlone = $derived(
-    remedy.widths.length === 1 && remedy.short.length === 0 && remedy.widths[0] === bench.width,
-  );
+  const { widths, short, sideEffects, proved } = $derived(remedy);
+  const isHereAlone = $derived(widths.length === 1 && short.length === 0 && widths[0] === sideEffects.width);
 </script>
 
 <div class="border-t border-base-300 pt-1" data-remedy>
@@ -26,13 +24,11 @@
       </div>{/each}
   </div>
   <p class="faint">
-    {remedy.proved
-      ? `Proved at ${listed(remedy.widths)} px${remedy.short.length ? `, not enough at ${listed(remedy.short)} px` : ''}${isHereAlone ? ':' : `; at ${bench.width} px`}`
-      : remedy.widths.length > 0
+    {proved
+      ? `Proved at ${listed(widths)} px${short.length ? `, not enough at ${listed(short)} px` : ''}${isHereAlone ? ':' : `; at ${sideEffects.width} px`}`
+      : widths.length > 0
         ? 'Not measured on a device:'
-        : `Measured at ${bench.width} px:`}
-    {remedy.sideEffects.moved} moved, {remedy.sideEffects.resized} resized, at most {px(
-      remedy.sideEffects.largest,
-    )} px
+        : `Measured at ${sideEffects.width} px:`}
+    {sideEffects.moved} moved, {sideEffects.resized} resized, at most {px(sideEffects.largest)} px
   </p>
 </div>

@@ -74,9 +74,9 @@
         >
         {worst.what}
       </p>
-      {#each bands as { from, to: end, worst: most }, i (from)}
+      {#each bands as { from, to: end, worst: most, grade }, i (from)}
         <a
-          class="absolute top-[21px] {isDoubtful
+          class="absolute top-[21px] {grade === 'doubtful'
             ? 'h-[3px] border border-accent'
             : isMeasured
               ? 'h-[5px] bg-accent'

@@ -66,7 +66,7 @@
   aria-label="Looking at the page"
 >
   <form
-    class="flex min-w-0 grow items-center gap-2"
+    class="flex min-w-0 grow basis-24 items-center gap-2"
     aria-busy={isLooking}
     onsubmit={(event) => {
       event.preventDefault();
