@@ -13,7 +13,7 @@ export const STRENGTHS = {
   'for-another-layout': 1,
   'seen-by-its-ground': 0.25,
   'mostly-empty': 0.5,
-  'keeps-empty-tracks': 1,
+  'keeps-empty-tracks': 0.75,
   'gap-beside-margins': 0.5,
   'unlike-the-other-axis': 0.75,
   'collapses-elsewhere': 1,
@@ -45,6 +45,9 @@ export const STRENGTHS = {
   'on-both-axes': 0.5,
   'made-for-one-line': 0.5,
   'rows-do-not-stretch': 0.25,
+  'small-or-empty': 0.5,
+  'columns-of-a-page': 0.5,
+  'rows-share-a-line': 0.5,
   'browser-font': 0.5,
   // What speaks against it.
   'of-another-sort': -3.5,
@@ -52,6 +55,9 @@ export const STRENGTHS = {
   'one-line-each': -2.5,
   'asked-to-scroll-sideways': -2,
   'few-characters': -0.75,
+  'one-line-in-its-row': -1.5,
+  'made-to-stand-out': -1.5,
+  'another-option-is-shown': -0.5,
   'opens-over-the-page': -1.5,
   'label-in-field': -2,
   'fades-out': -2,
@@ -136,6 +142,10 @@ const PRIORS: Partial<Record<Observation['rule'], number>> = {
   'size/table-cell': 0.5,
   'size/no-size': 0.5,
   'gap/white-space-parts': 0,
+  'size/round': 0.5,
+  'gap/cell-middle': 0.25,
+  'gap/uneven-start': 0,
+  'overlap/generated-content': 1,
 };
 
 const CERTAIN = 2;

@@ -9,6 +9,7 @@ import { sideEffectsOf, type SideEffects } from './side-effects.ts';
 import { proposalsFor } from '../remedies/index.ts';
 import type { Edit } from '../trials/edit.ts';
 import { differences } from '../compare/reading-diff.ts';
+import type { RawReading } from '../reading/reading.ts';
 import type { Files } from '../trials/targets.ts';
 import { suspectsOf, wishOf } from '../rules/index.ts';
 import { makeFreshFindings } from './fresh-findings.ts';
@@ -218,6 +219,7 @@ export function makeProver({
       if (!outcome) continue;
       // What changes nothing on the page proves nothing.
       if (isOfLayout(observation) && !hasChanged(analysis, outcome.after)) continue;
+      if (observation.kind === 'stray-scroll' && scrollsAlike(analysis, outcome.after)) continue;
       const left = meetsWish(observation, outcome) ? leftBy(observation, [proposal], outcome) : observation.px;
       const off = observation.px === 0 ? 0 : observation.px - left;
       const gone = left === 0;
@@ -369,6 +371,15 @@ const isOfLayout = ({ kind }: Observation): boolean => /^(gap|size|percent-heigh
 function hasChanged(before: Analysis, after: Analysis): boolean {
   const { moved, resized, appeared, vanished, wrapped } = differences(before.tree, after.tree).counts;
   return moved + resized + appeared + vanished + wrapped > 0;
+}
+
+/** Whether the page and all that scrolls in it scroll as far as before. */
+function scrollsAlike({ reading: before }: Analysis, { reading: after }: Analysis): boolean {
+  const extents = ({ document, scrolls }: RawReading): string =>
+    [document.scrollWidth, document.scrollHeight, document.clientWidth, document.clientHeight, ...scrolls].join(
+      ' ',
+    );
+  return extents(before) === extents(after);
 }
 
 export type Prover = ReturnType<typeof makeProver>;

@@ -343,7 +343,7 @@ export const FULL: Wanted = {
   ),
   pseudo: words(
     'content display position float clear box-sizing width height margin padding border-width line-height font-size ' +
-      'font-family font-weight font-style vertical-align overflow',
+      'font-family font-weight font-style vertical-align overflow top left transform opacity background-color z-index',
   ),
 };
 

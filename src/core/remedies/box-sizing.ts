@@ -34,7 +34,8 @@ export function propose(analysis: Analysis, { kind, boxes, axis, rule }: Observa
       words: 'count padding and border in',
       steps: [put(analysis, element, 'box-sizing', 'border-box')],
       rank: kind === 'size' ? 60 : /%|v[hw]$/.test(declaration.value) ? 92 : 40,
-      gives: edges,
+      // A row that is too long by little goes down by all of its height.
+      ...(rule !== 'gap/wrapped-row' && { gives: edges }),
     });
   }
   if (kind === 'size')

@@ -2,6 +2,7 @@
 import { cite, isLength } from '../accounts/author-declaration.ts';
 import type { Observation } from '../finding.ts';
 import type { Analysis } from '../analysis.ts';
+import type { Axis } from '../geometry/rect.ts';
 import { TRANSFORMS } from '../boxes/transforms.ts';
 import { inside } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade/cascade.ts';
@@ -13,7 +14,8 @@ export const name = 'generated';
 const SIZES = ['width', 'min-width'];
 const MOVES = ['left', 'right', 'margin-left', 'margin-right', ...TRANSFORMS];
 
-export function propose(analysis: Analysis, { rule, boxes }: Observation): Proposal[] {
+export function propose(analysis: Analysis, { rule, boxes, axis }: Observation): Proposal[] {
+  if (rule === 'size/round') return boxes.flatMap((element) => asRound(analysis, element, axis));
   if (rule !== 'overflow/generated-content') return [];
   const out: Proposal[] = [];
   for (const [n, element] of boxes.entries())
@@ -52,4 +54,27 @@ export function propose(analysis: Analysis, { rule, boxes }: Observation): Propo
       }
     }
   return out;
+}
+
+/** The side that is declared, for the one that comes of lines and padding. */
+function asRound(analysis: Analysis, element: number, longer: Axis): Proposal[] {
+  const [given, other] = longer === 'x' ? ['width', 'height'] : ['height', 'width'];
+  return (inside(analysis.tree).pseudos.get(element) ?? []).flatMap(({ name: pseudo }): Proposal[] => {
+    const { winner, value } = resolve(analysis.styles, element, given!, pseudo);
+    if (!winner || winner.source.origin === 'browser' || !isLength(value)) return [];
+    const declaration = { element, owner: element, property: given!, value, source: winner.source };
+    const label = `${labelOf(analysis, element)}::${pseudo}`;
+    return [
+      {
+        element,
+        property: winner.source.property,
+        source: winner.source,
+        rule: 'declared',
+        because: `${label} has its ${given} declared and its ${other} from its line ${cite(declaration)}`,
+        words: 'give both sides one length',
+        steps: [{ element, source: null, beside: winner.source, property: other!, value }],
+        rank: 90,
+      },
+    ];
+  });
 }

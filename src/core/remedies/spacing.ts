@@ -115,7 +115,8 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, variant }: Observ
           because: `the ${area} of ${labelOf(analysis, element)} comes on top of widths that come to the whole row ${cite(declaration)}`,
           words: `take the ${side} ${area} out`,
           steps: [put(analysis, element, `${area}-${side}`, '0')],
-          rank,
+          // A part of the row was counted in when the widths were set.
+          rank: /%/.test(declaration.value) ? rank - 40 : rank,
         });
       }
     const gap = authorDeclaration(analysis, element, 'column-gap');

@@ -17,6 +17,7 @@ import { rule as declarationNeverSticks } from './declaration/never-sticks.ts';
 import { rule as defaultsDependence } from './defaults/dependence.ts';
 import { rule as gapBelowFloat } from './gap/below-float.ts';
 import { rule as gapBodyMargin } from './gap/body-margin.ts';
+import { rule as gapCellMiddle } from './gap/cell-middle.ts';
 import { rule as gapClearance } from './gap/clearance.ts';
 import { rule as gapEmptyBox } from './gap/empty-boxes.ts';
 import { rule as gapEmptyLines } from './gap/empty-lines.ts';
@@ -27,6 +28,7 @@ import { rule as gapImplicitColumns } from './gap/implicit-columns.ts';
 import { rule as gapLineBreaks } from './gap/line-breaks.ts';
 import { rule as gapListPadding } from './gap/list-padding.ts';
 import { rule as gapPictureOnBaseline } from './gap/picture-on-baseline.ts';
+import { rule as gapUnevenStart } from './gap/uneven-start.ts';
 import { rule as gapUnevenSpacing } from './gap/uneven-spacing.ts';
 import { rule as gapWhiteSpaceBetween } from './gap/white-space-between.ts';
 import { rule as gapWrappedRow } from './gap/wrapped-row.ts';
@@ -45,6 +47,7 @@ import { rule as overlapContentBelow } from './overlap/content-below.ts';
 import { rule as overlapCovered } from './overlap/covered.ts';
 import { rule as overlapDisplacedBackground } from './overlap/displaced-background.ts';
 import { rule as overlapFixedBar } from './overlap/fixed-bar.ts';
+import { rule as overlapGeneratedContent } from './overlap/generated-content.ts';
 import { rule as overlapInk } from './overlap/ink-over-ink.ts';
 import { rule as overlapLineGround } from './overlap/line-ground.ts';
 import { rule as overlapSiblings } from './overlap/siblings.ts';
@@ -57,6 +60,7 @@ import { rule as sizeDeclared } from './size/declared.ts';
 import { rule as sizeObjectFit } from './size/object-fit.ts';
 import { rule as sizePercentHeight } from './size/percent-height.ts';
 import { rule as sizePercentHeightOfPage } from './size/percent-height-of-page.ts';
+import { rule as sizeRound } from './size/round.ts';
 import { rule as sizeSquare } from './size/square.ts';
 import { rule as viewportDeviceWidth } from './viewport/device-width.ts';
 import { rule as viewportMissing } from './viewport/missing.ts';
@@ -118,6 +122,7 @@ export const RULES = [
   overlapFixedBar,
   overlapStackedSticky,
   overlapDisplacedBackground,
+  overlapGeneratedContent,
   overlapInk,
   overlapCovered,
   overlapLineGround,
@@ -132,6 +137,7 @@ export const RULES = [
   gapDefaultMargin,
   gapBorderSpacing,
   gapUnevenSpacing,
+  gapUnevenStart,
   gapWrappedRow,
   gapFlexBasisAsHeight,
   gapImplicitColumns,
@@ -145,6 +151,7 @@ export const RULES = [
   gapEmptyBoxMargins,
   gapLineBreaks,
   gapBreaksInText,
+  gapCellMiddle,
   gapClearance,
   gapBelowFloat,
   gapDammedFloat,
@@ -155,6 +162,7 @@ export const RULES = [
   gapOffCentre,
   gapCornerAtCentre,
   gapAddedMargins,
+  sizeRound,
   sizeSquare,
   sizeAspectRatio,
   sizeDeclared,

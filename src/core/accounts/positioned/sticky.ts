@@ -22,7 +22,8 @@ export function neverSticks(analysis: Analysis, element: number): { why: string;
   // Across it may stick where it does not down the page.
   if (isSet('left') || isSet('right')) return null;
   const { document } = reading;
-  if (document.scrollHeight - document.clientHeight < ROOM) return null;
+  // A page that does not scroll at this height may at another: what has no room never sticks at any.
+  if (document.scrollHeight - document.clientHeight < ROOM) return stretchedInRow(analysis, element);
   for (let at = reading.parent[element]!; at > 0; at = reading.parent[at]!) {
     if (tagOf(reading, at) === 'body') break;
     const [x = '', y = x] = usedText(reading, 'overflow', at).split(' ');
@@ -47,19 +48,8 @@ function withoutRoom(analysis: Analysis, element: number): { why: string; holder
     (child) => child === element || !hasBox(tree, child) || /absolute|fixed/.test(tree.kinds[child]!),
   );
   const { rect, margin } = laidAreas(tree, element);
-  const { content } = laidAreas(tree, holder);
-  // Stretched in its row it is as tall as what it sticks in, whatever stands beside it (Flexbox 1 §8.3, Grid 2 §6.2).
-  const isStretched =
-    !alone &&
-    /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
-    content.height - rect.height - margin.top - margin.bottom < 1 &&
-    content.height > ROOM &&
-    isStretch(alignSelf(analysis, element));
-  if (isStretched)
-    return {
-      why: `it is stretched to the height of ${labelOf(reading, holder)}, which it sticks in, and has nowhere to go`,
-      holder: element,
-    };
+  const stretched = alone ? null : stretchedInRow(analysis, element);
+  if (stretched) return stretched;
   const room = laidAreas(tree, holder).content.height - rect.height - margin.top - margin.bottom;
   if (!alone || room >= 1) return null;
   const around = reading.parent[holder]!;
@@ -69,4 +59,34 @@ function withoutRoom(analysis: Analysis, element: number): { why: string; holder
     why: `it sticks within ${labelOf(reading, holder)}, which is no taller than it: it has ${px(Math.max(0, room))} px to go`,
     holder,
   };
+}
+
+/** Stretched in its row a box is as tall as what it sticks in, whatever stands beside it (Flexbox 1 §8.3, Grid 2 §6.2). */
+function stretchedInRow(analysis: Analysis, element: number): { why: string; holder: number } | null {
+  const { tree, reading } = analysis;
+  const holder = reading.parent[element]!;
+  if (holder <= 0 || tree.containingBlock[element] !== holder) return null;
+  const { rect, margin } = laidAreas(tree, element);
+  const { content } = laidAreas(tree, holder);
+  const isStretched =
+    /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
+    content.height - rect.height - margin.top - margin.bottom < 1 &&
+    content.height > ROOM &&
+    isStretch(alignSelf(analysis, element)) &&
+    endOfContents(analysis, element) < rect.height - ROOM;
+  return isStretched
+    ? {
+        why: `it is stretched to the height of ${labelOf(reading, holder)}, which it sticks in, and has nowhere to go`,
+        holder: element,
+      }
+    : null;
+}
+
+/** CSS px from the upper end of a box to the lowest of its children. */
+function endOfContents({ tree, reading }: Analysis, element: number): number {
+  const { y } = rectOf(reading, element);
+  const ends = childrenOf(tree, element)
+    .filter((child) => hasBox(tree, child))
+    .map((child) => rectOf(reading, child).y + rectOf(reading, child).height - y);
+  return Math.max(0, ...ends);
 }

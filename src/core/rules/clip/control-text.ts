@@ -65,6 +65,10 @@ function tooNarrow(analysis: Analysis): Observed[] {
             by > 0.3 * content.width &&
               `That is ${Math.round((100 * by) / (content.width + by))} % of the text`,
           ],
+          [
+            'another-option-is-shown',
+            tag === 'select' && 'The longest option need not be the one that is shown',
+          ],
           ['scrolls-by-itself', tag === 'input' && 'A field can be scrolled along while it is edited'],
         ),
         boxes: [i],

@@ -14,6 +14,19 @@ import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 /** The part of a row that the narrowest column of a common grid has: a margin as wide is a column left out. */
 const COLUMN = 0.08;
 
+/** The part of a row from which on boxes that share it are meant to stand beside each other. */
+const MOSTLY = 0.8;
+
+/** CSS px that a box takes in the line before anything grows: a flex item has its basis for that (Flexbox 1 §9.3). */
+function widthInLine({ tree, reading }: Analysis, element: number, asked: number): number {
+  if (tree.kinds[element] !== 'flex-item' || !Number.isFinite(asked)) return outerWidth(tree, element);
+  const { margin, padding, border } = laidAreas(tree, element);
+  const edges = padding.left + padding.right + border.left + border.right;
+  const own =
+    usedText(reading, 'box-sizing', element) === 'border-box' ? Math.max(asked, edges) : asked + edges;
+  return own + margin.left + margin.right;
+}
+
 /** Whether a box is to be a part of its row. */
 const isPart = (analysis: Analysis, element: number): boolean =>
   ['flex-basis', 'width'].some((property) =>
@@ -105,8 +118,14 @@ function fallen(analysis: Analysis, container: number): Observed[] {
       continue;
     const sum = row.reduce((width, element) => width + asked(element) + keptFree(element), 0);
     const gap = wraps ? usedPx(reading, 'column-gap', container) || 0 : 0;
-    const used = row.reduce((width, element) => width + outerWidth(tree, element), gap * (row.length - 1));
-    const isWhole = Math.abs(sum - room) < Math.max(1, room * 0.005);
+    const used = row.reduce(
+      (width, element) => width + widthInLine(analysis, element, asked(element)),
+      gap * (row.length - 1),
+    );
+    const near = Math.max(1, room * 0.005);
+    const isWhole = Math.abs(sum - room) < near;
+    // Parts that would stand beside each other, were it not for what comes on top of them.
+    const isFilled = !isFixed && sum < room + near && sum >= room * MOSTLY;
     // Columns of different widths that come to a little more than all: one was made for less beside it.
     const isMore =
       sum > room && sum < room * 1.12 && row.length <= 3 && Math.abs(asked(down) - asked(first)) > 1;
@@ -114,20 +133,23 @@ function fallen(analysis: Analysis, container: number): Observed[] {
       stopsByGeometry(
         analysis,
         down,
-        !(isWhole || isMore) && 'the declared widths of its row do not come to the whole',
+        !(isWhole || isMore || isFilled) && 'the declared widths of its row do not come to the whole',
       )
     )
       continue;
     if (stopsByGeometry(analysis, down, used <= room + 0.01 && 'its row has room for it')) continue;
     const by = rectOf(reading, down).y - y;
+    const sums = isWhole
+      ? 'the whole'
+      : `${px(Math.abs(sum - room))} px ${sum > room ? 'more' : 'less'} than the whole`;
     out.push(
       observed({
         px: by,
         axis: 'y',
         subject: down,
         other: container,
-        what: `${boxName(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${isWhole ? 'the whole' : `${px(sum - room)} px more than the whole`} of ${boxName(analysis, container)}${isWhole ? ', and with their edges, margins and gaps they are wider' : ''}`,
-        variant: isWhole ? 'whole' : 'more',
+        what: `${boxName(analysis, down)} goes ${px(by)} px down to a row of its own: the declared widths of its row come to ${sums} of ${boxName(analysis, container)}${isWhole || isFilled ? ', and with their edges, margins and gaps they are wider' : ''}`,
+        variant: isWhole || isFilled ? 'whole' : 'more',
         boxes: [...row, container],
         weight: 60 + Math.min(by, 400),
       }),

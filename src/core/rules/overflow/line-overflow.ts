@@ -123,7 +123,7 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
       )
     )
       continue;
-    const float = selfAndAncestors(analysis, element, box).find((at) => tree.kinds[at] === 'float') ?? -1;
+    const float = selfAndAncestors(analysis, element, box).findLast((at) => tree.kinds[at] === 'float') ?? -1;
     const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
     const shown =
       selfAndAncestors(analysis, element, reading.parent[box]!)
@@ -218,10 +218,19 @@ const positive = ({ top, right, bottom, left }: Edges): Edges => ({
   left: Math.max(0, left),
 });
 
+/** Whether a box, or the first thing in it, is seen by a ground or a border. */
+function hasGround(analysis: Analysis, element: number): boolean {
+  const { border } = laidAreas(analysis.tree, element);
+  return hasBackground(analysis, element) || border.top > 0;
+}
+
 /** What hangs out of a box whose lower end can be seen, and covers nothing. `areFloats`: floats, or what is no float. */
 export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
   const { reading } = analysis;
-  return hangings(analysis).flatMap(({ deep, float, next, shown }) => {
+  return hangings(analysis).flatMap(({ box: outer, by: outerBy, deep, float, next, shown: ends }) => {
+    // A float that reaches into the ground of what follows is seen there, though what should hold it has no end to be seen.
+    const shown =
+      ends ?? (float >= 0 && next !== null && hasGround(analysis, next) ? { box: outer, by: outerBy } : null);
     const of = shown?.box ?? deep;
     const isOver = next !== null && float < 0;
     if (
@@ -253,7 +262,7 @@ export function hangingOut(analysis: Analysis, areFloats: boolean): Observed[] {
         other: float >= 0 ? float : deep,
         what:
           float >= 0
-            ? `${boxName(analysis, float)} floats, and hangs ${px(by)} px out of ${boxName(analysis, box)}, which does not hold it`
+            ? `${boxName(analysis, float)} floats, and hangs ${px(by)} px out of ${boxName(analysis, box)}, which does not hold it${ends || next === null ? '' : `, into ${boxName(analysis, next)}`}`
             : `What is in ${boxName(analysis, box)} hangs ${px(by)} px out of it`,
         evidence: facts([
           'placed-by-hand',

@@ -1,6 +1,7 @@
 /** Text and controls that lie under the ground of another box (CSS 2.2 Appendix E). */
 import Flatbush from 'flatbush';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { attribute, frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
@@ -9,7 +10,7 @@ import { isTwoFaced } from '../../evidence/overlap-intent.ts';
 import { layerFacts } from '../../evidence/layers.ts';
 import { facts, type Fact } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
-import { type Rect, px } from '../../geometry/rect.ts';
+import { type Axis, type Rect, px } from '../../geometry/rect.ts';
 import { inFixed } from '../../reading/column-predicates.ts';
 import { tagOf } from '../../reading/labels.ts';
 import {
@@ -26,10 +27,11 @@ import {
   visibleInk,
   visiblePart,
 } from '../../visibility/visibility.ts';
+import { isBarOfView } from '../../visibility/placement.ts';
 import { common } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isSameSort } from '../like-boxes.ts';
-import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
+import { isUnseen, stopsByEvidence, stopsByVisibility } from '../stops.ts';
 import { sharedCells } from './shared-cells.ts';
 import { fix, suspect } from '../suspects.ts';
 
@@ -83,7 +85,11 @@ function coveredText(analysis: Analysis): Observed[] {
     const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i)) || isMark(analysis, i);
     if (stopsByVisibility(analysis, i, !isCover && 'it has no ground that would hide anything')) continue;
     if (
-      stopsByGeometry(analysis, i, inFixed(reading)[i] === 1 && 'it stays in its place while the page scrolls')
+      stopsByEvidence(
+        analysis,
+        i,
+        inFixed(reading)[i] === 1 && isOfDialog(analysis, i) && 'it takes most of the view, like a dialog',
+      )
     )
       continue;
     covers.push(i);
@@ -102,6 +108,11 @@ function coveredText(analysis: Analysis): Observed[] {
       // What a box holds lies in it, unless it is taken out of the flow and put over its text.
       if (isSelfOrAncestor(analysis, element, cover) && !isPutOver(analysis, cover, element)) continue;
       if (inFixed(reading)[element] === 1) continue;
+      if (
+        inFixed(reading)[cover] === 1 &&
+        (isOfBar(analysis, cover) || isClearSomewhere(analysis, rect, shown))
+      )
+        continue;
       const cut = intersection(rect, shown);
       if (!cut || cut.width < LEAST || cut.height < Math.min(LEAST, rect.height / 2)) continue;
       if (isTwoFaced(analysis, cover, element)) continue;
@@ -123,7 +134,8 @@ function coveredText(analysis: Analysis): Observed[] {
   return [...worst.values()].map((found) => {
     const { lifted, owner, cover, element, cut } = found;
     const isStickingOut = owner >= 0;
-    const isAcross = cut.width <= cut.height;
+    const fixed = fixedAround(analysis, cover);
+    const isAcross = fixed === undefined ? cut.width <= cut.height : isAlongSide(analysis, fixed);
     const by = isAcross ? cut.width : cut.height;
     return observed({
       px: by,
@@ -142,6 +154,39 @@ function coveredText(analysis: Analysis): Observed[] {
       weight: 115 + Math.min(by, 60),
     });
   });
+}
+
+const fixedAround = (analysis: Analysis, element: number): number | undefined =>
+  selfAndAncestors(analysis, element).find((at) => analysis.tree.kinds[at] === 'fixed');
+
+/** Bars at the ends of the page have a rule of their own. */
+const isOfBar = (analysis: Analysis, element: number): boolean => {
+  const fixed = fixedAround(analysis, element);
+  return fixed !== undefined && isBarOfView(analysis, fixed);
+};
+
+function isOfDialog(analysis: Analysis, element: number): boolean {
+  const fixed = fixedAround(analysis, element);
+  const { clientWidth, clientHeight } = analysis.reading.document;
+  const { width, height } = rectOf(analysis.reading, fixed ?? element);
+  return width > clientWidth * 0.7 && height > clientHeight * 0.7;
+}
+
+/** Whether a fixed box goes down a side of the view, so that what it covers would have to stand beside it. */
+const isAlongSide = ({ reading }: Analysis, fixed: number): boolean => {
+  const { width, height } = rectOf(reading, fixed);
+  return width < height && height > reading.document.clientHeight * 0.5;
+};
+
+/** Whether the page can be scrolled down to where a part of it is in the view beside what stays in its place. */
+function isClearSomewhere({ reading }: Analysis, part: Rect, fixed: Rect): boolean {
+  const { scrollY, scrollHeight, clientHeight } = reading.document;
+  const top = fixed.y - scrollY;
+  // From where the part comes into the view to where it leaves it.
+  const from = Math.max(0, part.y + part.height - clientHeight);
+  const to = Math.min(scrollHeight - clientHeight, part.y);
+  if (to < from) return false;
+  return from <= part.y - top - fixed.height + LEAST || to >= part.y + part.height - top - LEAST;
 }
 
 /** Whether something between a cover and a box around it is absolutely positioned. */
@@ -218,6 +263,40 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
 const areSiblings = (analysis: Analysis, a: number, b: number): boolean =>
   a !== b && analysis.reading.parent[a] === analysis.reading.parent[b] && isSameSort(analysis, a, b);
 
+/** Who leaves too little room beside what is fixed, and takes no room itself (CSS Positioned Layout 3 §2.1). */
+function suspectsBesideFixed(analysis: Analysis, fixed: number, covered: number, axis: Axis): Suspect[] {
+  const { tree, reading } = analysis;
+  const rect = rectOf(reading, fixed);
+  const [start, end, size] =
+    axis === 'x' ? (['left', 'right', 'width'] as const) : (['top', 'bottom', 'height'] as const);
+  const { clientWidth, clientHeight } = reading.document;
+  const [from, extent, view] =
+    axis === 'x' ? [rect.x, rect.width, clientWidth] : [rect.y, rect.height, clientHeight];
+  const side = from + extent / 2 < view / 2 ? start : end;
+  const beside = liftedTo(analysis, covered, fixed);
+  const own = (element: number, property: string) => {
+    const declaration = authorDeclaration(analysis, element, property);
+    return declaration?.owner === element ? declaration : null;
+  };
+  const wide = own(fixed, size);
+  const isAsDeclared = wide !== null && Math.abs(declaredPx(analysis, fixed, size, wide.value) - extent) < 0.5;
+  const room = isAsDeclared ? wide.value : `${Math.ceil(extent)}px`;
+  const property = own(beside, `padding-${side}`) && !own(beside, `margin-${side}`) ? 'padding' : 'margin';
+  const name = boxName(analysis, fixed);
+  return [
+    suspect(
+      analysis,
+      beside,
+      `${property}-${side}`,
+      `${name} takes ${px(extent)} px there, and ${boxName(analysis, beside)} leaves it ${px(laidAreas(tree, beside)[property][side])}`,
+      [fix('leave it its room', beside, `${property}-${side}`, room, 108)],
+    ),
+    suspect(analysis, fixed, 'position', `${name} is fixed, and takes no room in the flow`, [
+      fix('leave it in the flow', fixed, 'position', 'sticky', 60),
+    ]),
+  ];
+}
+
 /** What brought the cover there: a position, a margin or a transform of it or of what holds it. */
 function suspects(analysis: Analysis, { boxes, px: by, axis, other }: Observation): Suspect[] {
   const { reading, tree } = analysis;
@@ -239,6 +318,8 @@ function suspects(analysis: Analysis, { boxes, px: by, axis, other }: Observatio
       ),
     );
   }
+  const fixed = boxes.find((at) => tree.kinds[at] === 'fixed');
+  if (fixed !== undefined && other !== null) out.push(...suspectsBesideFixed(analysis, fixed, other, axis));
   for (const at of boxes) {
     if (at === other) continue;
     const own = (property: string) => {

@@ -2,6 +2,7 @@
 import type { Observation, Suspect } from '../../finding.ts';
 import { fix, suspect } from '../suspects.ts';
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { rectOf } from '../../boxes/tree.ts';
@@ -57,7 +58,11 @@ function fitting(analysis: Analysis, scroller: Scroller): Observed[] {
   const isSized = (element: number) =>
     ['height', 'min-height'].some((property) => {
       const declaration = authorDeclaration(analysis, element, property);
-      return declaration !== null && declaration.owner === element && !/^(auto|0\D*)$/.test(declaration.value);
+      if (declaration?.owner !== element || /^(auto|0\D*)$/.test(declaration.value)) return false;
+      // A minimum below what is in the box has no say.
+      const { rect, content } = laidAreas(tree, element);
+      const wanted = declaredPx(analysis, element, property, declaration.value);
+      return !(Math.min(Math.abs(wanted - rect.height), Math.abs(wanted - content.height)) >= 1);
     });
   const [first] = far;
   if (
