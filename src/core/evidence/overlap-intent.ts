@@ -1,7 +1,7 @@
 /** Whether somebody meant two things to lie over each other. */
 import type { Analysis } from '../analysis.ts';
 import { laidAreas } from '../boxes/areas.ts';
-import { rectOf, usedText } from '../boxes/tree.ts';
+import { attribute, rectOf, usedText, type BoxTree } from '../boxes/tree.ts';
 import { resolve } from '../css/cascade/cascade.ts';
 import {
   intersection,
@@ -62,7 +62,7 @@ export function overlapIntent(analysis: Analysis, a: number, b: number, from: nu
 /** Whether one of two is a field for text, and the other text over where what is entered stands. */
 function isInField(analysis: Analysis, ...two: [number, number]): boolean {
   const { tree, reading } = analysis;
-  const field = two.find((at) => /^(input|textarea)$/.test(tagOf(reading, at)));
+  const field = two.find((at) => /^(input|textarea)$/.test(tagOf(reading, at)) && !isMark(tree, at));
   const text = two.find((at) => at !== field);
   if (field === undefined || text === undefined || isReplacedOrControl(tree, text)) return false;
   const { content } = laidAreas(tree, field);
@@ -72,12 +72,18 @@ function isInField(analysis: Analysis, ...two: [number, number]): boolean {
   });
 }
 
+/** Whether a box is a control that the engine draws and nothing is entered in: a box to tick, a knob to choose by. */
+export const isMark = (tree: BoxTree, element: number): boolean =>
+  tagOf(tree.reading, element) === 'input' &&
+  /^(checkbox|radio|range|color)$/i.test(attribute(tree, element, 'type') ?? '');
+
 /** Whether what is placed by hand spoils what it lies over: letters on letters, or a band over the text of the page. */
 export function isUnreadable(analysis: Analysis, placed: number, from: number, to: number): boolean {
   const { tree, reading } = analysis;
-  const isText = [from, to].every(
-    (element) => !isReplacedOrControl(tree, element) && inkOf(analysis, element).length > 0,
-  );
+  const hasLetters = (element: number): boolean =>
+    !isReplacedOrControl(tree, element) && inkOf(analysis, element).length > 0;
+  const isText = [from, to].every(hasLetters);
+  if ((isMark(tree, from) && hasLetters(to)) || (isMark(tree, to) && hasLetters(from))) return true;
   const deep = isSelfOrAncestor(analysis, placed, from) ? from : to;
   const grounded = selfAndAncestors(analysis, deep, reading.parent[placed]!).some((at) =>
     hasBackground(analysis, at),

@@ -8,6 +8,7 @@ export const STRENGTHS = {
   // What speaks for a mistake.
   'letters-cut-through': 1,
   'text-hidden-in-flow': 1,
+  'controls-over-each-other': 1,
   'at-some-widths': 0.5,
   'unlike-its-sort': 1,
   'for-another-layout': 1,
@@ -46,6 +47,8 @@ export const STRENGTHS = {
   'made-for-one-line': 0.5,
   'rows-do-not-stretch': 0.25,
   'small-or-empty': 0.5,
+  'edges-come-on-top-of-all': 1,
+  'to-be-used': 0.75,
   'columns-of-a-page': 0.5,
   'rows-share-a-line': 0.5,
   'browser-font': 0.5,
@@ -143,8 +146,10 @@ const PRIORS: Partial<Record<Observation['rule'], number>> = {
   'size/no-size': 0.5,
   'gap/white-space-parts': 0,
   'size/round': 0.5,
+  'overflow/into-padding': 0.5,
   'gap/cell-middle': 0.25,
   'gap/uneven-start': 0,
+  'gap/uneven-end': -1,
   'overlap/generated-content': 1,
 };
 

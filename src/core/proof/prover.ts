@@ -15,6 +15,7 @@ import { suspectsOf, wishOf } from '../rules/index.ts';
 import { makeFreshFindings } from './fresh-findings.ts';
 import { keyOf } from './keys.ts';
 import { standingsOf, worstOf } from '../wishes/quantities.ts';
+import { inside } from '../boxes/tree.ts';
 import { isSelfOrAncestor } from '../visibility/visibility.ts';
 
 export interface Culprit {
@@ -370,7 +371,9 @@ const isOfLayout = ({ kind }: Observation): boolean => /^(gap|size|percent-heigh
 
 function hasChanged(before: Analysis, after: Analysis): boolean {
   const { moved, resized, appeared, vanished, wrapped } = differences(before.tree, after.tree).counts;
-  return moved + resized + appeared + vanished + wrapped > 0;
+  if (moved + resized + appeared + vanished + wrapped > 0) return true;
+  const generated = ({ tree }: Analysis): string => JSON.stringify([...inside(tree).pseudos]);
+  return generated(before) !== generated(after);
 }
 
 /** Whether the page and all that scrolls in it scroll as far as before. */

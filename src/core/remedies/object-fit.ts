@@ -20,6 +20,21 @@ function ofRatio(analysis: Analysis, { subject, variant }: Observation): Proposa
   if (!ratio) return [];
   const stretch = stretchOf(analysis, subject);
   const out: Proposal[] = stretch ? [stretch] : [];
+  // With one side declared and the other stretched the ratio has no say (CSS Sizing 4 §5.1).
+  for (const property of ['height', 'width'] as const) {
+    const declaration = authorDeclaration(analysis, subject, property);
+    if (declaration?.owner !== subject || /^auto$/.test(declaration.value)) continue;
+    out.push({
+      element: subject,
+      property: declaration.source.property,
+      source: declaration.source,
+      rule: 'declared',
+      because: `${label} has a ${property} of its own, and its other side comes from its container ${cite(declaration)}`,
+      words: `let its ${property} follow the ratio`,
+      steps: [put(analysis, subject, property, 'auto')],
+      rank: 92,
+    });
+  }
   if (variant === 'larger')
     out.push({
       element: subject,
@@ -96,16 +111,18 @@ function stretchOf(analysis: Analysis, element: number): Proposal | null {
     /^(flex|grid)-item$/.test(tree.kinds[element]!) &&
     /^(auto|stretch|normal)$/.test(usedText(reading, 'align-self', element) || 'auto');
   if (!isStretched) return null;
+  const parent = reading.parent[element]!;
+  const isColumn =
+    tree.kinds[element] === 'flex-item' && /^column/.test(usedText(reading, 'flex-direction', parent));
   const declaration =
-    authorDeclaration(analysis, element, 'align-self') ??
-    authorDeclaration(analysis, reading.parent[element]!, 'align-items');
+    authorDeclaration(analysis, element, 'align-self') ?? authorDeclaration(analysis, parent, 'align-items');
   return {
     element,
     property: declaration?.source.property ?? 'align-self',
     source: declaration?.source ?? null,
     rule: 'stretch',
-    because: `${labelOf(analysis, element)} is stretched to the height of its row${declaration ? ` ${cite(declaration)}` : ', which is the default'}`,
-    words: 'let it keep its height',
+    because: `${labelOf(analysis, element)} is stretched to the ${isColumn ? 'width of its column' : 'height of its row'}${declaration ? ` ${cite(declaration)}` : ', which is the default'}`,
+    words: `let it keep its ${isColumn ? 'width' : 'height'}`,
     steps: [put(analysis, element, 'align-self', tree.kinds[element] === 'grid-item' ? 'start' : 'flex-start')],
     rank: 80,
   };

@@ -28,6 +28,7 @@ import { rule as gapImplicitColumns } from './gap/implicit-columns.ts';
 import { rule as gapLineBreaks } from './gap/line-breaks.ts';
 import { rule as gapListPadding } from './gap/list-padding.ts';
 import { rule as gapPictureOnBaseline } from './gap/picture-on-baseline.ts';
+import { rule as gapUnevenEnd } from './gap/uneven-end.ts';
 import { rule as gapUnevenStart } from './gap/uneven-start.ts';
 import { rule as gapUnevenSpacing } from './gap/uneven-spacing.ts';
 import { rule as gapWhiteSpaceBetween } from './gap/white-space-between.ts';
@@ -37,6 +38,7 @@ import { rule as overflowContainer } from './overflow/container.ts';
 import { rule as overflowContentBelow } from './overflow/content-below.ts';
 import { rule as overflowFixedBeyondView } from './overflow/fixed-beyond-view.ts';
 import { rule as overflowGeneratedContent } from './overflow/generated-content.ts';
+import { rule as overflowIntoPadding } from './overflow/into-padding.ts';
 import { rule as overflowNeverScrolls } from './overflow/never-scrolls.ts';
 import { rule as overflowOwnText } from './overflow/own-text.ts';
 import { rule as overflowPage } from './overflow/page.ts';
@@ -109,6 +111,7 @@ export const RULES = [
   overflowUncontainedFloat,
   overflowContentBelow,
   overflowFixedBeyondView,
+  overflowIntoPadding,
   overflowNeverScrolls,
   scrollUnseen,
   scrollFits,
@@ -137,6 +140,7 @@ export const RULES = [
   gapDefaultMargin,
   gapBorderSpacing,
   gapUnevenSpacing,
+  gapUnevenEnd,
   gapUnevenStart,
   gapWrappedRow,
   gapFlexBasisAsHeight,

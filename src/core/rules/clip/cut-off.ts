@@ -45,6 +45,8 @@ function cutOff(analysis: Analysis): Observed[] {
     if (stopsByVisibility(analysis, i, ink.length === 0 && 'it has no text, picture or control of its own'))
       continue;
     const reachable = new Set<Axis>();
+    /** What the boxes further in leave of it, by the axis on which they clip. */
+    const left = { x: ink, y: ink };
     const firstClipper =
       clipping[i]! > 0 && (label.length > 0 || !isReplacedOrControl(tree, i)) ? i : clipper[i]!;
     for (let clip = firstClipper; clip >= 0; clip = clipper[clip]!)
@@ -64,7 +66,8 @@ function cutOff(analysis: Analysis): Observed[] {
         const endsInDots = axis === 'x' && clip === i && hasEllipsis(analysis, clip);
         const box = endsInDots ? laidAreas(tree, clip).content : paddingBox(analysis, clip);
         if (ink.some((rect) => intersection(rect, box))) shows.add(clip);
-        const by = Math.max(...ink.map((rect) => beyond(rect, box, axis)));
+        const by = Math.max(...left[axis].map((rect) => beyond(rect, box, axis)));
+        left[axis] = left[axis].map((rect) => cutTo(rect, box, axis));
         // A line's own area is taller than its letters: what is lost of it may be nothing.
         const least =
           axis === 'y' ? Math.max(LEAST, 0.25 * Math.min(...ink.map(({ height }) => height))) : LEAST;
@@ -104,6 +107,14 @@ const beyond = (ink: Rect, box: Rect, axis: Axis): number =>
   axis === 'x'
     ? Math.max(ink.x + ink.width - (box.x + box.width), box.x - ink.x)
     : Math.max(ink.y + ink.height - (box.y + box.height), box.y - ink.y);
+
+/** What a box leaves of ink on one axis; where all of it lies beyond, nothing at the edge that it lies beyond. */
+function cutTo(ink: Rect, box: Rect, axis: Axis): Rect {
+  const [start, end] = [startOf(box, axis), endOf(box, axis)];
+  const clamp = (at: number): number => Math.min(end, Math.max(start, at));
+  const [from, to] = [clamp(startOf(ink, axis)), clamp(endOf(ink, axis))];
+  return axis === 'x' ? { ...ink, x: from, width: to - from } : { ...ink, y: from, height: to - from };
+}
 
 /** Part of the ink that lies wholly outside: of a slide that waits beside a stage it is all. */
 function share(ink: readonly Rect[], box: Rect): number {
@@ -167,11 +178,23 @@ function meantBy(analysis: Analysis, clip: number, element: number, axis: Axis, 
       lost === 1 || isTransformed(analysis, moved) ? 'placed-by-hand' : 'placed-in-what-clips',
       `${boxName(analysis, moved)} is placed there by hand`,
     ]);
-  if (lost === 1 && between.some((at) => tree.kinds[at] === 'flex-item') && axis === 'x')
+  const slide = between.find((at) => tree.kinds[at] === 'flex-item');
+  if (lost === 1 && slide !== undefined && axis === 'x' && isSlide(analysis, slide, box.width))
     return facts(['waiting-slide', 'It lies wholly beside what is shown, like a slide that waits']);
   if (between.some((at) => resolve(analysis.styles, at, 'text-indent').value.startsWith('-')))
     return facts(['negative-indent', 'A negative text-indent moves it away']);
   return [];
+}
+
+/** Whether an item of a line is one of several of one width, or takes most of what shows them. */
+function isSlide(analysis: Analysis, item: number, room: number): boolean {
+  const { reading } = analysis;
+  const { width } = rectOf(reading, item);
+  const others = visibleChildren(analysis, reading.parent[item]!).filter((other) => other !== item);
+  return (
+    width >= room / 2 ||
+    (others.length > 1 && others.every((other) => Math.abs(rectOf(reading, other).width - width) < 1))
+  );
 }
 
 /** CSS px beside what cuts a text off that would bring out much of it. */

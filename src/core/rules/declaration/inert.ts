@@ -1,4 +1,5 @@
 /** Declarations that do nothing wherever they apply, though their author wanted something seen. */
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { inertOf } from '../../accounts/inert.ts';
 import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
@@ -72,7 +73,7 @@ const SIZES = /width$|height$/;
 const sizeOf = (property: string) => (property.endsWith('width') ? 'width' : 'height');
 
 /** Selectors that reach whatever comes say nothing of the box at hand. */
-const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,/;
+const SWEEPING = /^\*|^(html|body)$|,[^,]*,[^,]*,|^[a-z]+(, *[a-z]+)+$/;
 
 /** Whether a box that does not fill its container could be moved along in it. */
 function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
@@ -91,9 +92,13 @@ function hasRoomBeside({ tree, reading }: Analysis, element: number): boolean {
  * Whether what stands in a box's container leaves room above or below it, so that it could stand higher or lower than it
  * does: where it is as it is to be by other means, nothing is missed.
  */
-function hasRoomAbove({ tree, reading }: Analysis, element: number, place: string): boolean {
+function hasRoomAbove(analysis: Analysis, element: number, place: string): boolean {
+  const { tree, reading } = analysis;
   const parent = reading.parent[element]!;
   if (parent < 0 || !hasBox(tree, parent)) return false;
+  // Where the container says how it aligns its items, that is what was wanted.
+  if (/^(flex|grid)-item$/.test(tree.kinds[element]!) && authorDeclaration(analysis, parent, 'align-items'))
+    return false;
   const { y, height } = laidAreas(tree, parent).content;
   const boxes = childrenOf(tree, parent).filter((child) => hasBox(tree, child));
   const laid = boxes.map((box) => laidAreas(tree, box));

@@ -7,8 +7,15 @@ import { px, same } from '../../geometry/rect.ts';
 import { beforeEnd } from '../drawn.ts';
 import { inContainers } from './containers.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { isSelfOrAncestor, isReplacedOrControl, boxName } from '../../visibility/visibility.ts';
-import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
+import {
+  boxName,
+  hasBackground,
+  isReplacedOrControl,
+  isSelfOrAncestor,
+  visibleChildren,
+} from '../../visibility/visibility.ts';
+import { facts } from '../../evidence/model.ts';
+import { stopsByGeometry, stopsByVisibility } from '../stops.ts';
 import { tagOf } from '../../reading/labels.ts';
 
 /** The default margins beside a figure whose picture is told to take all of its width (HTML §15.3.3). */
@@ -24,21 +31,32 @@ function besidePicture(analysis: Analysis, figure: number): Observed[] {
     stopsByGeometry(analysis, figure, (margin.left < 16 || isDeclared) && 'its margin is not the default one')
   )
     return [];
-  if (stopsByGeometry(analysis, figure, tree.kinds[figure] !== 'block' && 'it is no block in the flow'))
+  const isLaid = /^(block|flex-item|grid-item)$/.test(tree.kinds[figure]!);
+  if (stopsByGeometry(analysis, figure, !isLaid && 'it is no block, and no item of a flex container or a grid'))
     return [];
   let fills = -1;
   for (let i = figure + 1; i < tree.count && isSelfOrAncestor(analysis, figure, i) && fills < 0; i++)
     if (isReplacedOrControl(tree, i) && authorDeclaration(analysis, i, 'width')?.value === '100%') fills = i;
   const isFilled = fills >= 0 && same(rectOf(reading, fills).width, content.width);
-  if (stopsByEvidence(analysis, figure, !isFilled && 'no picture in it is told to take all of its width'))
+  // A ground shows how wide the figure is, though no picture is told to fill it.
+  const ground = [figure, ...visibleChildren(analysis, figure)].find((at) => hasBackground(analysis, at));
+  if (
+    stopsByVisibility(
+      analysis,
+      figure,
+      !isFilled && ground === undefined && 'nothing in it shows how wide it is',
+    )
+  )
     return [];
+  const shown = isFilled ? fills : ground!;
   return [
     observed({
       px: margin.left,
       axis: 'x',
       subject: figure,
-      other: fills,
-      what: `There are ${px(margin.left)} px on either side of ${boxName(analysis, figure)}, whose ${boxName(analysis, fills)} is to take all of the width`,
+      other: shown === figure ? null : shown,
+      what: `There are ${px(margin.left)} px on either side of ${boxName(analysis, figure)}, ${isFilled ? `whose ${boxName(analysis, fills)} is to take all of the width` : 'which is as wide as what is around it but for them'}`,
+      evidence: facts(['set-in-by-its-meaning', !isFilled && 'Browsers set figures in at both sides']),
       boxes: [figure],
       weight: 20 + margin.left / 2,
     }),

@@ -41,6 +41,11 @@ function startOf({ tree }: Analysis, item: number, across: Axis): number {
   return margin[side] + border[side] + padding[side];
 }
 
+const edgesOf = ({ tree }: Analysis, element: number): number => {
+  const { top, right, bottom, left } = laidAreas(tree, element).border;
+  return top + right + bottom + left;
+};
+
 function unevenStart(analysis: Analysis, container: number): Observed[] {
   const { tree } = analysis;
   const items = itemsOf(analysis, container).filter((item) => !isTransformed(analysis, item));
@@ -70,12 +75,10 @@ function unevenStart(analysis: Analysis, container: number): Observed[] {
       )
         continue;
       const subject = odd[0]!;
+      const other = line.find((item) => !odd.includes(item))!;
       const isFilled =
-        hasBackground(analysis, subject) !==
-        hasBackground(
-          analysis,
-          line.find((item) => !odd.includes(item))!,
-        );
+        hasBackground(analysis, subject) !== hasBackground(analysis, other) ||
+        edgesOf(analysis, subject) > edgesOf(analysis, other) + 0.5;
       out.push(
         observed({
           px: by,
@@ -84,7 +87,7 @@ function unevenStart(analysis: Analysis, container: number): Observed[] {
           other: container,
           what: `${boxName(analysis, subject)} begins ${px(by)} px further ${across === 'y' ? 'down' : 'in'} than the others of its sort ${across === 'y' ? 'in its row' : 'below each other'}`,
           evidence: facts(
-            ['made-to-stand-out', isFilled && 'It has a ground that the others do not have'],
+            ['made-to-stand-out', isFilled && 'It has a ground or a border that the others do not have'],
             [
               'unlike-sorts',
               tagOf(analysis.reading, subject) === 'li' &&

@@ -4,9 +4,9 @@ import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import { declaredPx } from '../../accounts/sizing/declared.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { attribute, frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
+import { frames, rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
-import { isTwoFaced } from '../../evidence/overlap-intent.ts';
+import { isMark, isTwoFaced } from '../../evidence/overlap-intent.ts';
 import { layerFacts } from '../../evidence/layers.ts';
 import { facts, type Fact } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
@@ -55,11 +55,6 @@ function legibleOf(analysis: Analysis, element: number): Rect[] {
     : [laidAreas(tree, element).content];
 }
 
-/** Whether a box is a control that is drawn by the engine: a box to tick, a knob to choose by. */
-const isMark = ({ tree }: Analysis, element: number): boolean =>
-  tagOf(tree.reading, element) === 'input' &&
-  /^(checkbox|radio|range|color)$/i.test(attribute(tree, element, 'type') ?? '');
-
 interface Covered {
   /** The box beside the cover that the covered text sticks out of; −1: it lies within its own. */
   owner: number;
@@ -82,7 +77,7 @@ function coveredText(analysis: Analysis): Observed[] {
       const rect = visibleInk(analysis, i, ink);
       if (rect && rect.width > 1 && rect.height > 1) inks.push({ element: i, rect });
     }
-    const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i)) || isMark(analysis, i);
+    const isCover = hasSolidGround(analysis, i) || PICTURES.test(tagOf(reading, i)) || isMark(tree, i);
     if (stopsByVisibility(analysis, i, !isCover && 'it has no ground that would hide anything')) continue;
     if (
       stopsByEvidence(
@@ -240,6 +235,12 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
       [
         'one-of-a-stack',
         isOfStack && `${boxName(analysis, element)} lies under another of its sort, like the slides of a stage`,
+      ],
+      [
+        'controls-over-each-other',
+        [element, cover].every(
+          (at) => isReplacedOrControl(analysis.tree, at) && !PICTURES.test(tagOf(reading, at)),
+        ) && 'Two controls lie over each other',
       ],
       [
         'letters-cut-through',

@@ -1,12 +1,9 @@
 /** What `::before` and `::after` put over text by an absolute position (CSS Pseudo 4 §4.1, CSS Positioned Layout 3 §4). */
-import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
-import { laidAreas } from '../../boxes/areas.ts';
 import { absoluteGeneratedBoxes, type GeneratedBox } from '../../boxes/generated-boxes.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { type Rect, px } from '../../geometry/rect.ts';
-import { inUnit } from '../../trials/side-edits.ts';
 import {
   boxName,
   inkOf,
@@ -18,8 +15,8 @@ import {
 import { common } from '../drawn.ts';
 import { isSameSort } from '../like-boxes.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
+import { roomForPlaced } from './room-for-placed.ts';
 import { isUnseen, stopsByGeometry, stopsByVisibility } from '../stops.ts';
-import { fix, suspect } from '../suspects.ts';
 
 const LEAST = 3;
 
@@ -85,7 +82,6 @@ function coverings(analysis: Analysis): Observed[] {
           'layered-by-hand',
           share > 0.95 && 'It covers a whole text, as what is drawn over it for a while does',
         ]),
-        variant: cut.x - rect.x < rect.x + rect.width - cut.x - cut.width ? 'right' : 'left',
         places: boxes,
         boxes,
         weight: 110 + Math.min(by, 60),
@@ -95,35 +91,11 @@ function coverings(analysis: Analysis): Observed[] {
   return bySort.map(({ found }) => found);
 }
 
-/** The padding that leaves what is generated too little room, and the position that takes none. */
-function suspects(analysis: Analysis, { subject, axis, variant }: Observation): Suspect[] {
-  const name = boxName(analysis, subject);
-  const { tree } = analysis;
-  const boxes = absoluteGeneratedBoxes(tree).filter(({ element }) => element === subject);
-  const { rect, border, padding } = laidAreas(tree, subject);
-  return boxes.flatMap(({ name: pseudo, rect: at }): Suspect[] => {
-    const side = axis === 'y' ? 'top' : variant === 'right' ? 'right' : 'left';
-    const needed = {
-      top: at.y + at.height - rect.y - border.top,
-      left: at.x + at.width - rect.x - border.left,
-      right: rect.x + rect.width - border.right - at.x,
-    }[side];
-    const property = `padding-${side}`;
-    const declaration = authorDeclaration(analysis, subject, property);
-    const room = Math.ceil(needed + 4);
-    const exact = declaration?.owner === subject ? inUnit(declaration.value, padding[side], room) : `${room}px`;
-    const value = exact.replace(/^[\d.]+/, (number) => String(Math.ceil(Number(number) * 20) / 20));
-    return [
-      suspect(
-        analysis,
-        subject,
-        property,
-        `::${pseudo} takes ${px(needed)} px at that side of ${name}, and the padding there is ${px(padding[side])} px`,
-        [fix('leave it its room', subject, property, value, 106)],
-      ),
-    ];
-  });
-}
+/** The padding that leaves what is generated too little room. */
+const suspects = (analysis: Analysis, { subject, axis }: Observation): Suspect[] =>
+  absoluteGeneratedBoxes(analysis.tree)
+    .filter(({ element }) => element === subject)
+    .flatMap(({ name, rect }) => roomForPlaced(analysis, subject, rect, `::${name}`, axis) ?? []);
 
 export const rule: Rule<'overlap/generated-content'> = {
   id: 'overlap/generated-content',

@@ -52,12 +52,16 @@ function siblings(analysis: Analysis): Observed[] {
         stopsByGeometry(analysis, b, 'it shares no more than a border with the box before it');
         continue;
       }
-      const areSolid = isSolid(analysis, a) && isSolid(analysis, b);
+      // What a box without a ground holds is what lies over, or under.
+      const under = solidIn(analysis, a, common);
+      const over = under === null ? null : solidIn(analysis, b, common);
+      const shared = under && over && intersection(under, over);
       if (
         stopsByVisibility(
           analysis,
           b,
-          !areSolid && 'it, or the box before it, has no background, border or text',
+          (!shared || Math.min(shared.width, shared.height) <= 2.5) &&
+            'no background, border or text of it lies over one of the box before it',
         )
       )
         continue;
@@ -79,7 +83,7 @@ function siblings(analysis: Analysis): Observed[] {
       // They follow each other on the axis on which they begin further apart.
       const [ra, rb] = [rectOf(reading, a), rectOf(reading, b)];
       const vertical = followVertically(analysis, a, b) || Math.abs(ra.y - rb.y) >= Math.abs(ra.x - rb.x);
-      const by = vertical ? common.height : common.width;
+      const by = vertical ? shared!.height : shared!.width;
       out.push(
         observed({
           px: by,
@@ -98,6 +102,20 @@ function siblings(analysis: Analysis): Observed[] {
     }
   }
   return out;
+}
+
+/** The part of an area in which a box, or what it holds in its flow, has a ground, a border or ink; null: there is none. */
+function solidIn(analysis: Analysis, element: number, area: Rect): Rect | null {
+  if (isSolid(analysis, element)) return area;
+  const { tree } = analysis;
+  let largest: Rect | null = null;
+  for (const child of visibleChildren(analysis, element)) {
+    if (/absolute|fixed/.test(tree.kinds[child]!)) continue;
+    const common = intersection(rectOf(tree.reading, child), area);
+    const part = common && common.width > 2.5 && common.height > 2.5 ? solidIn(analysis, child, common) : null;
+    if (part && (!largest || part.width * part.height > largest.width * largest.height)) largest = part;
+  }
+  return largest;
 }
 
 /** Whether some of what a box holds shows in an area. */

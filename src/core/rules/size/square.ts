@@ -5,7 +5,11 @@ import { laidAreas } from '../../boxes/areas.ts';
 import { px } from '../../geometry/rect.ts';
 import { afterEnd, beforeEnd } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
-import { declared, isSqueezed, sizedBoxes, LEAST } from './declared-sizes.ts';
+import { declared, isGiven, isSqueezed, LEAST, LIMITS, sizedBoxes } from './declared-sizes.ts';
+import { authorDeclaration } from '../../accounts/author-declaration.ts';
+import { declaredPx } from '../../accounts/sizing/declared.ts';
+import type { Observation, Suspect } from '../../finding.ts';
+import { fix, suspect } from '../suspects.ts';
 import { boxName } from '../../visibility/visibility.ts';
 import { stopsByEvidence, stopsByGeometry } from '../stops.ts';
 
@@ -38,6 +42,36 @@ export function squareOff(analysis: Analysis, element: number): Observed | null 
   });
 }
 
+/** A minimum or a maximum that decides one of the sides, and not the other (CSS 2.2 §10.4). */
+function byLimit(analysis: Analysis, { subject }: Observation): Suspect[] {
+  const { rect, content } = laidAreas(analysis.tree, subject);
+  return LIMITS.flatMap((property): Suspect[] => {
+    const declaration = authorDeclaration(analysis, subject, property);
+    if (declaration?.owner !== subject || !isGiven(analysis, subject, property)) return [];
+    const side = property.endsWith('width') ? 'width' : 'height';
+    const wanted = declaredPx(analysis, subject, property, declaration.value);
+    if (Math.min(Math.abs(rect[side] - wanted), Math.abs(content[side] - wanted)) > 0.5) return [];
+    const isLeast = property.startsWith('min');
+    return [
+      suspect(
+        analysis,
+        subject,
+        property,
+        `${boxName(analysis, subject)} is at ${isLeast ? 'least' : 'most'} ${declaration.value} ${side === 'width' ? 'wide' : 'tall'}`,
+        [
+          fix(
+            `set no ${isLeast ? 'minimum' : 'maximum'} for it`,
+            subject,
+            property,
+            isLeast ? '0' : 'none',
+            104,
+          ),
+        ],
+      ),
+    ];
+  });
+}
+
 export const rule: Rule<'size/square'> = {
   id: 'size/square',
   kind: 'size',
@@ -48,6 +82,7 @@ export const rule: Rule<'size/square'> = {
   example: `<style>.row { display: flex; width: 200px } .dot { width: 80px; height: 80px; background: tan } .text { flex: 0 0 160px }</style><div class="row"><div class="dot">1</div><div class="text">text</div></div>`,
   observe: (analysis) => sizedBoxes(analysis).flatMap((box) => squareOff(analysis, box) ?? []),
   wish: (analysis, { subject }) => wishFor(analysis, subject, { is: 'ratio', ratio: 1 }),
+  suspects: byLimit,
   drawn: (analysis, observation) =>
     observation.variant === 'larger' ? beforeEnd(analysis, observation) : afterEnd(analysis, observation),
 };
