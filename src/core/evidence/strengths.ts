@@ -14,7 +14,7 @@ export const STRENGTHS = {
   'for-another-layout': 1,
   'seen-by-its-ground': 0.25,
   'mostly-empty': 0.5,
-  'keeps-empty-tracks': 0.75,
+  'keeps-empty-tracks': 0.45,
   'gap-beside-margins': 0.5,
   'unlike-the-other-axis': 0.75,
   'collapses-elsewhere': 1,

@@ -301,15 +301,25 @@ export function makeProver({
     for (const attempt of [...partial].sort((a, b) => b.off - a.off || b.proposal.rank - a.proposal.rank))
       if (!list.some((other) => isSameCulprit(culpritOf(analysis, other.proposal, 0), attempt.proposal)))
         list.push(attempt);
-    for (let n = 2; n <= Math.min(3, list.length); n++) {
-      const some = list.slice(0, n);
+    const outcomeOf = async (some: readonly Attempt[]): Promise<{ put: Put; outcome: Outcome } | null> => {
       const put = joined(some.map((attempt) => attempt.put));
       const outcome = await tried(observation.kind, put.edits);
       const proposals = some.map(({ proposal }) => proposal);
-      if (!outcome || leftBy(observation, proposals, outcome) > 0 || outcome.fresh.length > 0) continue;
-      if (!meetsWish(observation, outcome)) continue;
-      const words = proposals.map((proposal) => proposal.words).join(', and ');
-      return [{ ...remedyOf(observation, words, put, outcome), rank: 0 }];
+      const isGone = outcome && leftBy(observation, proposals, outcome) === 0 && outcome.fresh.length === 0;
+      return isGone && meetsWish(observation, outcome) ? { put, outcome } : null;
+    };
+    for (let n = 2; n <= Math.min(3, list.length); n++) {
+      let some = list.slice(0, n);
+      let result = await outcomeOf(some);
+      if (!result) continue;
+      // What the others do without is left out.
+      for (const attempt of n > 2 ? some : []) {
+        const fewer = some.filter((other) => other !== attempt);
+        const without = await outcomeOf(fewer);
+        if (without) [some, result] = [fewer, without];
+      }
+      const words = some.map(({ proposal }) => proposal.words).join(', and ');
+      return [{ ...remedyOf(observation, words, result.put, result.outcome), rank: 0 }];
     }
     return [];
   }

@@ -32,6 +32,9 @@ const REMEDIES: Remedy[] = [
 /** What can give no more than this part of what is wanted is hardly to blame. */
 const SMALL = 0.1;
 
+/** By so much what helps elsewhere comes after what a rule suspects itself. */
+const LATER = 3;
+
 /** All changes that may take a finding away, the likeliest first, each once. */
 export function proposalsFor(
   analysis: Analysis,
@@ -50,7 +53,18 @@ export function proposalsFor(
       },
       suspects,
     );
+  // What is cut off sideways is helped as where it sticks out of a box that does not clip.
+  const asOverflow: Observation[] =
+    observation.rule === 'clip/cut-off' && observation.axis === 'x' && observation.other !== null
+      ? [{ ...observation, kind: 'overflow', rule: 'overflow/container', subject: observation.other }]
+      : [];
   const all = [
+    ...asOverflow.flatMap((told) =>
+      REMEDIES.flatMap(({ propose }) => propose(analysis, told)).map((proposal) => ({
+        ...proposal,
+        rank: proposal.rank - LATER,
+      })),
+    ),
     ...proposalsOf(analysis, suspects(observation)),
     ...REMEDIES.flatMap(({ propose }) => propose(analysis, observation)),
   ]

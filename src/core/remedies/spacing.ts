@@ -99,6 +99,18 @@ function ofFallen(analysis: Analysis, { boxes, subject, other, variant }: Observ
     });
   for (const element of boxes) {
     const { margin, padding } = laidAreas(analysis.tree, element);
+    const both = authorDeclaration(analysis, element, 'margin-left');
+    if (variant === 'whole' && both?.owner === element && margin.left >= 0.5 && margin.right >= 0.5)
+      out.push({
+        element,
+        property: both.source.property,
+        source: both.source,
+        rule: 'margin',
+        because: `the margins of ${labelOf(analysis, element)} come on top of widths that come to the whole row ${cite(both)}`,
+        words: 'take the margins out on both sides',
+        steps: ['margin-left', 'margin-right'].map((property) => put(analysis, element, property, '0')),
+        rank: /%/.test(both.value) ? 42 : 84,
+      });
     for (const side of ['left', 'right'] as const)
       for (const [area, has, rank] of [
         ['margin', margin[side], 80],

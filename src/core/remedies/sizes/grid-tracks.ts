@@ -41,14 +41,10 @@ export function shrinkingColumns({ analysis, observation, element, label }: Size
     /grid$/.test(display) && axis === 'x'
       ? authorDeclaration(analysis, element, 'grid-template-columns')
       : null;
-  const shrinking =
-    columns?.value
-      .replace(/(^|\s|,)(\d*\.?\d+fr)/g, '$1minmax(0, $2)')
-      .replace(/(^|\s|,)(\d+(?:px|rem|em))/g, '$1minmax(0, $2)') ?? '';
+  const shrinking = columns ? asShrinking(columns.value) : '';
   if (
     columns &&
     columns.source.property.startsWith('grid') &&
-    !/minmax\(\s*0/.test(columns.value) &&
     shrinking !== columns.value &&
     matchesSyntax('grid-template-columns', shrinking)
   )
@@ -58,9 +54,26 @@ export function shrinkingColumns({ analysis, observation, element, label }: Size
       source: columns.source,
       rule: 'tracks',
       because: `the columns of ${label} do not shrink ${cite(columns)}`,
-      words: 'let its columns shrink',
+      words:
+        /min\(/.test(shrinking) && !/min\(/.test(columns.value)
+          ? 'let no column be wider than the grid'
+          : 'let its columns shrink',
       steps: [put(analysis, element, 'grid-template-columns', shrinking)],
       rank: 79,
     });
   return out;
+}
+
+/** Tracks that give way: a minimum of a length is no more than the grid, any other is 0 (Grid 2 §7.2.3). */
+function asShrinking(tracks: string): string {
+  const held: string[] = [];
+  const hold = (text: string): string => `<${held.push(text) - 1}>`;
+  return tracks
+    .replace(/minmax\(\s*(\d*\.?\d+(?:px|rem|em|ch|ex|vw))\s*,([^()]*)\)/g, (_, least: string, most: string) =>
+      hold(`minmax(min(${least}, 100%),${most})`),
+    )
+    .replace(/minmax\((?:[^()]|\([^()]*\))*\)/g, hold)
+    .replace(/(^|[\s,(])(\d*\.?\d+fr)/g, '$1minmax(0, $2)')
+    .replace(/(^|[\s,(])(\d*\.?\d+(?:px|rem|em))/g, '$1minmax(0, $2)')
+    .replace(/<(\d+)>/g, (_, n: string) => held[Number(n)]!);
 }

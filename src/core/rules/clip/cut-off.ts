@@ -265,6 +265,9 @@ function isCutShort(analysis: Analysis, placed: number, box: Rect): boolean {
 }
 
 /** Of a text that ends in an ellipsis: what keeps its box narrower than the room, or as low as it is. */
+const isControl = ({ tree }: Analysis, element: number): boolean =>
+  isReplacedOrControl(tree, element) && !PICTURES.test(tagOf(tree.reading, element));
+
 function suspects(analysis: Analysis, { subject, other, axis }: Observation): Suspect[] {
   const out: Suspect[] = [];
   // What is placed in a box is let out of it, whatever its size.
@@ -278,7 +281,14 @@ function suspects(analysis: Analysis, { subject, other, axis }: Observation): Su
     axis === 'x' ? (['max-width', 'width', 'flex-basis'] as const) : (['max-height', 'height'] as const);
   const isPicture = other !== null && PICTURES.test(tagOf(analysis.reading, other));
   const clamp = authorDeclaration(analysis, subject, '-webkit-line-clamp');
-  if (!hasEllipsis(analysis, subject) && !clamp && !isPicture) return [];
+  // A control that is cut off below cannot be used: what cuts it off can scroll instead.
+  if (axis === 'y' && other !== null && isControl(analysis, other))
+    out.push(
+      suspect(analysis, subject, 'overflow-y', `${name} cuts off what is taller than it`, [
+        fix('let it scroll', subject, 'overflow-y', 'auto', 60),
+      ]),
+    );
+  if (!hasEllipsis(analysis, subject) && !clamp && !isPicture) return out;
   const padding = axis === 'x' ? authorDeclaration(analysis, subject, 'padding-right') : null;
   if (
     padding?.owner === subject &&
@@ -341,8 +351,10 @@ export const rule: Rule<'clip/cut-off'> = {
   example: `<style>div { width: 120px; height: 20px; overflow: hidden }</style><div>More words than there is room for in a box of this height</div>`,
   observe: cutOff,
   // Of pictures and controls no letter tells how much of them is seen.
-  wish: (analysis, { subject }) =>
-    textWithin(analysis.tree, subject).length > 0 ? wishFor(analysis, subject, { is: 'whole-text' }) : null,
+  wish: (analysis, { subject, other }) => {
+    const cut = other ?? subject;
+    return textWithin(analysis.tree, cut).length > 0 ? wishFor(analysis, cut, { is: 'whole-text' }) : null;
+  },
   suspects,
   drawn: (analysis, { axis, px, subject, other }) => {
     const box = paddingBox(analysis, subject);

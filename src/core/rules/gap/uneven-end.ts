@@ -23,6 +23,8 @@ import { suspect } from '../suspects.ts';
 import { inContainers } from './containers.ts';
 
 const LEAST = 8;
+/** CSS px up to which the last thing of a box is a row of buttons, or a line. */
+const MOST = 100;
 
 /** The last thing in the flow of a box. */
 const lastIn = (analysis: Analysis, box: number): number | undefined =>
@@ -51,8 +53,9 @@ function unevenEnds(analysis: Analysis, container: number): Observed[] {
   const rows = new Map<string, { item: number; last: number }[]>();
   for (const item of items) {
     const last = lastIn(analysis, item);
-    if (last === undefined) continue;
     const { y, height } = rectOf(reading, item);
+    // What is most of its box is no end of it.
+    if (last === undefined || rectOf(reading, last).height > Math.min(MOST, height / 2)) continue;
     const key = `${sortOf(analysis, item)} ${Math.round(y)} ${Math.round(height)}`;
     const row = rows.get(key);
     if (row) row.push({ item, last });

@@ -17,7 +17,7 @@ import { inContainers } from './containers.ts';
 
 const LEAST = 4;
 /** CSS px from which on it is a step of a staircase, and no slip. */
-const MOST = 120;
+const MOST = 48;
 
 /** Groups boxes of one sort by where they begin, within half a px. */
 function inLines(analysis: Analysis, items: readonly number[], across: Axis): number[][] {

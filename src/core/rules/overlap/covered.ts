@@ -32,6 +32,7 @@ import { common } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isSameSort } from '../like-boxes.ts';
 import { isUnseen, stopsByEvidence, stopsByVisibility } from '../stops.ts';
+import { roomForPlaced } from './room-for-placed.ts';
 import { sharedCells } from './shared-cells.ts';
 import { fix, suspect } from '../suspects.ts';
 
@@ -56,6 +57,7 @@ function legibleOf(analysis: Analysis, element: number): Rect[] {
 }
 
 interface Covered {
+  key: string;
   /** The box beside the cover that the covered text sticks out of; −1: it lies within its own. */
   owner: number;
   /** The box around the cover, or the cover, that is a child of what holds both. */
@@ -94,6 +96,8 @@ function coveredText(analysis: Analysis): Observed[] {
   for (const { rect } of inks) index.add(rect.x, rect.y, rect.x + rect.width, rect.y + rect.height);
   index.finish();
   const worst = new Map<string, Covered>();
+  /** Of which some letters are covered in part. */
+  const cutThrough = new Set<string>();
   for (const cover of covers) {
     const shown = visiblePart(analysis, cover, rectOf(reading, cover));
     if (!shown) continue;
@@ -122,8 +126,9 @@ function coveredText(analysis: Analysis): Observed[] {
       const area = cut.width * cut.height;
       const last = worst.get(key);
       const share = area / (rect.width * rect.height);
+      if (share > 0.05 && share < 0.95 && !isReplacedOrControl(tree, element)) cutThrough.add(key);
       if (!last || area > last.cut.width * last.cut.height)
-        worst.set(key, { lifted, owner: isOut ? owner : -1, cover, element, cut, share });
+        worst.set(key, { key, lifted, owner: isOut ? owner : -1, cover, element, cut, share });
     }
   }
   return [...worst.values()].map((found) => {
@@ -142,7 +147,7 @@ function coveredText(analysis: Analysis): Observed[] {
       what: isStickingOut
         ? `${px(by)} px of ${boxName(analysis, element)} stick out of it, and lie under ${boxName(analysis, cover)}`
         : `${boxName(analysis, cover)} is painted over ${px(by)} px of ${boxName(analysis, element)}`,
-      evidence: intentOf(analysis, found),
+      evidence: intentOf(analysis, found, cutThrough.has(found.key)),
       boxes: isStickingOut
         ? selfAndAncestors(analysis, element, reading.parent[owner]!)
         : [...new Set([...selfAndAncestors(analysis, cover, reading.parent[lifted]!), element])],
@@ -213,7 +218,11 @@ function sticksOutBy({ reading }: Analysis, box: number, part: Rect): number {
   return Math.max(part.x + part.width - x - width, part.y + part.height - y - height, x - part.x, y - part.y);
 }
 
-function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered): Fact[] {
+function intentOf(
+  analysis: Analysis,
+  { lifted, cover, element, share }: Covered,
+  isCutThrough: boolean,
+): Fact[] {
   const { reading } = analysis;
   const end = reading.parent[lifted]!;
   const path = selfAndAncestors(analysis, cover, end);
@@ -223,7 +232,6 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
   const sticky = path.find((at) => positionOf(at) === 'sticky');
   const moved = path.find((at) => isTransformed(analysis, at));
   const isOfStack = share > 0.9 && covered.some((at) => path.some((other) => areSiblings(analysis, at, other)));
-  const isControl = isReplacedOrControl(analysis.tree, element);
   return [
     ...layerFacts(analysis, path),
     ...facts(
@@ -242,13 +250,7 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
           (at) => isReplacedOrControl(analysis.tree, at) && !PICTURES.test(tagOf(reading, at)),
         ) && 'Two controls lie over each other',
       ],
-      [
-        'letters-cut-through',
-        share > 0.05 &&
-          share < 0.95 &&
-          !isControl &&
-          `Letters of ${boxName(analysis, element)} are cut through`,
-      ],
+      ['letters-cut-through', isCutThrough && `Letters under ${boxName(analysis, cover)} are cut through`],
       [
         'text-hidden-in-flow',
         placed === undefined &&
@@ -263,6 +265,16 @@ function intentOf(analysis: Analysis, { lifted, cover, element, share }: Covered
 /** Whether two boxes are of one parent and one sort: slides, cards of a pile. */
 const areSiblings = (analysis: Analysis, a: number, b: number): boolean =>
   a !== b && analysis.reading.parent[a] === analysis.reading.parent[b] && isSameSort(analysis, a, b);
+
+/** What is placed in the box that holds the text which it covers. */
+const ofPlaced = (analysis: Analysis, { boxes, other, axis }: Observation): Suspect[] =>
+  boxes.flatMap((box) => {
+    const { tree, reading } = analysis;
+    const block = tree.containingBlock[box]!;
+    if (tree.kinds[box] !== 'absolute' || block < 0 || other === null) return [];
+    if (box === other || !isSelfOrAncestor(analysis, block, other)) return [];
+    return roomForPlaced(analysis, block, rectOf(reading, box), boxName(analysis, box), axis) ?? [];
+  });
 
 /** Who leaves too little room beside what is fixed, and takes no room itself (CSS Positioned Layout 3 §2.1). */
 function suspectsBesideFixed(analysis: Analysis, fixed: number, covered: number, axis: Axis): Suspect[] {
@@ -393,6 +405,7 @@ export const rule: Rule<'overlap/covered'> = {
   observe: coveredText,
   suspects: (analysis, observation) => [
     ...sharedCells(analysis, observation),
+    ...ofPlaced(analysis, observation),
     ...suspects(analysis, observation),
   ],
   drawn: common,
