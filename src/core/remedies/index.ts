@@ -53,9 +53,11 @@ export function proposalsFor(
       },
       suspects,
     );
-  // What is cut off sideways is helped as where it sticks out of a box that does not clip.
+  // What is cut off or scrolled to sideways is helped as where it sticks out of a box that does neither.
   const asOverflow: Observation[] =
-    observation.rule === 'clip/cut-off' && observation.axis === 'x' && observation.other !== null
+    /^(clip\/cut-off|scroll\/slight)$/.test(observation.rule) &&
+    observation.axis === 'x' &&
+    observation.other !== null
       ? [{ ...observation, kind: 'overflow', rule: 'overflow/container', subject: observation.other }]
       : [];
   const all = [

@@ -20,21 +20,19 @@ function ofRatio(analysis: Analysis, { subject, variant }: Observation): Proposa
   if (!ratio) return [];
   const stretch = stretchOf(analysis, subject);
   const out: Proposal[] = stretch ? [stretch] : [];
-  // With one side declared and the other stretched the ratio has no say (CSS Sizing 4 §5.1).
-  for (const property of ['height', 'width'] as const) {
-    const declaration = authorDeclaration(analysis, subject, property);
-    if (declaration?.owner !== subject || /^auto$/.test(declaration.value)) continue;
+  // With its height declared and its width stretched the ratio has no say (CSS Sizing 4 §5.1).
+  const height = authorDeclaration(analysis, subject, 'height');
+  if (height?.owner === subject && height.value !== 'auto' && isStretchedAcross(analysis, subject))
     out.push({
       element: subject,
-      property: declaration.source.property,
-      source: declaration.source,
+      property: height.source.property,
+      source: height.source,
       rule: 'declared',
-      because: `${label} has a ${property} of its own, and its other side comes from its container ${cite(declaration)}`,
-      words: `let its ${property} follow the ratio`,
-      steps: [put(analysis, subject, property, 'auto')],
+      because: `${label} has a height of its own, and its width comes from its container ${cite(height)}`,
+      words: 'let its height follow the ratio',
+      steps: [put(analysis, subject, 'height', 'auto')],
       rank: 92,
     });
-  }
   if (variant === 'larger')
     out.push({
       element: subject,
@@ -105,6 +103,13 @@ function ofPicture(analysis: Analysis, { subject }: Observation): Proposal[] {
 }
 
 /** What keeps a box from being made as tall as its row; null: it is not. */
+/** Whether its width is that of the column or the area that it stands in. */
+function isStretchedAcross({ tree, reading }: Analysis, element: number): boolean {
+  if (tree.kinds[element] === 'grid-item') return true;
+  const direction = usedText(reading, 'flex-direction', reading.parent[element]!);
+  return tree.kinds[element] === 'flex-item' && direction.startsWith('column');
+}
+
 function stretchOf(analysis: Analysis, element: number): Proposal | null {
   const { tree, reading } = analysis;
   const isStretched =

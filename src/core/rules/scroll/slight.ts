@@ -6,7 +6,7 @@ import { rectOf, usedPx, usedText } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
 import type { Observation, Suspect } from '../../finding.ts';
 import { endOf, px } from '../../geometry/rect.ts';
-import { boxName, isSelfOrAncestor } from '../../visibility/visibility.ts';
+import { boxName, inkOf, isSelfOrAncestor } from '../../visibility/visibility.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { stopsByGeometry } from '../stops.ts';
 import { fix, suspect } from '../suspects.ts';
@@ -84,6 +84,11 @@ function suspects(analysis: Analysis, { subject, boxes, axis, px: by }: Observat
           : null,
       ]),
     );
+  // What can be read or used beyond the end would be lost.
+  const view = laidAreas(tree, subject).rect;
+  const hidesInk = boxes.some(
+    (box) => box !== subject && inkOf(analysis, box).some((ink) => endOf(ink, axis) > endOf(view, axis) + 1),
+  );
   const isAsked = /auto|scroll/.test(own(`overflow-${axis}`)?.value ?? '');
   if (!isAsked)
     out.push(
@@ -100,7 +105,7 @@ function suspects(analysis: Analysis, { subject, boxes, axis, px: by }: Observat
             `${Math.ceil(padding[end] + by)}px`,
             104,
           ),
-          fix('do not scroll on that axis', subject, `overflow-${axis}`, 'hidden', 94),
+          fix('do not scroll on that axis', subject, `overflow-${axis}`, 'hidden', hidesInk ? 50 : 94),
         ],
       ),
     );
