@@ -74,8 +74,13 @@ function unevenStart(analysis: Analysis, container: number): Observed[] {
         )
       )
         continue;
-      const subject = odd[0]!;
-      const other = line.find((item) => !odd.includes(item))!;
+      // All but the first have it: what follows its like was set off from it.
+      const isBeforeOthers =
+        odd[0] === line[0] && odd.length === 1 && startOf(analysis, odd[0]!, across) < usual;
+      const isHigher = !isBeforeOthers && startOf(analysis, odd[0]!, across) < usual;
+      const places = isBeforeOthers ? line.slice(1) : odd;
+      const subject = places[0]!;
+      const other = line.find((item) => !places.includes(item))!;
       const isFilled =
         hasBackground(analysis, subject) !== hasBackground(analysis, other) ||
         edgesOf(analysis, subject) > edgesOf(analysis, other) + 0.5;
@@ -85,7 +90,7 @@ function unevenStart(analysis: Analysis, container: number): Observed[] {
           axis: across,
           subject,
           other: container,
-          what: `${boxName(analysis, subject)} begins ${px(by)} px further ${across === 'y' ? 'down' : 'in'} than the others of its sort ${across === 'y' ? 'in its row' : 'below each other'}`,
+          what: `${boxName(analysis, subject)} begins ${px(by)} px ${isHigher ? (across === 'y' ? 'higher' : 'further out') : across === 'y' ? 'further down' : 'further in'} than ${isBeforeOthers ? 'the first' : 'the others'} of its sort ${across === 'y' ? 'in its row' : 'below each other'}`,
           evidence: facts(
             ['made-to-stand-out', isFilled && 'It has a ground or a border that the others do not have'],
             [
@@ -99,7 +104,7 @@ function unevenStart(analysis: Analysis, container: number): Observed[] {
               layout !== 'flow' && 'They are items of one row of a flex container or a grid',
             ],
           ),
-          places: odd,
+          places,
           boxes: [subject],
           weight: 20 + by / 4,
         }),

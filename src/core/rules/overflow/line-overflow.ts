@@ -113,7 +113,15 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
     // What a transform moves takes what is in it along.
     const end = isMoved[box] === 1 ? rectOf(reading, box) : rect;
     const by = bottom - (end.y + end.height - border.bottom);
-    const isNothing = rect.height < 1 && border.bottom === 0 && !hasBackground(analysis, box);
+    const float = selfAndAncestors(analysis, element, box).findLast((at) => tree.kinds[at] === 'float') ?? -1;
+    const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
+    const next = by < LEAST ? null : nextTo(analysis, box, below);
+    // A box of floats alone has no height, and is missed where they lie over the ground of what follows.
+    const isNothing =
+      rect.height < 1 &&
+      border.bottom === 0 &&
+      !hasBackground(analysis, box) &&
+      !(float >= 0 && next !== null && hasGround(analysis, next));
     if (
       stopsByVisibility(
         analysis,
@@ -123,8 +131,6 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
       )
     )
       continue;
-    const float = selfAndAncestors(analysis, element, box).findLast((at) => tree.kinds[at] === 'float') ?? -1;
-    const below = { ...rect, y: rect.y + rect.height, height: bottom - rect.y - rect.height };
     const shown =
       selfAndAncestors(analysis, element, reading.parent[box]!)
         .map((at) => ({ at, areas: laidAreas(tree, at) }))
@@ -140,7 +146,6 @@ export const hangings = oncePerAnalysis((analysis): Hanging[] => {
           by: bottom - (areas.rect.y + areas.rect.height - areas.border.bottom),
         }))
         .find((entry) => entry.by >= LEAST) ?? null;
-    const next = nextTo(analysis, box, below);
     if (
       stopsByVisibility(
         analysis,

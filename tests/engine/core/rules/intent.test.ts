@@ -12,6 +12,26 @@ const LOREM =
 
 const PATTERNS: [name: string, css: string, html: string][] = [
   [
+    'a dialog over the page',
+    '.d{position:fixed;inset:0;background:#fff}',
+    `<p>${LOREM}</p><div class="d"><p>Are you sure?</p></div>`,
+  ],
+  [
+    'text in a cell that has an ellipsis, in a list that scrolls down',
+    'ul{width:200px;height:90px;overflow-y:auto;margin:0;padding:0}li{display:grid;grid-template-columns:30px minmax(0,1fr);overflow:hidden}span{overflow:hidden;white-space:nowrap;text-overflow:ellipsis}',
+    `<ul>${`<li><b>1</b><span title="${LOREM}">${LOREM}</span></li>`.repeat(9)}</ul>`,
+  ],
+  [
+    'an underline that is generated below a heading',
+    'h2{position:relative;padding-bottom:8px}h2::after{content:"";position:absolute;left:0;bottom:0;width:60px;height:3px;background:teal}',
+    `<h2>Landings</h2><p>${LOREM}</p>`,
+  ],
+  [
+    'cells of numbers in the middle of their row',
+    'td{width:120px;padding:4px}',
+    `<table><tr><td>12<td>${LOREM}<td>14</table>`,
+  ],
+  [
     'a hidden label for those who hear the page',
     '.vh{position:absolute;width:1px;height:1px;overflow:hidden;clip:rect(0 0 0 0);white-space:nowrap}',
     `<p>Fares</p><span class="vh">${LOREM}</span>`,
