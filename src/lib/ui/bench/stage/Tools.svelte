@@ -76,7 +76,7 @@
     <input
       bind:this={input}
       bind:value={selector}
-      class="code w-40 min-w-20 border-b border-neutral bg-transparent"
+      class="code w-40 min-w-20 shrink-[4] border-b border-neutral bg-transparent"
       placeholder="CSS selector"
       aria-label="Pick by CSS selector"
       spellcheck="false"
