@@ -1,9 +1,9 @@
 /** Where the boxes of `::before` and `::after` lie that are taken out of the flow: no element's box tells of them (CSS Pseudo 4 §4.1). */
-import type { Rect } from '../geometry/rect.ts';
+import type { Edges, Rect } from '../geometry/rect.ts';
 import type { Pseudo } from '../reading/reading.ts';
 import { laidAreas } from './areas.ts';
 import { holdsAbsolute } from './formatting-contexts.ts';
-import { hasBox, inside, type BoxTree } from './tree.ts';
+import { edgesFrom, hasBox, inside, pxOf, type BoxTree } from './tree.ts';
 
 export interface GeneratedBox {
   element: number;
@@ -12,15 +12,6 @@ export interface GeneratedBox {
   rect: Rect;
   values: Pseudo['values'];
 }
-
-const sidesOf = (value: string): [top: number, right: number, bottom: number, left: number] => {
-  const [top = 0, right = top, bottom = top, left = right] = value
-    .split(' ')
-    .map((side) => parseFloat(side) || 0);
-  return [top, right, bottom, left];
-};
-
-const pxOf = (value: string | undefined): number => (/px$/.test(value ?? '') ? parseFloat(value!) : NaN);
 
 /** The corner from which insets of what is generated in an element are counted. */
 function originOf(tree: BoxTree, element: number): [x: number, y: number] {
@@ -39,24 +30,29 @@ export function absoluteGeneratedBoxes(tree: BoxTree): GeneratedBox[] {
     for (const { name, values } of list) {
       if (values['position'] !== 'absolute' || !/^(none|)$/.test(values['transform'] ?? '')) continue;
       const [left, top, width, height] = ['left', 'top', 'width', 'height'].map((property) =>
-        pxOf(values[property]),
+        pxOf(values[property] ?? ''),
       );
       if (![left, top, width, height].every(Number.isFinite)) continue;
       const [x, y] = originOf(tree, element);
-      const margin = sidesOf(values['margin'] ?? '');
-      const edges =
-        values['box-sizing'] === 'border-box'
-          ? [0, 0, 0, 0]
-          : sidesOf(values['padding'] ?? '').map((side, n) => side + sidesOf(values['border-width'] ?? '')[n]!);
+      const [margin, padding, border] = ['margin', 'padding', 'border-width'].map((property) =>
+        edgesFrom(values[property] ?? ''),
+      ) as [Edges, Edges, Edges];
+      const isBorderBox = values['box-sizing'] === 'border-box';
+      const [across, down] = isBorderBox
+        ? [0, 0]
+        : [
+            padding.left + padding.right + border.left + border.right,
+            padding.top + padding.bottom + border.top + border.bottom,
+          ];
       out.push({
         element,
         name,
         values,
         rect: {
-          x: x + left! + margin[3],
-          y: y + top! + margin[0],
-          width: width! + edges[1]! + edges[3]!,
-          height: height! + edges[0]! + edges[2]!,
+          x: x + left! + margin.left,
+          y: y + top! + margin.top,
+          width: width! + across,
+          height: height! + down,
         },
       });
     }

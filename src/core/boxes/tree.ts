@@ -135,12 +135,14 @@ const edges = new Map<string, Edges>();
 const MOST_EDGES = 4000;
 
 /** The four sides of a shorthand of lengths; a side that is not a length in px counts as 0. The same of all boxes with that text. */
-export function edgesOf(
+export const edgesOf = (
   reading: RawReading,
   property: 'margin' | 'padding' | 'border-width',
   element: number,
-): Readonly<Edges> {
-  const text = usedText(reading, property, element);
+): Readonly<Edges> => edgesFrom(usedText(reading, property, element));
+
+/** The same of the text of such a shorthand. */
+export function edgesFrom(text: string): Readonly<Edges> {
   let cached = edges.get(text);
   if (!cached) {
     if (edges.size > MOST_EDGES) edges.clear();

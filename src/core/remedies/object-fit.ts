@@ -102,14 +102,16 @@ function ofPicture(analysis: Analysis, { subject }: Observation): Proposal[] {
   return out;
 }
 
-/** What keeps a box from being made as tall as its row; null: it is not. */
 /** Whether its width is that of the column or the area that it stands in. */
 function isStretchedAcross({ tree, reading }: Analysis, element: number): boolean {
-  if (tree.kinds[element] === 'grid-item') return true;
-  const direction = usedText(reading, 'flex-direction', reading.parent[element]!);
-  return tree.kinds[element] === 'flex-item' && direction.startsWith('column');
+  return tree.kinds[element] === 'grid-item' || isInColumn({ tree, reading }, element);
 }
 
+const isInColumn = ({ tree, reading }: Pick<Analysis, 'tree' | 'reading'>, element: number): boolean =>
+  tree.kinds[element] === 'flex-item' &&
+  usedText(reading, 'flex-direction', reading.parent[element]!).startsWith('column');
+
+/** What stretches a box to its row or its column; null: nothing does. */
 function stretchOf(analysis: Analysis, element: number): Proposal | null {
   const { tree, reading } = analysis;
   const isStretched =
@@ -117,8 +119,7 @@ function stretchOf(analysis: Analysis, element: number): Proposal | null {
     /^(auto|stretch|normal)$/.test(usedText(reading, 'align-self', element) || 'auto');
   if (!isStretched) return null;
   const parent = reading.parent[element]!;
-  const isColumn =
-    tree.kinds[element] === 'flex-item' && /^column/.test(usedText(reading, 'flex-direction', parent));
+  const isColumn = isInColumn(analysis, element);
   const declaration =
     authorDeclaration(analysis, element, 'align-self') ?? authorDeclaration(analysis, parent, 'align-items');
   return {

@@ -46,8 +46,6 @@ describe('across widths and default styles', () => {
     await page.locator('[data-bands]').getByText('trouble band').waitFor({ timeout: 400_000 });
     await page.getByRole('navigation', { name: 'Views' }).getByText('Sweep').click();
     await page.locator('[data-band=overflow]').first().waitFor();
-    // Its bands are drawn while widths between them are still looked at.
-    await page.locator('[data-status=done]').waitFor({ timeout: 400_000 });
     const last = Number(
       await page.locator('[data-band=overflow] [data-last]').first().getAttribute('data-last'),
     );

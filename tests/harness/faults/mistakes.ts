@@ -938,9 +938,9 @@ export const MISTAKES: Mistake[] = [
   },
   {
     name: 'a field as wide as its form, with its edges on top',
-    as: /overflow/,
+    as: /size/,
     html: page('<form class="f"><textarea></textarea></form>'),
-    css: '.f { width: 320px; padding: 20px; background: #eef } textarea { box-sizing: content-box; width: 100%; padding: 6px }',
+    css: '.f { box-sizing: border-box; width: 360px; padding: 20px; background: #eef } textarea { box-sizing: content-box; width: 100%; padding: 6px }',
     wrong: 'content-box',
     right: 'border-box',
     culprit: /width: 100%/,

@@ -2,7 +2,7 @@
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { labelOf, tagOf } from '../../reading/labels.ts';
-import { childrenOf, hasBox, rectOf, scrollsDown, usedText } from '../../boxes/tree.ts';
+import { childrenOf, hasBox, inside, rectOf, scrollsDown, usedText } from '../../boxes/tree.ts';
 import { alignSelf, isStretch } from '../sizing/percentage-definiteness.ts';
 import { px } from '../../geometry/rect.ts';
 import { declaredOf } from '../sizing/declared.ts';
@@ -82,11 +82,12 @@ function stretchedInRow(analysis: Analysis, element: number): { why: string; hol
     : null;
 }
 
-/** CSS px from the upper end of a box to the lowest of its children. */
+/** CSS px from the upper end of a box to the lowest of its children and of its own text. */
 function endOfContents({ tree, reading }: Analysis, element: number): number {
   const { y } = rectOf(reading, element);
-  const ends = childrenOf(tree, element)
+  const boxes = childrenOf(tree, element)
     .filter((child) => hasBox(tree, child))
-    .map((child) => rectOf(reading, child).y + rectOf(reading, child).height - y);
-  return Math.max(0, ...ends);
+    .map((child) => rectOf(reading, child));
+  const lines = (inside(tree).texts.get(element) ?? []).flatMap(({ pieces, blank }) => (blank ? [] : pieces));
+  return Math.max(0, ...[...boxes, ...lines].map((rect) => rect.y + rect.height - y));
 }

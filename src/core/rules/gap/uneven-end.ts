@@ -1,7 +1,6 @@
 /** Like boxes that are stretched to one height, and whose last things stand at different heights (Flexbox 1 §8.1, §8.3). */
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
-import { laidAreas } from '../../boxes/areas.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { facts } from '../../evidence/model.ts';
@@ -99,14 +98,13 @@ function suspects(analysis: Analysis, { subject, other }: Observation): Suspect[
     layoutOf(analysis.tree, other!) === 'flex' &&
     /^column/.test(usedText(analysis.reading, 'flex-direction', other!));
   const margin = authorDeclaration(analysis, subject, 'margin-top');
-  const { rect } = laidAreas(analysis.tree, subject);
   return [
     {
       ...suspect(
         analysis,
         subject,
         margin?.owner === subject ? 'margin-top' : 'margin',
-        `${name} follows what is above it at ${px(rect.y)} px, and the room that is left is below it`,
+        `${name} follows what is above it, and the room that is left is below it`,
         [],
       ),
       fixes: [

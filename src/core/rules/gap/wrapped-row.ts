@@ -22,9 +22,9 @@ function widthInLine({ tree, reading }: Analysis, element: number, asked: number
   if (tree.kinds[element] !== 'flex-item' || !Number.isFinite(asked)) return outerWidth(tree, element);
   const { margin, padding, border } = laidAreas(tree, element);
   const edges = padding.left + padding.right + border.left + border.right;
-  const own =
+  const borderBox =
     usedText(reading, 'box-sizing', element) === 'border-box' ? Math.max(asked, edges) : asked + edges;
-  return own + margin.left + margin.right;
+  return borderBox + margin.left + margin.right;
 }
 
 /** Whether a box is to be a part of its row. */

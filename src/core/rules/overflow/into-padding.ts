@@ -84,7 +84,8 @@ function intoPadding(analysis: Analysis): Observed[] {
 
 export const rule: Rule<'overflow/into-padding'> = {
   id: 'overflow/into-padding',
-  kind: 'overflow',
+  // It sticks out of nothing: it is larger than its room.
+  kind: 'size',
   title: 'A box reaches into the padding of what holds it',
   spec: ['CSS 2.2 §10.3.3', 'CSS Sizing 3 §3.3'],
   why: 'A width of the whole container, with padding and border on top of it, or a minimum, is more than the content of the container.',

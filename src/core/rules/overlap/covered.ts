@@ -32,7 +32,7 @@ import { common } from '../drawn.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isSameSort } from '../like-boxes.ts';
 import { isUnseen, stopsByEvidence, stopsByVisibility } from '../stops.ts';
-import { roomForPlaced } from './room-for-placed.ts';
+import { suspectsOfPlaced } from './room-for-placed.ts';
 import { sharedCells } from './shared-cells.ts';
 import { fix, suspect } from '../suspects.ts';
 
@@ -266,16 +266,6 @@ function intentOf(
 const areSiblings = (analysis: Analysis, a: number, b: number): boolean =>
   a !== b && analysis.reading.parent[a] === analysis.reading.parent[b] && isSameSort(analysis, a, b);
 
-/** What is placed in the box that holds the text which it covers. */
-const ofPlaced = (analysis: Analysis, { boxes, other, axis }: Observation): Suspect[] =>
-  boxes.flatMap((box) => {
-    const { tree, reading } = analysis;
-    const block = tree.containingBlock[box]!;
-    if (tree.kinds[box] !== 'absolute' || block < 0 || other === null) return [];
-    if (box === other || !isSelfOrAncestor(analysis, block, other)) return [];
-    return roomForPlaced(analysis, block, rectOf(reading, box), boxName(analysis, box), axis) ?? [];
-  });
-
 /** Who leaves too little room beside what is fixed, and takes no room itself (CSS Positioned Layout 3 §2.1). */
 function suspectsBesideFixed(analysis: Analysis, fixed: number, covered: number, axis: Axis): Suspect[] {
   const { tree, reading } = analysis;
@@ -405,7 +395,7 @@ export const rule: Rule<'overlap/covered'> = {
   observe: coveredText,
   suspects: (analysis, observation) => [
     ...sharedCells(analysis, observation),
-    ...ofPlaced(analysis, observation),
+    ...suspectsOfPlaced(analysis, observation),
     ...suspects(analysis, observation),
   ],
   drawn: common,

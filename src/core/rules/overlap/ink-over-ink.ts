@@ -5,9 +5,8 @@ import Flatbush from 'flatbush';
 import type { Analysis } from '../../analysis.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { isUnreadable, overlapIntent } from '../../evidence/overlap-intent.ts';
-import type { Observation, Suspect } from '../../finding.ts';
 import type { Rect } from '../../geometry/rect.ts';
-import { roomForPlaced } from './room-for-placed.ts';
+import { suspectsOfPlaced } from './room-for-placed.ts';
 import { type Observed, type Rule, observed } from '../model.ts';
 import { isBlock, isDrawnAway, followVertically } from '../../visibility/placement.ts';
 import {
@@ -184,17 +183,6 @@ function pulled(analysis: Analysis, a: number, b: number): number {
   return isPulled(b) || !isPulled(a) ? b : a;
 }
 
-/** What is placed in the box that holds the text which it lies over. */
-const ofPlaced = (analysis: Analysis, { boxes, axis }: Observation): Suspect[] =>
-  boxes.flatMap((box) => {
-    const { tree, reading } = analysis;
-    const block = tree.containingBlock[box]!;
-    if (tree.kinds[box] !== 'absolute' || block < 0) return [];
-    const isBesideText = boxes.some((other) => other !== box && isSelfOrAncestor(analysis, block, other));
-    if (!isBesideText) return [];
-    return roomForPlaced(analysis, block, rectOf(reading, box), boxName(analysis, box), axis) ?? [];
-  });
-
 /** Px by which ink reaches into another box. */
 function covered(analysis: Analysis, deep: number, other: number, vertical: boolean): number {
   const box = rectOf(analysis.reading, other);
@@ -218,7 +206,7 @@ export const rule: Rule<'overlap/ink'> = {
   observe: inked,
   suspects: (analysis, observation) => [
     ...sharedCells(analysis, observation),
-    ...ofPlaced(analysis, observation),
+    ...suspectsOfPlaced(analysis, observation),
   ],
   drawn: common,
 };

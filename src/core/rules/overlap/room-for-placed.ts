@@ -2,10 +2,11 @@
 import { authorDeclaration } from '../../accounts/author-declaration.ts';
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import type { Suspect } from '../../finding.ts';
+import { rectOf } from '../../boxes/tree.ts';
+import type { Observation, Suspect } from '../../finding.ts';
 import { type Axis, type Rect, px } from '../../geometry/rect.ts';
 import { inUnit } from '../../trials/side-edits.ts';
-import { boxName } from '../../visibility/visibility.ts';
+import { boxName, isSelfOrAncestor } from '../../visibility/visibility.ts';
 import { fix, suspect } from '../suspects.ts';
 
 /** CSS px left between what is placed and what stands beside it. */
@@ -46,3 +47,18 @@ export function roomForPlaced(
     [fix('leave it its room', block, property, value, 106)],
   );
 }
+
+/** What is placed by hand in the box that holds the text it lies over, outside of what is placed itself. */
+export const suspectsOfPlaced = (analysis: Analysis, { boxes, other, axis }: Observation): Suspect[] =>
+  boxes.flatMap((placed) => {
+    const { tree, reading } = analysis;
+    const block = tree.containingBlock[placed]!;
+    if (tree.kinds[placed] !== 'absolute' || block < 0) return [];
+    const isOverText = [...boxes, ...(other === null ? [] : [other])].some(
+      (at) => !isSelfOrAncestor(analysis, placed, at) && at !== block && isSelfOrAncestor(analysis, block, at),
+    );
+    // Text of the block itself lies in no box within it.
+    const isOverOwn = boxes.includes(block) || other === block;
+    if (!isOverText && !isOverOwn) return [];
+    return roomForPlaced(analysis, block, rectOf(reading, placed), boxName(analysis, placed), axis) ?? [];
+  });

@@ -92,18 +92,12 @@ function suspects(analysis: Analysis, { subject, axis }: Observation): Suspect[]
   const name = boxName(analysis, subject);
   const declared = authorDeclaration(analysis, subject, axis === 'x' ? 'width' : 'height');
   return [
-    suspect(
-      analysis,
-      subject,
-      short,
-      `${name} gets its ${short} from what is in it, and its other side from elsewhere`,
-      [
-        fix('let one side follow the other', subject, 'aspect-ratio', '1', 100),
-        declared?.owner === subject
-          ? fix('give both sides one length', subject, short, declared.value, 96)
-          : null,
-      ],
-    ),
+    suspect(analysis, subject, short, `nothing makes the ${short} of ${name} follow its other side`, [
+      fix('let one side follow the other', subject, 'aspect-ratio', '1', 100),
+      declared?.owner === subject
+        ? fix('give both sides one length', subject, short, declared.value, 96)
+        : null,
+    ]),
   ];
 }
 
