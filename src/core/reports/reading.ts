@@ -1,6 +1,8 @@
 /** The document `reading/1`: every box of a reading with its sums, and the gaps between boxes. */
 import { z } from 'zod';
 import { gapsOf } from '../accounts/block/gaps.ts';
+import { inertOf } from '../accounts/inert.ts';
+import { positionAccount } from '../accounts/position.ts';
 import { sizeAccount } from '../accounts/sizing/size.ts';
 import type { Account, Term } from '../accounts/model/term.ts';
 import type { Analysis } from '../analysis.ts';
@@ -93,6 +95,19 @@ export const readingDocumentSchema = z
         containingBlock: id.nullable().describe('null: the initial one'),
         width: accountSchema,
         height: accountSchema,
+        place: z
+          .object({ x: accountSchema, y: accountSchema })
+          .describe('where its border box starts, from the page’s left and top edge'),
+        inert: z
+          .array(
+            z.object({
+              property: z.string().describe('one, or several of one declaration'),
+              value: z.string(),
+              source: sourceSchema,
+              why: z.string(),
+            }),
+          )
+          .describe('declarations that this kind of box, in this place, does not take'),
       }),
     ),
     gaps: z.array(
@@ -160,6 +175,7 @@ export function readingDocument(
     return at < 0 ? null : at;
   };
   const size = (element: number, axis: Axis) => accountOf(sizeAccount(analysis, element, axis));
+  const place = (element: number, axis: Axis) => accountOf(positionAccount(analysis, element, axis));
   return {
     normetra: 'reading/1',
     page,
@@ -186,6 +202,8 @@ export function readingDocument(
         containingBlock: block < 0 ? null : block,
         width: size(element, 'x'),
         height: size(element, 'y'),
+        place: { x: place(element, 'x'), y: place(element, 'y') },
+        inert: inertOf(analysis, element),
       };
     }),
     gaps: ids.flatMap((element) =>

@@ -32,20 +32,24 @@ function beforeThePage(analysis: Analysis): Observed[] {
       continue;
     for (const axis of ['x', 'y'] as const) {
       if (axis === 'x' && usedText(reading, 'direction', 0) === 'rtl') continue;
+      const up = selfAndAncestors(analysis, i);
+      const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
+      const view = axis === 'x' ? reading.viewport.width : reading.viewport.height;
       const by = Math.max(
         0,
         ...inkOf(analysis, i).map((ink) => {
           const [start, size] = axis === 'x' ? [ink.x, ink.width] : [ink.y, ink.height];
-          // A line's own area is taller than its letters; what lies wholly outside waits there, or is hidden.
+          // What is placed wholly outside waits there; what is pulled by more than a viewport is kept for those who hear the page.
+          if (start + size <= 2 && (placed !== undefined || start + size < -view)) return 0;
+          // A line's own area is taller than its letters.
           const lost = axis === 'x' ? -start : -start - (isReplacedOrControl(tree, i) ? 0 : size * 0.2);
-          return start + size > 2 && lost >= LEAST && visibleInk(analysis, i, ink) ? lost : 0;
+          return lost >= LEAST && visibleInk(analysis, i, ink) ? lost : 0;
         }),
       );
       if (stopsByVisibility(analysis, i, by === 0 && 'it lies wholly outside, or none of its letters are lost'))
         continue;
       if (stopsByVisibility(analysis, i, isClippedOn(analysis, i, axis) && 'a box around it clips it'))
         continue;
-      const up = selfAndAncestors(analysis, i);
       if (
         stopsByEvidence(
           analysis,
@@ -54,7 +58,6 @@ function beforeThePage(analysis: Analysis): Observed[] {
         )
       )
         continue;
-      const placed = up.find((at) => tree.kinds[at] === 'absolute' || isTransformed(analysis, at));
       const above = up.find((at) => out.has(`${axis} ${at}`));
       const isTold = above !== undefined && above !== i;
       if (stopsByGeometry(analysis, i, isTold && 'it is told of a box around it')) continue;
@@ -72,7 +75,7 @@ function beforeThePage(analysis: Analysis): Observed[] {
             ],
             ['letters-cut-through', placed !== undefined && 'A part of it can be read, and the rest cannot'],
           ),
-          boxes: up.filter((at) => at > 0),
+          boxes: up,
           weight: 80 + by,
         }),
       );
