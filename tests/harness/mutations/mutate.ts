@@ -19,8 +19,18 @@ const SPACE = /^(gap|row-gap|column-gap|line-height|font-size|letter-spacing)$/;
 
 /** Of one word another of the same property. */
 const OTHERS: Record<string, Record<string, readonly string[]>> = {
-  display: { flex: ['block', 'inline-flex'], grid: ['block', 'flex'], block: ['inline'], 'inline-block': ['inline', 'block'] },
-  position: { relative: ['static', 'absolute'], absolute: ['relative', 'static', 'fixed'], sticky: ['fixed', 'absolute'], fixed: ['absolute'] },
+  display: {
+    flex: ['block', 'inline-flex'],
+    grid: ['block', 'flex'],
+    block: ['inline'],
+    'inline-block': ['inline', 'block'],
+  },
+  position: {
+    relative: ['static', 'absolute'],
+    absolute: ['relative', 'static', 'fixed'],
+    sticky: ['fixed', 'absolute'],
+    fixed: ['absolute'],
+  },
   overflow: { hidden: ['visible', 'auto'], auto: ['hidden', 'visible'] },
   'overflow-x': { auto: ['hidden', 'visible'], hidden: ['visible'] },
   'overflow-y': { auto: ['hidden', 'visible'], hidden: ['visible'] },
@@ -70,7 +80,9 @@ function changeOf(property: string, value: string, draw: Draw): [string, string]
   const other = OTHERS[property]?.[value];
   if (other && draw.chance(0.8)) return ['another word', draw.pick(other)];
   const parts = value.split(' ');
-  const sized = parts.flatMap((part, at) => (dimension.test(part) && Number.parseFloat(part) !== 0 ? [at] : []));
+  const sized = parts.flatMap((part, at) =>
+    dimension.test(part) && Number.parseFloat(part) !== 0 ? [at] : [],
+  );
   if (sized.length > 0 && (SIZE.test(property) || EDGE.test(property) || SPACE.test(property))) {
     const at = draw.pick(sized);
     const swap = (text: string): string => parts.map((part, n) => (n === at ? text : part)).join(' ');
@@ -85,7 +97,8 @@ function changeOf(property: string, value: string, draw: Draw): [string, string]
   }
   if (/^grid-template-columns$/.test(property)) {
     if (value.includes('minmax(0')) return ['tracks', value.replace(/minmax\(0(px)?, *1fr\)/g, '1fr')];
-    if (/auto-(fill|fit)/.test(value)) return ['tracks', value.replace(/auto-(fill|fit)/, String(draw.int(3, 6)))];
+    if (/auto-(fill|fit)/.test(value))
+      return ['tracks', value.replace(/auto-(fill|fit)/, String(draw.int(3, 6)))];
     if (/\bfr\b|\dfr/.test(value)) return ['tracks', value.replace(/[\d.]+fr/, `${draw.int(20, 60) * 10}px`)];
   }
   return null;
@@ -140,7 +153,11 @@ export function mutate(css: string, draw: Draw): Mutation | null {
       selector,
       property,
     };
-  if (!/^(box-sizing|overflow|position|display|flex|grid|align|justify|min-|max-|width|height|white|float|clear|object|aspect|margin|padding|line|table|border-c|vertical|place|top|left|right|bottom|inset|z-index|gap)/.test(property))
+  if (
+    !/^(box-sizing|overflow|position|display|flex|grid|align|justify|min-|max-|width|height|white|float|clear|object|aspect|margin|padding|line|table|border-c|vertical|place|top|left|right|bottom|inset|z-index|gap)/.test(
+      property,
+    )
+  )
     return null;
   return {
     name: `without ${property}`,

@@ -159,7 +159,9 @@ while (tally.faults < COUNT && tally.tried < COUNT * 30) {
     finding.at.some(({ from, to }) => from <= harm.width && harm.width <= to) &&
     (isPlanted(finding) ||
       harm.kind === 'scroll' ||
-      [finding.subject, finding.other].some((path) => path != null && isNear(pathTo.get(path) ?? '', harm.path)));
+      [finding.subject, finding.other].some(
+        (path) => path != null && isNear(pathTo.get(path) ?? '', harm.path),
+      ));
   const telling = fresh.filter((finding) => flat.some((harm) => tells(finding, harm)));
   const best = telling.find(({ grade }) => grade === 'wrong') ?? telling[0];
   const first = best !== undefined && all[0] === best;
@@ -176,9 +178,21 @@ while (tally.faults < COUNT && tally.tried < COUNT * 30) {
     const left = (await harmsOf(again)).map((list, n) => freshHarms(clean.harms[n]!, list));
     await again.close();
     const asked = flat.filter((harm) => tells(best!, harm));
-    mended = asked.every((harm) => !left.some((list, n) => WIDTHS[n] === harm.width && list.some(({ kind, path }) => kind === harm.kind && path === harm.path)));
+    mended = asked.every(
+      (harm) =>
+        !left.some(
+          (list, n) =>
+            WIDTHS[n] === harm.width && list.some(({ kind, path }) => kind === harm.kind && path === harm.path),
+        ),
+    );
   }
-  const unrelated = fresh.filter((finding) => finding.grade === 'wrong' && !telling.includes(finding) && !isPlanted(finding) && finding.kind !== 'inert');
+  const unrelated = fresh.filter(
+    (finding) =>
+      finding.grade === 'wrong' &&
+      !telling.includes(finding) &&
+      !isPlanted(finding) &&
+      finding.kind !== 'inert',
+  );
   tally.found += best ? 1 : 0;
   tally.wrong += best?.grade === 'wrong' ? 1 : 0;
   tally.first += first ? 1 : 0;
@@ -187,10 +201,24 @@ while (tally.faults < COUNT && tally.tried < COUNT * 30) {
   tally.unrelated += unrelated.length;
   const worst = [...flat].sort((a, b) => b.px - a.px)[0]!;
   const row = {
-    page: page.name, name: mutation.name, selector: mutation.selector, was: mutation.was, becomes: mutation.becomes, line,
-    harms: flat, found: best !== undefined, grade: best?.grade, first, isCulprit, mended,
-    told: best?.because, rule: best?.rule, culprit: best?.culprits[0], remedy: remedy?.what,
-    others: fresh.map(({ grade, rule, because }) => `${grade} ${rule}: ${because}`), unrelated: unrelated.map(({ rule, because }) => `${rule}: ${because}`),
+    page: page.name,
+    name: mutation.name,
+    selector: mutation.selector,
+    was: mutation.was,
+    becomes: mutation.becomes,
+    line,
+    harms: flat,
+    found: best !== undefined,
+    grade: best?.grade,
+    first,
+    isCulprit,
+    mended,
+    told: best?.because,
+    rule: best?.rule,
+    culprit: best?.culprits[0],
+    remedy: remedy?.what,
+    others: fresh.map(({ grade, rule, because }) => `${grade} ${rule}: ${because}`),
+    unrelated: unrelated.map(({ rule, because }) => `${rule}: ${because}`),
     css: mutation.css === '' ? '' : undefined,
   };
   rows.push(row);
