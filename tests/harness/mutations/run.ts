@@ -103,8 +103,10 @@ async function fullPaths(opened: Opened, findings: readonly FindingDocument[]): 
   return new Map(paths.map((path, n) => [path, full[n]!]));
 }
 
-/** Whether one of two paths leads to the other. */
-const isNear = (a: string, b: string): boolean => a === b || a.startsWith(`${b} >`) || b.startsWith(`${a} >`);
+/** Whether one of two paths leads to the other; the whole page leads to everything, and says nothing. */
+const isNear = (a: string, b: string): boolean =>
+  a === b ||
+  ([a, b].every((path) => path.split(' > ').length > 2) && (a.startsWith(`${b} >`) || b.startsWith(`${a} >`)));
 
 /** Which kinds may tell a harm. */
 const KINDS_OF: Record<Harm['kind'], readonly string[]> = {
@@ -119,20 +121,19 @@ const KINDS_OF: Record<Harm['kind'], readonly string[]> = {
   'inner-scroll': ['scroll', 'overflow', 'clip', 'size'],
 };
 
-const { pick, ...rest } = draw(SEED);
-const d = { pick, ...rest };
+const draws = draw(SEED);
 const rows: Record<string, unknown>[] = [];
 const tally = { faults: 0, found: 0, wrong: 0, first: 0, culprit: 0, mended: 0, unrelated: 0, tried: 0 };
 const byHarm = new Map<string, [number, number]>();
 while (tally.faults < COUNT && tally.tried < COUNT * 30) {
   tally.tried++;
-  const page = pick(sound);
+  const page = draws.pick(sound);
   const sheets = sheetsOf(page);
   if (sheets.length === 0) continue;
-  const sheet = pick(sheets);
+  const sheet = draws.pick(sheets);
   const file = page.files.find(({ path }) => path === sheet.file)!;
   const text = decode.decode(file.bytes);
-  const mutation = mutate(text.slice(sheet.from, sheet.to), d);
+  const mutation = mutate(text.slice(sheet.from, sheet.to), draws);
   if (!mutation) continue;
   const clean = await cleanOf(page);
   const bytes = encode.encode(text.slice(0, sheet.from) + mutation.css + text.slice(sheet.to));
@@ -219,7 +220,6 @@ while (tally.faults < COUNT && tally.tried < COUNT * 30) {
     remedy: remedy?.what,
     others: fresh.map(({ grade, rule, because }) => `${grade} ${rule}: ${because}`),
     unrelated: unrelated.map(({ rule, because }) => `${rule}: ${because}`),
-    css: mutation.css === '' ? '' : undefined,
   };
   rows.push(row);
   console.log(
