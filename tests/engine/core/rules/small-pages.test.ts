@@ -295,6 +295,14 @@ const ROWS: Row[] = [
     'left: -60px',
     'left: 0',
   ],
+  // As a whole, and without being placed there.
+  [
+    'overflow/before-page',
+    'html { margin-top: -30px } body { margin: 0 } header { height: 60px; font: 16px/20px sans-serif }',
+    '<header>The name of the harbour</header><p>Some words</p>',
+    'margin-top: -30px',
+    'margin-top: 0',
+  ],
 ];
 
 describe('small pages', () => {
