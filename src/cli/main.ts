@@ -4,6 +4,7 @@ const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS
 normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--why CSS] [--json]
 normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
+normetra open  <folder or page> [--root DIR] [--no-browser] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 normetra backup <file> [--data DIR]
 normetra restore <file> [--data DIR]
@@ -47,6 +48,12 @@ normetra restore <file> [--data DIR]
           --mode MODE          standards or quirks
           --name, --title      what the profile is called
           --json, --out FILE   as a document (docs/schema/atlas-1.json)
+  open    a folder or a page of this machine on the Bench, in your browser: what you save is measured at once, and what
+          you try there can be written into the files; a server is started where none runs
+          --root DIR           where root-relative addresses (/assets/...) start (default: the folder)
+          --no-browser         only says the address
+          --json               says it as a document: { normetra, id, page, url, api }
+          --data DIR, --port N of a server that is started (default: one data folder for all projects, 4870)
   serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
           --host H             bound to more than this machine, it asks for a token: NORMETRA_TOKEN, or one that it
                                prints
@@ -65,6 +72,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   find: async () => (await import('./find.ts')).find,
   sweep: async () => (await import('./sweep.ts')).sweep,
   atlas: async () => (await import('./atlas.ts')).atlas,
+  open: async () => (await import('./open.ts')).open,
   serve: async () => (await import('./serve.ts')).serve,
   backup: async () => (await import('./backup.ts')).backup,
   restore: async () => (await import('./backup.ts')).restore,

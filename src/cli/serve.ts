@@ -69,6 +69,12 @@ const LISTENING: Record<string, (host: string, port: number) => string> = {
 };
 
 export async function serve(argv: string[]): Promise<number> {
+  await listen(argv, console.log);
+  return 0;
+}
+
+/** Starts the server, with `say` for what whoever started it must know; the answer is its address on this machine. */
+export async function listen(argv: string[], say: (line: string) => void): Promise<string> {
   const { port, host, data } = optionsOf(argv);
   const handlerFile = join(ROOT, 'build', 'handler.js');
   if (!existsSync(handlerFile))
@@ -77,6 +83,7 @@ export async function serve(argv: string[]): Promise<number> {
   const token = tokenAtHand();
   process.env['NORMETRA_ROOT'] = ROOT;
   process.env['NORMETRA_DATA'] = resolve(data);
+  process.env['NORMETRA_LOOPBACK'] = isLoopbackOnly(host) ? 'yes' : '';
   process.env['PROTOCOL_HEADER'] = 'x-forwarded-proto';
   process.env['BODY_SIZE_LIMIT'] = 'Infinity';
   const hosts = namesOf(host);
@@ -115,17 +122,14 @@ export async function serve(argv: string[]): Promise<number> {
   const address = server.address();
   const at = typeof address === 'object' && address ? address.port : port;
   const serving = join(resolve(data), SERVING);
-  if (!process.env['DATABASE_URL'])
-    writeFileSync(
-      serving,
-      JSON.stringify({ url: `http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/` }),
-    );
+  const own = `http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/`;
+  if (!process.env['DATABASE_URL']) writeFileSync(serving, JSON.stringify({ url: own }));
   const query = token === null ? '' : `?token=${encodeURIComponent(token)}`;
-  console.log(`Normetra is at http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/${query}`);
+  say(`Normetra is at ${own}${query}`);
   if (!isLoopbackOnly(host)) {
     for (const name of isWildcard(host) ? ownAddresses() : [])
-      console.log(`          and http://${name}:${at}/${query}`);
-    console.log(
+      say(`          and http://${name}:${at}/${query}`);
+    say(
       `Whoever can reach ${isWildcard(host) ? 'an address of this machine' : host} on port ${at} and knows the token can use it: see and change all specimens.`,
     );
   }
@@ -137,5 +141,5 @@ export async function serve(argv: string[]): Promise<number> {
   };
   process.once('SIGTERM', stop);
   process.once('SIGINT', stop);
-  return 0;
+  return own;
 }

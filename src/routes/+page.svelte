@@ -146,7 +146,7 @@
       class="w-85 shrink-0 overflow-y-auto border-l border-base-300 bg-base-200 px-5 py-5 max-[900px]:w-full max-[900px]:border-l-0"
       aria-label="Bring a page in"
     >
-      <BringIn bind:this={bringIn} bind:busy />
+      <BringIn bind:this={bringIn} bind:busy canWatch={data.canWatch} />
     </aside>
   </div>
 </div>

@@ -6,6 +6,7 @@ import { facts } from './database/schema.ts';
 import { purgeDeleted } from './database/specimens.ts';
 import { prepareDemo } from './demo.ts';
 import { ROOT } from './root.ts';
+import { endWatching } from './origins/watch.ts';
 import { endThreads } from './work/pool.ts';
 
 let opening: Promise<Opened> | undefined;
@@ -52,6 +53,7 @@ export async function database(): Promise<Storage['db']> {
 }
 
 export async function stop(): Promise<void> {
+  await endWatching();
   await endThreads();
   await (await opening)?.close();
 }

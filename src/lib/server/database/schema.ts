@@ -174,5 +174,37 @@ export const grades = pgTable(
   (table) => [uniqueIndex('meants_of').on(table.specimenId, table.page, table.key)],
 );
 
+/** Where the files of a specimen are taken from again and again; none: they were brought in once. No part of a backup. */
+export const origins = pgTable('origins', {
+  specimenId: text('specimen_id')
+    .primaryKey()
+    .references(() => specimens.id, { onDelete: 'cascade' }),
+  kind: text('kind', { enum: ['folder'] }).notNull(),
+  /** Its real path on the machine of the server. */
+  place: text('place').notNull(),
+});
+
+/** A file that was written: the SHA-256 of what stood there before and of what was put in its place. */
+export interface WrittenFile {
+  path: string;
+  before: string;
+  after: string;
+}
+
+/** What was written into the files of a folder, so that it can be taken back. No part of a backup. */
+export const writes = pgTable(
+  'writes',
+  {
+    id: text('id').primaryKey(),
+    specimenId: text('specimen_id')
+      .notNull()
+      .references(() => specimens.id, { onDelete: 'cascade' }),
+    files: jsonb('files').$type<WrittenFile[]>().notNull(),
+    writtenAt: at('written_at'),
+    takenBackAt: timestamp('taken_back_at', { withTimezone: true }),
+  },
+  (table) => [index('writes_specimen').on(table.specimenId)],
+);
+
 /** What the installation remembers of itself, by name. */
 export const facts = pgTable('facts', { name: text('name').primaryKey(), value: text('value').notNull() });

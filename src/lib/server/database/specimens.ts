@@ -9,7 +9,7 @@ import { Refusal } from '../ingest/refusal.ts';
 import type { Examined } from '../ingest/specimen.ts';
 import { MissingContents } from '../contents/store.ts';
 import { rowsOf, type Database, type Storage } from './open.ts';
-import { files, overlays, readings, revisions, specimens } from './schema.ts';
+import { files, origins, overlays, readings, revisions, specimens, writes } from './schema.ts';
 
 const compress = promisify(gzip);
 const decompress = promisify(gunzip);
@@ -38,6 +38,8 @@ export interface Shown {
   pages: number;
   missing: number;
   readings: number;
+  /** The folder that it is taken from; null: its files were brought in. */
+  folder: string | null;
 }
 
 export async function listSpecimens(db: Database): Promise<Shown[]> {
@@ -47,14 +49,15 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
     .groupBy(readings.specimenId)
     .as('counts');
   const rows = await db
-    .select({ specimen: specimens, revision: revisions, readings: count.count })
+    .select({ specimen: specimens, revision: revisions, readings: count.count, folder: origins.place })
     .from(specimens)
     .innerJoin(revisions, eq(revisions.specimenId, specimens.id))
     .leftJoin(count, eq(count.specimenId, specimens.id))
+    .leftJoin(origins, eq(origins.specimenId, specimens.id))
     .where(isNull(specimens.deletedAt))
     .orderBy(desc(specimens.createdAt), asc(specimens.name), desc(revisions.number));
   const seen = new Set<string>();
-  return rows.flatMap(({ specimen, revision, readings: saved }): Shown[] => {
+  return rows.flatMap(({ specimen, revision, readings: saved, folder }): Shown[] => {
     if (seen.has(specimen.id)) return [];
     seen.add(specimen.id);
     return [
@@ -72,6 +75,7 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
         pages: revision.pages.length,
         missing: revision.missing.length,
         readings: saved ?? 0,
+        folder,
       },
     ];
   });
@@ -193,6 +197,27 @@ export async function addRevision(
     await insertFiles(tx, id, entries);
     return number;
   });
+}
+
+/** Revisions of a folder that nobody has saved a reading of are kept up to this many. */
+const KEPT_REVISIONS = 30;
+
+/** Removes the oldest revisions of a specimen that no reading was saved of, but for the newest ones. */
+export async function pruneRevisions(db: Database, specimenId: string): Promise<void> {
+  const rows = await db
+    .select({ id: revisions.id })
+    .from(revisions)
+    .leftJoin(readings, eq(readings.revisionId, revisions.id))
+    .where(and(eq(revisions.specimenId, specimenId), isNull(readings.id)))
+    .orderBy(desc(revisions.number))
+    .offset(KEPT_REVISIONS);
+  if (rows.length > 0)
+    await db.delete(revisions).where(
+      inArray(
+        revisions.id,
+        rows.map(({ id }) => id),
+      ),
+    );
 }
 
 /** A revision of a specimen by its number. */
@@ -318,6 +343,8 @@ export async function purgeDeleted({ db, contents: store }: Storage): Promise<vo
   const rows = await rowsOf<{ hash: string }>(
     db,
     sql`select hash from ${files}
+    union select value ->> 'before' from ${writes}, jsonb_array_elements(files)
+    union select value ->> 'after' from ${writes}, jsonb_array_elements(files)
     union select underlay from ${overlays} where underlay is not null
     union select value from ${overlays}, jsonb_each_text(texts)`,
   );

@@ -49,8 +49,13 @@ const TYPES: Record<string, string> = {
   mp3: 'audio/mpeg',
 };
 
+const OTHER = 'application/octet-stream';
+
+/** Whether browsers load files that end like this as parts of a page. */
+export const isOfPages = (path: string): boolean => typeOf(path) !== OTHER;
+
 export const typeOf = (path: string): string =>
-  TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'application/octet-stream';
+  TYPES[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ''] ?? OTHER;
 
 /** Where a file sent anew belongs among the `known` paths: at its own, or in the place of the only file that ends like it. */
 export function placed(path: string, previous: string[]): string {

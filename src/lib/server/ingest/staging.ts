@@ -123,6 +123,10 @@ const incoming = ({ path, size, file }: StagedFile): IncomingFile => ({
 /** Whether a file is the head of an exported specimen; the file of a project has the same name. */
 const isManifest = (file: string): boolean => !isProjectText(readFileSync(file, 'utf8'));
 
+/** What files come to that need no unpacking. Pages and style sheets must lie on disk. Throws a Refusal. */
+export const examineStaged = (files: readonly StagedFile[], name: string): Promise<Examined> =>
+  examine(files.map(incoming), name);
+
 /** Throws a Refusal where what was sent is no specimen. */
 export async function stage(input: StageInput): Promise<Staged> {
   if (input.sent.length === 0)

@@ -1,7 +1,7 @@
 /** What is done off the main thread, so that other requests need not wait for it: what is asked, and what comes back. */
 import { framePlaces, type FramePlaces } from '../frames/markup.ts';
-import { pastedFiles } from '../ingest/specimen.ts';
-import { stage, type Staged, type StageInput } from '../ingest/staging.ts';
+import { pastedFiles, type Examined } from '../ingest/specimen.ts';
+import { examineStaged, stage, type Staged, type StagedFile, type StageInput } from '../ingest/staging.ts';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -15,6 +15,7 @@ interface Pasted {
 export interface Jobs {
   stage: { input: StageInput; output: Staged };
   paste: { input: Pasted; output: Staged };
+  examine: { input: { files: StagedFile[]; name: string }; output: Examined };
   frame: { input: { html: string }; output: FramePlaces };
 }
 export type JobName = keyof Jobs;
@@ -34,6 +35,8 @@ export const JOBS: { [N in JobName]: (input: JobInput<N>) => Promise<JobOutput<N
     }
     return stage({ sent, folder, over: null });
   },
+  /** What the files of a folder come to. */
+  examine: ({ files, name }) => examineStaged(files, name),
   /** Where a page gets what its frame needs. */
   frame: ({ html }) => Promise.resolve(framePlaces(html)),
 };

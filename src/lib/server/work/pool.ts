@@ -7,13 +7,19 @@ import { ROOT } from '../root.ts';
 import type { JobInput, JobName, JobOutput, JobReply } from './jobs.ts';
 
 /** Ms that a job may take once it has begun. */
-const LIMITS: Record<JobName, number> = { stage: 120_000, paste: 60_000, frame: 60_000 };
+const LIMITS: Record<JobName, number> = {
+  stage: 120_000,
+  paste: 60_000,
+  examine: 60_000,
+  frame: 60_000,
+};
 /** Megabytes of memory that a thread may use for what it works on. */
 const MEMORY = 1500;
 
 const SENTENCE: Record<JobName, string> = {
   stage: 'files: reading them took longer than',
   paste: 'html: reading it took longer than',
+  examine: 'folder: reading its files took longer than',
   frame: 'The page could not be prepared for its frame within',
 };
 

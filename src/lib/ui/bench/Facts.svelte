@@ -30,6 +30,7 @@
     forget,
     replaceFiles,
     above,
+    isFolder,
   }: {
     bench: Bench;
     revision: number;
@@ -38,6 +39,8 @@
     forget: (id: string) => void;
     replaceFiles: (files: FileList) => void;
     above: Snippet;
+    /** Whether its files are taken from a folder again and again. */
+    isFolder: boolean;
   } = $props();
 
   const reading = $derived(bench.reading);
@@ -56,7 +59,7 @@
     const [a, b] = [bench.areas.get(from.element), bench.areas.get(to.element)];
     return a && b ? px(Math.abs(edgePosition(b, to) - edgePosition(a, from))) : '…';
   }
-  let filesInput: HTMLInputElement;
+  let filesInput = $state<HTMLInputElement>();
 </script>
 
 <div class="flex flex-col gap-5 px-4 py-3 text-[13px]">
@@ -194,19 +197,21 @@
 
   <section class="flex flex-col gap-1">
     <h2 class="heading">Files</h2>
-    <p>
-      Revision {revision}. <button class="linkish" onclick={() => filesInput.click()}>Replace files</button> when
-      you have changed them; saved readings keep theirs.
-    </p>
-    <input
-      bind:this={filesInput}
-      type="file"
-      multiple
-      class="hidden"
-      aria-label="Changed files"
-      data-replace
-      onchange={(event) => event.currentTarget.files?.length && replaceFiles(event.currentTarget.files)}
-    />
+    {#if !isFolder}
+      <p>
+        Revision {revision}. <button class="linkish" onclick={() => filesInput?.click()}>Replace files</button> when
+        you have changed them; saved readings keep theirs.
+      </p>
+      <input
+        bind:this={filesInput}
+        type="file"
+        multiple
+        class="hidden"
+        aria-label="Changed files"
+        data-replace
+        onchange={(event) => event.currentTarget.files?.length && replaceFiles(event.currentTarget.files)}
+      />
+    {/if}
     <p>
       The page’s own scripts are {bench.scripts === 'hold' ? 'held' : 'running'}.
       <button

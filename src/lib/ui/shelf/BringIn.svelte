@@ -1,11 +1,20 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { wrong } from '../notices/notices.svelte.ts';
+  import { send } from '../send.ts';
+  import { z } from 'zod';
   import { bringFiles, bringPasted, fromInput, type Brought } from './bring.ts';
 
-  let { busy = $bindable(false) }: { busy?: boolean } = $props();
+  let { busy = $bindable(false), canWatch }: { busy?: boolean; canWatch: boolean } = $props();
 
-  let way = $state<'files' | 'paste'>('files');
+  const WAYS = $derived([
+    ['files', 'Files'] as const,
+    ...(canWatch ? [['folder', 'Work folder'] as const] : []),
+    ['paste', 'Paste'] as const,
+  ]);
+
+  let way = $state<'files' | 'folder' | 'paste'>('files');
+  let place = $state('');
   let html = $state('');
   let css = $state('');
   let refused = $state('');
@@ -14,13 +23,17 @@
   let filesInput = $state<HTMLInputElement>();
   let folderInput = $state<HTMLInputElement>();
 
-  async function run(work: (signal: AbortSignal) => Promise<{ id: string }>) {
+  const openedSchema = z.object({ id: z.string(), page: z.string().nullable() });
+
+  async function run<T extends { id: string }>(
+    work: (signal: AbortSignal) => Promise<T>,
+    address: (result: T) => string = ({ id }) => `/bench/${id}`,
+  ) {
     refused = '';
     busy = true;
     stop = new AbortController();
     try {
-      const { id } = await work(stop.signal);
-      await goto(`/bench/${id}`);
+      await goto(address(await work(stop.signal)));
     } catch (error) {
       refused = error instanceof Error ? error.message : String(error);
       wrong(error);
@@ -28,6 +41,15 @@
       busy = false;
       stop = null;
     }
+  }
+
+  /** The server is asked for the page that was named: the folder may have several. */
+  function open() {
+    count = 0;
+    return run(
+      (signal) => send('POST', '/api/open', openedSchema, { place: place.trim() }, signal),
+      ({ id, page }) => `/bench/${id}${page === null ? '' : `?page=${encodeURIComponent(page)}`}`,
+    );
   }
 
   export function take(brought: Brought[]) {
@@ -45,7 +67,7 @@
 <section aria-labelledby="bring" class="flex flex-col gap-3">
   <h2 id="bring" class="heading">Bring a page in</h2>
   <div class="flex gap-4" role="tablist" aria-label="Ways of bringing a page in">
-    {#each [['files', 'Files'], ['paste', 'Paste']] as const as [name, label] (name)}
+    {#each WAYS as [name, label] (name)}
       <button
         role="tab"
         aria-selected={way === name}
@@ -95,6 +117,30 @@
         opens all the same.
       </p>
     </div>
+  {:else if way === 'folder'}
+    <form
+      class="flex flex-col gap-2"
+      onsubmit={(event) => {
+        event.preventDefault();
+        void open();
+      }}
+    >
+      <label class="flex flex-col gap-1"
+        ><span>Folder or page on this machine</span>
+        <input
+          bind:value={place}
+          spellcheck="false"
+          class="code border border-neutral bg-base-100 p-2"
+          placeholder="/home/me/site"
+          data-place
+        /></label
+      >
+      <button class="btn btn-primary btn-sm self-start" disabled={busy || place.trim() === ''}>Open it</button>
+      <p class="faint">
+        What you save in your editor is measured at once, and what you try here can be written into the files.
+        The same from a terminal: <span class="code">normetra open .</span>
+      </p>
+    </form>
   {:else}
     <form
       class="flex flex-col gap-2"

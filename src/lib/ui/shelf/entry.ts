@@ -12,4 +12,6 @@ export interface ShelfEntry {
   pages: number;
   missing: number;
   readings: number;
+  /** The folder that it is taken from; null: its files were brought in. */
+  folder: string | null;
 }

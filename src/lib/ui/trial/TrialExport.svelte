@@ -5,12 +5,15 @@
   import type { Bench } from '../bench/state/bench.svelte.ts';
   import { done, wrong } from '../notices/notices.svelte.ts';
   import { strToU8, zipSync } from 'fflate';
+  import type { Folder } from '../bench/state/folder.svelte.ts';
   import type { Trials } from './trials.svelte.ts';
 
-  let { bench, trials }: { bench: Bench; trials: Trials } = $props();
+  let { bench, trials, folder }: { bench: Bench; trials: Trials; folder: Folder | null } = $props();
 
   let written = $state.raw<Written | null>(null);
   $effect(() => {
+    // Another revision has other texts.
+    void bench.reading;
     bench.written(trials.edits).then((made) => (written = made), wrong);
   });
   const note = $derived.by(() => {
@@ -37,6 +40,7 @@
     link.click();
     URL.revokeObjectURL(link.href);
   }
+  const left = $derived(folder ? trials.edits.length - folder.writable().length : 0);
   const zip = () =>
     zipSync(
       Object.fromEntries(Object.entries(written?.files ?? {}).map(([path, text]) => [path, strToU8(text)])),
@@ -49,6 +53,21 @@
     words.
   </p>
 {:else}
+  {#if folder}
+    <p class="mb-3 flex flex-wrap items-baseline gap-x-3 text-[13px]" data-write>
+      <button
+        class="btn btn-primary btn-xs"
+        disabled={folder.isBusy || folder.writable().length === 0 || Object.keys(written.files).length === 0}
+        onclick={() => folder.writeTrial()}>Write into the files</button
+      >
+      <span
+        >Changes <span class="code">{Object.keys(written.files).join(', ') || 'no file'}</span> in
+        <span class="code">{folder.place}</span> as the patch below says. It can be taken back.{left > 0
+          ? ` ${left} of the edits ${left === 1 ? 'is' : 'are'} no change of files, and ${left === 1 ? 'stays' : 'stay'} in the trial.`
+          : ''}</span
+      >
+    </p>
+  {/if}
   <div class="grid grid-cols-2 gap-4 text-[13px]">
     <section class="flex min-w-0 flex-col gap-1">
       <h3 class="heading flex items-baseline gap-3">

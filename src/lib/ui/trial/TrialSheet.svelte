@@ -10,14 +10,22 @@
   import MovedList from './compare/MovedList.svelte';
   import Seek from './search/Seek.svelte';
   import TakeHome from './TrialExport.svelte';
+  import type { Folder } from '../bench/state/folder.svelte.ts';
   import type { Trials } from './trials.svelte.ts';
 
   let {
     bench,
     trials,
+    folder,
     open,
     close,
-  }: { bench: Bench; trials: Trials; open: (source: Source) => void; close: () => void } = $props();
+  }: {
+    bench: Bench;
+    trials: Trials;
+    folder: Folder | null;
+    open: (source: Source) => void;
+    close: () => void;
+  } = $props();
 
   const PARTS = {
     edits: 'Edits',
@@ -109,6 +117,6 @@
     {:else if part === 'seek'}<Seek {bench} {trials} />
     {:else if part === 'isolate'}<Isolate {bench} {trials} />
     {:else if part === 'compare'}<Compare {bench} {trials} />
-    {:else}<TakeHome {bench} {trials} />{/if}
+    {:else}<TakeHome {bench} {trials} {folder} />{/if}
   </div>
 </section>

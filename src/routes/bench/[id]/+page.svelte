@@ -16,6 +16,8 @@
   import { createFolds } from '$lib/ui/bench/state/folds.svelte.ts';
   import Reliances from '$lib/ui/defaults/Reliances.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
+  import FolderNews from '$lib/ui/bench/FolderNews.svelte';
+  import { createFolder } from '$lib/ui/bench/state/folder.svelte.ts';
   import Keys from '$lib/ui/bench/Keys.svelte';
   import { borrowFocus, giveFocus } from '$lib/ui/focus.ts';
   import { isTextField } from '$lib/ui/keys.ts';
@@ -48,9 +50,9 @@
     const value = Number(asked.get(name));
     return Number.isFinite(value) && value > 0 ? value : otherwise;
   };
-  // The route's parameters and `key` make a new page component, so what is read here once does not change under it.
+  // What is read here once is of the revision that the page was opened with; the Bench follows newer ones below.
   // svelte-ignore state_referenced_locally
-  const { host, specimen, revision, earlier, plainKey, defaults } = data;
+  const { host, specimen, revision, earlier, plainKey, defaults, origin } = data;
   // svelte-ignore state_referenced_locally
   const isUnder = data.defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
@@ -74,6 +76,20 @@
 
   // svelte-ignore state_referenced_locally
   const trials = provideTrials(createTrials(bench, specimen.id, data.trials));
+  const folder =
+    origin &&
+    createFolder({
+      bench,
+      trials,
+      specimen: specimen.id,
+      ...origin,
+      reload: invalidateAll,
+    });
+  $effect(() => {
+    const { revision, earlier, plainKey } = data;
+    const next = { revision: revision.number, key: revision.key, plainKey, earlier };
+    untrack(() => void bench.follow(next).catch(wrong));
+  });
   let trying = $state(false);
   /** The device that the page is shown as; null: it has the viewport that the width rule says. */
   let device = $state.raw<Device | null>(null);
@@ -142,6 +158,7 @@
     trying = edits.length > 0;
     if (edits.length > 0) void bench.lay(edits);
     void bench.open({ page: frameHolder!, bare: bareHolder });
+    return folder?.listen();
   });
   $effect(() => {
     if (trials.edits.length > 0) trying = true;
@@ -201,7 +218,7 @@
 
   const revisionSchema = z.object({ number: z.number() });
   /** `base`: the revision over which the files are laid; `newest`: the newest that was seen. */
-  async function replaceFiles(files: FileList, base = revision.number, newest = revision.number) {
+  async function replaceFiles(files: FileList, base = bench.input.revision, newest = bench.input.revision) {
     try {
       const { number: now } = await send(
         'POST',
@@ -429,8 +446,9 @@
         readings={data.readings}
         {forget}
         {replaceFiles}
+        isFolder={folder !== null}
       >
-        {#snippet above()}<Findings
+        {#snippet above()}{#if folder}<FolderNews {bench} {folder} />{/if}<Findings
             bind:this={findings}
             {bench}
             {trials}
@@ -498,7 +516,7 @@
           </div>
         </div>
       {/if}
-      {#if trying}<TrialSheet {bench} {trials} open={openSource} close={closeTrial} />{/if}
+      {#if trying}<TrialSheet {bench} {trials} {folder} open={openSource} close={closeTrial} />{/if}
       {#if source}<SourceSheet {...source} close={() => (source = null)} />{/if}
     </main>
     <Fold side="right" isFolded={folds.right} what="the account" toggle={() => folds.toggle('right')} />

@@ -29,6 +29,30 @@ export interface Compared {
   reach: number;
 }
 
+/** What is different since another state of the page was at hand. */
+export interface ChangedSince {
+  counts: Moved['counts'];
+  /** CSS px. */
+  largest: number;
+  /** What is wrong no more, and what is wrong only now, in a sentence each. */
+  gone: string[];
+  fresh: string[];
+}
+
+/** What is graded wrong on one of two readings alone. */
+function findingsBetween(before: Analysis, after: Analysis): { gone: string[]; fresh: string[] } {
+  const wrongOf = (analysis: Analysis) =>
+    new Map(
+      observeAll(analysis)
+        .filter(({ grade }) => grade === 'wrong')
+        .map((observation) => [keyOf(analysis, observation), observation.what]),
+    );
+  const [old, now] = [wrongOf(before), wrongOf(after)];
+  const only = (a: Map<string, string>, b: Map<string, string>) =>
+    [...a].flatMap(([key, what]) => (b.has(key) ? [] : [what]));
+  return { gone: only(old, now), fresh: only(now, old) };
+}
+
 /** A page that is measured beside the one at hand. */
 type Which = 'base' | 'rendered';
 
@@ -37,6 +61,7 @@ export function createBeside(held: WorkerState) {
   const surveyed: Partial<Record<Which, Surveyed>> = {};
   let base: Analysis | null = null;
   let rendered: Analysis | null = null;
+  let since: Analysis | null = null;
   /** What the engine gives by itself, and what the defaults under the page give. */
   let profiles: { own: Profile; other: Profile } | null = null;
   let lastMoved: Moved | null = null;
@@ -98,19 +123,21 @@ export function createBeside(held: WorkerState) {
       return difference && base ? asWritten(held, explainChange(base, pageOf(held), difference)) : null;
     },
     /** What is wrong on one of two readings alone: the one at hand, and what it is held against. Null: that is not measured. */
-    findingsMoved: (): { gone: string[]; fresh: string[] } | null => {
-      if (!base) return null;
+    findingsMoved: (): { gone: string[]; fresh: string[] } | null =>
+      base && findingsBetween(base, pageOf(held)),
+    /** The state at hand is the one that `changedSince` speaks of. */
+    keepSince: (): void => {
+      since = held.documents.analyses[0] ?? null;
+    },
+    /** What is different since then; null: nothing was at hand, or it was of another size. */
+    changedSince: (): ChangedSince | null => {
       const now = pageOf(held);
-      const by = (analysis: Analysis) =>
-        new Map(
-          observeAll(analysis)
-            .filter(({ grade }) => grade === 'wrong')
-            .map((observation) => [keyOf(analysis, observation), observation.what]),
-        );
-      const [before, after] = [by(base), by(now)];
-      const only = (a: Map<string, string>, b: Map<string, string>) =>
-        [...a].flatMap(([key, what]) => (b.has(key) ? [] : [what]));
-      return { gone: only(before, after), fresh: only(after, before) };
+      const isAlike =
+        since?.reading.viewport.width === now.reading.viewport.width &&
+        since.reading.viewport.height === now.reading.viewport.height;
+      if (!since || !isAlike) return null;
+      const { counts, largest } = differences(since.tree, now.tree);
+      return { counts, largest, ...findingsBetween(since, now) };
     },
     /** Two readings of the page, without a trial and under it: a number in both, and what is different. */
     compare: (without: unknown, under: unknown, quantity: Quantity): Omit<Compared, 'reach'> => {

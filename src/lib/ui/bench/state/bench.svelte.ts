@@ -21,6 +21,7 @@ import { isEmptyPage } from '$core/visibility/empty-page.ts';
 import { hasScripts } from '$core/html/scripts.ts';
 import { isConflict, okSchema, send, versionSchema } from '../../send.ts';
 import type { Analyst } from '../analyst.worker.ts';
+import type { ChangedSince } from '../analyst/beside.ts';
 import type { SheetFact, Taken } from '../analyst/page.ts';
 import AnalystWorker from '../analyst.worker.ts?worker';
 import { createDistances } from '../distances.svelte.ts';
@@ -34,23 +35,28 @@ import { createWishes } from '../../asking/wishes.svelte.ts';
 import type { Outlines } from '../stage/view.ts';
 import { createHiddenFrames, keyFor, sourcesOf, supportsHere, type Against } from './hidden-frames.ts';
 
-export interface BenchInput {
+/** The revision that is measured. */
+export interface Served {
+  revision: number;
+  /** The name that it is served under, with other default styles under it where there are some; and without them. */
+  key: string;
+  plainKey: string;
+  /** Earlier revisions of its files, the newest first. */
+  earlier: { number: number; key: string }[];
+}
+
+export interface BenchInput extends Served {
   id: string;
   name: string;
   host: string;
-  key: string;
   page: string;
-  /** Whether other default styles lie under it, and the key of the revision without them. */
+  /** Whether other default styles lie under it. */
   isUnder: boolean;
   /** Their name. */
   defaults: string;
-  plainKey: string;
   scripts: 'hold' | 'run';
   /** Which state of the specimen's name and scripts this is. */
   version: number;
-  revision: number;
-  /** Earlier revisions of its files, the newest first. */
-  earlier: { number: number; key: string }[];
 }
 
 export interface Place {
@@ -68,12 +74,35 @@ export interface Facts {
   queriesContainers: boolean;
 }
 
+/** What is different since an earlier revision was measured. */
+export interface Since extends ChangedSince {
+  revision: number;
+  /** When it was found out. */
+  at: Date;
+}
+
 const MIN_WIDTH = 120;
 const MAX_WIDTH = 3840;
 
 export type Bench = ReturnType<typeof createBench>;
 
-export function createBench(input: BenchInput, start: Place) {
+export function createBench(given: BenchInput, start: Place) {
+  let served = $state.raw<Served>(given);
+  const input: BenchInput = {
+    ...given,
+    get revision() {
+      return served.revision;
+    },
+    get key() {
+      return served.key;
+    },
+    get plainKey() {
+      return served.plainKey;
+    },
+    get earlier() {
+      return served.earlier;
+    },
+  };
   const worker = new AnalystWorker();
   const analyst = Comlink.wrap<Analyst>(worker);
   let frame: Frame | null = null;
@@ -113,6 +142,8 @@ export function createBench(input: BenchInput, start: Place) {
   let edits: readonly Edit[] = [];
   let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
   let moved = $state.raw<Moved | null>(null);
+  /** What is different since the revision that was measured before; null: no other was, or nothing can be said of it. */
+  let since = $state.raw<Since | null>(null);
   /** Where each of the trials that are compared puts what it moves. */
   let outlines = $state.raw<Outlines[]>([]);
   let against = $state.raw<Against>({ kind: 'plain' });
@@ -139,7 +170,7 @@ export function createBench(input: BenchInput, start: Place) {
     analyst,
     specimen: input.id,
     host: input.host,
-    key: input.key,
+    served: () => served,
     page: input.page,
     holder: () => holders!.bare,
     signal: () => stop.signal,
@@ -150,7 +181,6 @@ export function createBench(input: BenchInput, start: Place) {
     engine: engineName,
     opened: () => session.opened,
     bare: bareAsker,
-    plainKey: input.plainKey,
     isQuiet,
     against: () => against,
   });
@@ -468,6 +498,22 @@ export function createBench(input: BenchInput, start: Place) {
     return measuring;
   }
 
+  /** Measures another revision in the place of the one at hand: at the same size, with the same pick and the same trial. */
+  async function follow(next: Served): Promise<void> {
+    await settled();
+    if (!holders || next.revision === served.revision) return;
+    finder.stop();
+    wishes.stop();
+    const before = served.revision;
+    if (reading && picking.shown.pick >= 0) start.pick = pathOf(reading, picking.shown.pick);
+    await analyst.keepSince();
+    served = next;
+    since = null;
+    await open(holders);
+    const changed = status === 'ready' ? await analyst.changedSince() : null;
+    since = changed && { revision: before, at: new Date(), ...changed };
+  }
+
   function resize(newWidth: number, newHeight = height): void {
     width = Math.round(Math.min(MAX_WIDTH, Math.max(MIN_WIDTH, newWidth)));
     height = Math.round(Math.min(8000, Math.max(100, newHeight)));
@@ -612,6 +658,13 @@ export function createBench(input: BenchInput, start: Place) {
     get against() {
       return against;
     },
+    get since() {
+      return since;
+    },
+    forgetSince: () => {
+      since = null;
+    },
+    follow,
     holdAgainst,
     finder,
     wishes,

@@ -26,7 +26,8 @@ export interface HiddenFramesInput {
   /** The specimen and how its frames are reached. */
   specimen: string;
   host: string;
-  key: string;
+  /** The revision at hand, by the names that it is served under: with the defaults that lie under it, and without. */
+  served: () => { key: string; plainKey: string };
   page: string;
   holder: () => HTMLElement;
   signal: () => AbortSignal;
@@ -41,8 +42,6 @@ export interface HiddenFramesInput {
   engine: () => string;
   /** `isPlain`: with the engine's own defaults, whatever lies under the page. */
   bare: (mode: 'standards' | 'quirks', isPlain?: boolean) => Promise<Frame>;
-  /** Key of the revision with the engine's own defaults. */
-  plainKey: string;
   /** Whether nothing but edits changes the page. */
   isQuiet: () => boolean;
   against: () => Against;
@@ -100,7 +99,7 @@ export function createHiddenFrames({
   analyst,
   specimen,
   host,
-  key,
+  served,
   page,
   holder,
   signal,
@@ -111,7 +110,6 @@ export function createHiddenFrames({
   opened,
   engine,
   bare,
-  plainKey,
   isQuiet,
   against: heldAgainst,
 }: HiddenFramesInput) {
@@ -140,16 +138,16 @@ export function createHiddenFrames({
   async function standing(against: Against): Promise<{ own: string; texts: Record<string, string> }> {
     if (against.kind === 'revision' || against.kind === 'defaults')
       return { own: against.key, texts: await sourcesOf(specimen, against.key) };
-    const texts = await sourcesOf(specimen, key);
+    const texts = await sourcesOf(specimen, served().key);
     const list =
       against.kind === 'trial'
         ? laidAt(against.edits, size().width, engine())
         : against.kind === 'width'
           ? laidAt(trial(), against.width, engine())
           : [];
-    if (list.length === 0) return { own: key, texts };
+    if (list.length === 0) return { own: served().key, texts };
     const { files } = await analyst.written(list, page);
-    return { own: await keyFor(specimen, key, files), texts: { ...texts, ...files } };
+    return { own: await keyFor(specimen, served().key, files), texts: { ...texts, ...files } };
   }
 
   let underWay: Promise<void> = Promise.resolve();
@@ -168,7 +166,11 @@ export function createHiddenFrames({
     const frame = await openAt(text, at);
     const plan = (described: Survey['described']) =>
       analyst.planBeside('base', page, texts, described, frameBase(host, text, 'lab'));
-    held = { own: text, frame, surveyed: await survey(frame, plan, (mode) => bare(mode, text === plainKey)) };
+    held = {
+      own: text,
+      frame,
+      surveyed: await survey(frame, plan, (mode) => bare(mode, text === served().plainKey)),
+    };
   }
 
   async function measureOnce(): Promise<void> {
@@ -202,6 +204,7 @@ export function createHiddenFrames({
   async function renderedOnce(): Promise<void> {
     const at = size();
     if (!asRendered) {
+      const { plainKey } = served();
       const texts = await sourcesOf(specimen, plainKey);
       const frame = await openAt(plainKey, at);
       const plan = (described: Survey['described']) =>
@@ -219,7 +222,7 @@ export function createHiddenFrames({
     const at = size();
     const mine = [...trial()];
     const texts = { ...opened() };
-    const text = await keyFor(specimen, key, texts);
+    const text = await keyFor(specimen, served().key, texts);
     const frame = await openAt(text, at);
     const base = frameBase(host, text, 'lab');
     await takeReading(frame, at, 'outline');
@@ -258,7 +261,7 @@ export function createHiddenFrames({
           editSchema.parse({ id: `without-${i}`, change: { do: 'remove', file: page, path } }),
         );
         const { files } = await analyst.written(all(removals), page);
-        const anew = await openAt(await keyFor(specimen, key, files), at);
+        const anew = await openAt(await keyFor(specimen, served().key, files), at);
         try {
           const { reading } = await takeReading(anew, at, 'full');
           return await analyst.lookWithout(
@@ -315,7 +318,7 @@ export function createHiddenFrames({
         const read = await session.layAndRead(list, still);
         if (read || !still()) return proof(read);
         const { files } = await analyst.written(list, page);
-        const anew = await openAt(await keyFor(specimen, key, files), size);
+        const anew = await openAt(await keyFor(specimen, served().key, files), size);
         return sessionOf(anew, false)
           .readAs(list, still)
           .then(proof)
@@ -338,7 +341,7 @@ export function createHiddenFrames({
     try {
       const { files } = await analyst.written(laidAt(list, width), page);
       const readings: unknown[] = [];
-      for (const text of [key, await keyFor(specimen, key, files)]) {
+      for (const text of [served().key, await keyFor(specimen, served().key, files)]) {
         const frame = await openAt(text, at);
         frames.push(frame);
         readings.push((await takeReading(frame, at, 'full')).reading);

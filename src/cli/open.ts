@@ -1,0 +1,117 @@
+/** `normetra open`: a folder or a page of this machine on the Bench of the server that runs, or of one that is started. */
+import { existsSync, readFileSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import openInBrowser from 'open';
+import { z } from 'zod';
+import { Refusal } from '../lib/server/ingest/refusal.ts';
+import { ROOT } from '../lib/server/root.ts';
+import { listen } from './serve.ts';
+import { SERVING } from './serving.ts';
+
+const OPTIONS = {
+  root: { type: 'string' },
+  data: { type: 'string' },
+  port: { type: 'string' },
+  json: { type: 'boolean' },
+  'no-browser': { type: 'boolean' },
+} as const;
+
+interface Asked {
+  place: string;
+  root: string | null;
+  data: string | null;
+  port: string | null;
+  isJson: boolean;
+  hasBrowser: boolean;
+}
+
+function askedOf(argv: string[]): Asked {
+  let parsed;
+  try {
+    parsed = parseArgs({ args: argv, options: OPTIONS, allowPositionals: true });
+  } catch (error) {
+    throw new Refusal(
+      `${error instanceof Error ? error.message.split('\n')[0] : String(error)} Run normetra --help for the options.`,
+    );
+  }
+  const { values, positionals } = parsed;
+  const [place] = positionals;
+  if (place === undefined || positionals.length > 1)
+    throw new Refusal('Name one folder or page to open, like: normetra open .');
+  if (/^[a-z][a-z0-9+.-]+:\/\//i.test(place))
+    throw new Refusal(
+      `${place} is an address: open takes a folder or a page of this machine. normetra find takes addresses.`,
+    );
+  return {
+    place: resolve(place),
+    root: values.root === undefined ? null : resolve(values.root),
+    data: values.data === undefined ? null : resolve(values.data),
+    port: values.port ?? null,
+    isJson: values.json ?? false,
+    hasBrowser: !(values['no-browser'] ?? false),
+  };
+}
+
+const servingSchema = z.object({ url: z.url() });
+
+/** The address of a server that answers and has its data in a folder; null: there is none. */
+async function serverOf(data: string): Promise<string | null> {
+  const file = join(data, SERVING);
+  if (!existsSync(file)) return null;
+  const serving = servingSchema.safeParse(JSON.parse(readFileSync(file, 'utf8')));
+  if (!serving.success) return null;
+  // One that was killed has left its file behind.
+  const answer = await fetch(new URL('/api/health', serving.data.url)).catch(() => null);
+  await answer?.body?.cancel();
+  return answer ? serving.data.url : null;
+}
+
+/** Where the data of a server is that `open` starts: the same wherever it is called. */
+const homeData = (): string =>
+  join(process.env['XDG_DATA_HOME'] || join(homedir(), '.local', 'share'), 'normetra');
+
+const openedSchema = z.object({ id: z.string(), page: z.string().nullable(), url: z.url() });
+const refusedSchema = z.object({ error: z.string() });
+
+async function ask(server: string, { place, root }: Asked): Promise<z.infer<typeof openedSchema>> {
+  const token = process.env['NORMETRA_TOKEN'];
+  const response = await fetch(new URL('/api/open', server), {
+    method: 'POST',
+    headers: {
+      'content-type': 'application/json',
+      origin: new URL(server).origin,
+      ...(token && { authorization: `Bearer ${token}` }),
+    },
+    body: JSON.stringify({ place, root }),
+  });
+  const answer: unknown = await response.json();
+  if (response.ok) return openedSchema.parse(answer);
+  throw new Refusal(refusedSchema.parse(answer).error.replace(/^\w+: /, ''));
+}
+
+export async function open(argv: string[]): Promise<number> {
+  const asked = askedOf(argv);
+  const places = asked.data === null ? [join(ROOT, 'data'), homeData()] : [asked.data];
+  let server: string | null = null;
+  for (const data of places) server ??= await serverOf(data);
+  // What a server says at its start is no part of a document.
+  server ??= await listen(
+    ['--data', asked.data ?? homeData(), '--port', asked.port ?? '4870'],
+    asked.isJson ? () => undefined : console.log,
+  );
+  const opened = await ask(server, asked);
+  if (asked.isJson)
+    console.log(JSON.stringify({ normetra: 'open/1', ...opened, api: new URL('/api/', server).href }));
+  else console.log(`${asked.place} is on the Bench at ${opened.url}`);
+  if (asked.hasBrowser) {
+    const browser = await openInBrowser(opened.url);
+    // A machine without a browser has said its address above.
+    browser.once('error', () =>
+      console.error('normetra: no browser could be started. Open the address above in one.'),
+    );
+    browser.unref();
+  }
+  return 0;
+}
