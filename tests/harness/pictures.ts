@@ -2,10 +2,11 @@
  * `npm run pictures`: takes the pictures in `docs/screenshots` from the demo data. Names may be given to take those alone, and
  * `PICTURES` names another folder: some are there to be looked at only.
  */
+import { cpSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { ROOT } from '../../src/lib/server/root.ts';
-import { openBench, openDesk, pickBySelector, ready } from '../support/app.ts';
+import { openBench, openDesk, pickBySelector, ready, temporaryFolder } from '../support/app.ts';
 
 const folder = process.env['PICTURES'] ?? join(ROOT, 'docs/screenshots');
 const names = process.argv.slice(2);
@@ -38,6 +39,21 @@ async function pickFinding(page: Page, words: string | RegExp): Promise<void> {
   await settle(page);
 }
 
+/** A copy of the demo, as somebody's folder of work. */
+const workFolder = join(temporaryFolder(), 'ferries');
+
+async function openWorkFolder(page: Page, query: string): Promise<void> {
+  rmSync(workFolder, { recursive: true, force: true });
+  cpSync(join(ROOT, 'demo'), workFolder, { recursive: true });
+  await page.goto(url);
+  await page.getByRole('tab', { name: 'Work folder' }).click();
+  await page.locator('[data-place]').fill(join(workFolder, 'sailings.html'));
+  await page.locator('[data-place]').press('Enter');
+  await ready(page);
+  await page.goto(`${page.url().replace(/\?.*/, '')}${query}&page=sailings.html`);
+  await ready(page);
+}
+
 const PICTURES: Record<string, (page: Page) => Promise<void>> = {
   shelf: async (page) => {
     await page.goto(url);
@@ -56,6 +72,25 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await openBench(page, url, 'sailings', '?w=1280');
     await pickFinding(page, 'overflow: p.ticker');
     await page.locator('[data-remedy]').first().waitFor();
+  },
+  folder: async (page) => {
+    await openWorkFolder(page, '?w=1280');
+    await pickBySelector(page, 'p.ticker');
+    const sheet = join(workFolder, 'css/board.css');
+    writeFileSync(sheet, readFileSync(sheet, 'utf8').replace('white-space: nowrap', 'white-space: normal'));
+    await page.locator('[data-since]').waitFor();
+    await ready(page);
+    await settle(page);
+  },
+  write: async (page) => {
+    await openWorkFolder(page, '?w=1280');
+    await pickFinding(page, 'overflow: p.ticker');
+    await page.locator('[data-remedy] button').first().click();
+    await page.locator('[data-edit-row]').waitFor();
+    await ready(page);
+    await page.locator('[data-part=home]').click();
+    await page.locator('[data-write]').waitFor();
+    await settle(page);
   },
   wish: async (page) => {
     await openBench(page, url, 'Fares', '?w=1100');

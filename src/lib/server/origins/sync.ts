@@ -167,7 +167,9 @@ async function takeIn(storage: Storage, place: string): Promise<string> {
     const grades = await projectGrades(laid.files);
     await adoptContents(storage, laid.files);
     return storage.db.transaction(async (tx) => {
-      const { id } = await insertSpecimen(tx, { ...laid, name: laid.name });
+      // A folder of several pages is not called as one of them is.
+      const name = laid.pages.length > 1 ? basename(place).slice(0, 120) : laid.name;
+      const { id } = await insertSpecimen(tx, { ...laid, name });
       await insertOrigin(tx, { specimenId: id, kind: 'folder', place });
       await adoptGrades(tx, id, grades);
       return id;

@@ -26,7 +26,8 @@
 
 <section class="flex flex-col gap-1.5" data-folder>
   <p class="flex items-baseline gap-2">
-    <span class="code min-w-0 truncate" title={folder.place}>{folder.place}</span>
+    <span class="faint shrink-0">Folder</span>
+    <span class="code min-w-0 truncate" title={folder.place}>{folder.place.replace(/^.*[\\/](?=.)/, '')}</span>
     <span class="grow"></span>
     <span class="faint shrink-0 text-[12px]" data-folder-revision>revision {bench.input.revision}</span>
   </p>
@@ -36,7 +37,7 @@
     </p>
   {/if}
   {#if bench.since}
-    <div class="border-l-2 border-accent pl-2" role="status" data-since>
+    <div class="border-l-2 border-base-content pl-2" role="status" data-since>
       <p class="flex items-start gap-2">
         <span class="grow">Since revision {bench.since.revision}: {moved}.</span>
         <button
