@@ -40,10 +40,10 @@ export async function bundled(root, script, others = []) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    external: ['playwright-core', 'esbuild', 'css-tree', '@electric-sql/pglite'],
+    external: ['playwright-core', 'esbuild', 'css-tree', '@electric-sql/pglite', 'open', 'proxy-chain'],
     // Packages that ask for others by `require` find it under this name.
     banner: {
-      js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+      js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
     },
     tsconfigRaw: {},
     logLevel: 'silent',

@@ -4,6 +4,7 @@ const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS
 normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--why CSS] [--json]
 normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
+normetra capture <address> [--out FILE] [--do STEP] [--cookies FILE] [--user NAME:PASSWORD]
 normetra open  <folder or page> [--root DIR] [--no-browser] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 normetra backup <file> [--data DIR]
@@ -48,6 +49,14 @@ normetra restore <file> [--data DIR]
           --mode MODE          standards or quirks
           --name, --title      what the profile is called
           --json, --out FILE   as a document (docs/schema/atlas-1.json)
+  capture what a live page has become by its scripts, as an archive that every command takes
+          --out FILE           (default: capture.zip)
+          --do STEP            done before, in order: click CSS, hover CSS, fill CSS = TEXT, press KEY, wait MS,
+                               wait CSS, scroll PX
+          --cookies FILE       of a visit: a Netscape cookie file, or a storage state in JSON
+          --user NAME:PASSWORD where the page's own server asks for them
+          --also HOST:PORT     a further host of this machine, or of a private network, that the page needs
+          --width N, --height N of the viewport (default: 1280 and 800)
   open    a folder or a page of this machine on the Bench, in your browser: what you save is measured at once, and what
           you try there can be written into the files; a server is started where none runs
           --root DIR           where root-relative addresses (/assets/...) start (default: the folder)
@@ -72,6 +81,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   find: async () => (await import('./find.ts')).find,
   sweep: async () => (await import('./sweep.ts')).sweep,
   atlas: async () => (await import('./atlas.ts')).atlas,
+  capture: async () => (await import('./capture.ts')).capture,
   open: async () => (await import('./open.ts')).open,
   serve: async () => (await import('./serve.ts')).serve,
   backup: async () => (await import('./backup.ts')).backup,

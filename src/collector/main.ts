@@ -24,6 +24,7 @@ import { engine, mode, read } from './reading/read.ts';
 import { waitUntilReady } from './document/wait-until-ready.ts';
 import { sheetsOf } from './reading/sheets.ts';
 import { areScriptsDisabled } from './document/scripts-disabled.ts';
+import { thaw } from './document/thaw.ts';
 import { layUnderlay } from './document/underlay.ts';
 import { walk } from './reading/walk.ts';
 import { closeWebRtc } from './webrtc.ts';
@@ -31,6 +32,7 @@ import { closeWebRtc } from './webrtc.ts';
 layUnderlay(document.currentScript);
 closeWebRtc();
 noteFailures();
+thaw();
 document.currentScript?.remove();
 
 let last: Element[] = [];

@@ -96,7 +96,11 @@ export function sheetReferences(path: string, css: string, line = 1): Reference[
 }
 
 /** A style sheet with every address in it made absolute, so that it means the same from anywhere else. */
-export function rebased(css: string, base: string): string {
+export const rebased = (css: string, base: string): string =>
+  withAddresses(css, (address) => absoluteOf(address, base));
+
+/** A style sheet with other addresses in the place of its own; null: one stays as it is written. */
+export function withAddresses(css: string, replace: (address: string) => string | null): string {
   const list = tokens(css);
   let out = '';
   let last = 0;
@@ -118,9 +122,9 @@ export function rebased(css: string, base: string): string {
     const [from, to] = [list.start[inner]!, list.end[inner]!];
     const raw = css.slice(from, to);
     const address = type === T.Url ? raw.replace(/^url\(\s*|\s*\)$/gi, '') : unquote(raw);
-    const absolute = absoluteOf(address, base);
-    if (absolute === null) continue;
-    out += css.slice(last, from) + (type === T.Url ? `url("${absolute}")` : `"${absolute}"`);
+    const other = replace(address);
+    if (other === null) continue;
+    out += css.slice(last, from) + (type === T.Url ? `url("${other}")` : `"${other}"`);
     last = to;
     i = inner;
   }

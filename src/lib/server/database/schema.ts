@@ -174,14 +174,25 @@ export const grades = pgTable(
   (table) => [uniqueIndex('meants_of').on(table.specimenId, table.page, table.key)],
 );
 
+/** How the page of an address is taken, and what could not be taken of it, in sentences. */
+export interface OriginOptions {
+  width?: number;
+  height?: number;
+  steps?: string[];
+  /** Further hosts that may be reached wherever they lie, as addresses. */
+  also?: string[];
+  left?: string[];
+}
+
 /** Where the files of a specimen are taken from again and again; none: they were brought in once. No part of a backup. */
 export const origins = pgTable('origins', {
   specimenId: text('specimen_id')
     .primaryKey()
     .references(() => specimens.id, { onDelete: 'cascade' }),
-  kind: text('kind', { enum: ['folder'] }).notNull(),
-  /** Its real path on the machine of the server. */
+  kind: text('kind', { enum: ['folder', 'address'] }).notNull(),
+  /** Its real path on the machine of the server, or the address of the page. */
   place: text('place').notNull(),
+  options: jsonb('options').$type<OriginOptions>().notNull().default({}),
 });
 
 /** A file that was written: the SHA-256 of what stood there before and of what was put in its place. */

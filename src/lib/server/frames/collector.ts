@@ -10,6 +10,9 @@ export const collectorScript = (): Promise<string> => scriptOf('main.ts');
 /** The script of a document that holds a specimen's frame. */
 export const holderScript = (): Promise<string> => scriptOf('frame-host.ts');
 
+/** The script that freezes a live page. */
+export const freezeScript = (): Promise<string> => scriptOf('freeze.ts');
+
 function scriptOf(source: string): Promise<string> {
   const cached = scripts.get(source);
   if (cached) return cached;

@@ -1,7 +1,8 @@
 CREATE TABLE "origins" (
 	"specimen_id" text PRIMARY KEY NOT NULL,
 	"kind" text NOT NULL,
-	"place" text NOT NULL
+	"place" text NOT NULL,
+	"options" jsonb DEFAULT '{}'::jsonb NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "writes" (
