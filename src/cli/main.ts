@@ -5,7 +5,7 @@ normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on 
 normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra capture <address> [--out FILE] [--do STEP] [--cookies FILE] [--user NAME:PASSWORD]
-normetra open  <folder or page> [--root DIR] [--no-browser] [--json]
+normetra open  <folder, page or address> [--root DIR] [--no-browser] [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 normetra backup <file> [--data DIR]
 normetra restore <file> [--data DIR]
@@ -57,9 +57,10 @@ normetra restore <file> [--data DIR]
           --user NAME:PASSWORD where the page's own server asks for them
           --also HOST:PORT     a further host of this machine, or of a private network, that the page needs
           --width N, --height N of the viewport (default: 1280 and 800)
-  open    a folder or a page of this machine on the Bench, in your browser: what you save is measured at once, and what
-          you try there can be written into the files; a server is started where none runs
+  open    a folder or a page of this machine, or an address, on the Bench, in your browser: what changes is measured at
+          once, and what you try there can be written into the files of a folder; a server is started where none runs
           --root DIR           where root-relative addresses (/assets/...) start (default: the folder)
+          --do, --cookies, --user, --also, --width, --height of an address, as above
           --no-browser         only says the address
           --json               says it as a document: { normetra, id, page, url, api }
           --data DIR, --port N of a server that is started (default: one data folder for all projects, 4870)

@@ -1,4 +1,4 @@
-/** `normetra open`: a folder or a page of this machine on the Bench of the server that runs, or of one that is started. */
+/** `normetra open`: a folder or a page of this machine, or the page of an address, on the Bench of the server that runs, or of one that is started. */
 import { existsSync, readFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -7,10 +7,12 @@ import openInBrowser from 'open';
 import { z } from 'zod';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
+import { CAPTURE_OPTIONS, isAddress, liveInput, type CaptureValues } from './capture-options.ts';
 import { listen } from './serve.ts';
 import { SERVING } from './serving.ts';
 
 const OPTIONS = {
+  ...CAPTURE_OPTIONS,
   root: { type: 'string' },
   data: { type: 'string' },
   port: { type: 'string' },
@@ -20,14 +22,15 @@ const OPTIONS = {
 
 interface Asked {
   place: string;
-  root: string | null;
+  /** What the server is asked besides. */
+  how: Record<string, unknown>;
   data: string | null;
   port: string | null;
   isJson: boolean;
   hasBrowser: boolean;
 }
 
-function askedOf(argv: string[]): Asked {
+async function askedOf(argv: string[]): Promise<Asked> {
   let parsed;
   try {
     parsed = parseArgs({ args: argv, options: OPTIONS, allowPositionals: true });
@@ -39,19 +42,23 @@ function askedOf(argv: string[]): Asked {
   const { values, positionals } = parsed;
   const [place] = positionals;
   if (place === undefined || positionals.length > 1)
-    throw new Refusal('Name one folder or page to open, like: normetra open .');
-  if (/^[a-z][a-z0-9+.-]+:\/\//i.test(place))
-    throw new Refusal(
-      `${place} is an address: open takes a folder or a page of this machine. normetra find takes addresses.`,
-    );
+    throw new Refusal('Name one folder, page or address to open, like: normetra open .');
+  const root = values.root === undefined ? null : resolve(values.root);
   return {
-    place: resolve(place),
-    root: values.root === undefined ? null : resolve(values.root),
+    ...(isAddress(place)
+      ? { place, how: await howOf(place, values) }
+      : { place: resolve(place), how: { root } }),
     data: values.data === undefined ? null : resolve(values.data),
     port: values.port ?? null,
     isJson: values.json ?? false,
     hasBrowser: !(values['no-browser'] ?? false),
   };
+}
+
+/** How the page of an address is taken, as the server is asked for it. */
+async function howOf(place: string, values: CaptureValues): Promise<Record<string, unknown>> {
+  const { address: _, also, ...how } = await liveInput(place, values);
+  return { ...how, also: also.map(({ href }) => href) };
 }
 
 const servingSchema = z.object({ url: z.url() });
@@ -75,7 +82,7 @@ const homeData = (): string =>
 const openedSchema = z.object({ id: z.string(), page: z.string().nullable(), url: z.url() });
 const refusedSchema = z.object({ error: z.string() });
 
-async function ask(server: string, { place, root }: Asked): Promise<z.infer<typeof openedSchema>> {
+async function ask(server: string, { place, how }: Asked): Promise<z.infer<typeof openedSchema>> {
   const token = process.env['NORMETRA_TOKEN'];
   const response = await fetch(new URL('/api/open', server), {
     method: 'POST',
@@ -84,7 +91,7 @@ async function ask(server: string, { place, root }: Asked): Promise<z.infer<type
       origin: new URL(server).origin,
       ...(token && { authorization: `Bearer ${token}` }),
     },
-    body: JSON.stringify({ place, root }),
+    body: JSON.stringify({ place, ...how }),
   });
   const answer: unknown = await response.json();
   if (response.ok) return openedSchema.parse(answer);
@@ -92,7 +99,7 @@ async function ask(server: string, { place, root }: Asked): Promise<z.infer<type
 }
 
 export async function open(argv: string[]): Promise<number> {
-  const asked = askedOf(argv);
+  const asked = await askedOf(argv);
   const places = asked.data === null ? [join(ROOT, 'data'), homeData()] : [asked.data];
   let server: string | null = null;
   for (const data of places) server ??= await serverOf(data);

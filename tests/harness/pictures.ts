@@ -46,7 +46,7 @@ async function openWorkFolder(page: Page, query: string): Promise<void> {
   rmSync(workFolder, { recursive: true, force: true });
   cpSync(join(ROOT, 'demo'), workFolder, { recursive: true });
   await page.goto(url);
-  await page.getByRole('tab', { name: 'Work folder' }).click();
+  await page.getByRole('tab', { name: 'Live page' }).click();
   await page.locator('[data-place]').fill(join(workFolder, 'sailings.html'));
   await page.locator('[data-place]').press('Enter');
   await ready(page);

@@ -66,7 +66,7 @@ const api = (path: string, method = 'GET', body?: unknown): Promise<Response> =>
   });
 
 const revisionOf = async (page: Page): Promise<number> =>
-  Number((await page.locator('[data-folder-revision]').innerText()).replace(/\D+/, ''));
+  Number((await page.locator('[data-origin-revision]').innerText()).replace(/\D+/, ''));
 /** Waits until a later revision than `number` has been measured; which it is. */
 async function follows(page: Page, number: number): Promise<number> {
   const now = await until(
@@ -178,12 +178,12 @@ describe('a folder on the Bench', () => {
     await page.goto(url);
     await ready(page);
     renameSync(site, `${site}-away`);
-    await page.locator('[data-folder-problem]').waitFor();
-    assert.match(await page.locator('[data-folder-problem]').innerText(), /is not there any more/);
+    await page.locator('[data-origin-problem]').waitFor();
+    assert.match(await page.locator('[data-origin-problem]').innerText(), /is not there any more/);
     assert.ok((await page.locator('[data-facts]').innerText()).includes('boxes'));
     await page.reload();
     await ready(page);
-    assert.match(await page.locator('[data-folder-problem]').innerText(), /is not there any more/);
+    assert.match(await page.locator('[data-origin-problem]').innerText(), /is not there any more/);
     renameSync(`${site}-away`, site);
     await desk.clear();
   });
@@ -214,8 +214,8 @@ describe('what is opened, and what is written', () => {
       [[join(site, 'css/board.css')], /is no HTML file/],
       [[empty], /no HTML page/],
       [[site, '--root', join(site, 'css')], /does not hold/],
-      [['http://localhost:1/'], /is an address/],
-      [[], /Name one folder or page/],
+      [['http://localhost:1/'], /nothing answers there/],
+      [[], /Name one folder, page or address/],
     ] as const) {
       const { code, err } = await openCommand(...args);
       assert.equal(code, 2, err);

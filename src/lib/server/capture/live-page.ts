@@ -36,6 +36,8 @@ export interface Captured {
 }
 
 export interface LivePage {
+  /** Loads the page again from its address. */
+  reload: () => Promise<void>;
   freeze: () => Promise<Captured>;
   /** Called when the document has changed and been quiet for a while. */
   onStir: (hear: () => void) => void;
@@ -77,7 +79,8 @@ function noteLoading(page: Page): Loading {
   page.on('requestfailed', () => (underWay -= 1));
   page.on('response', (response) => {
     const request = response.request();
-    if (KINDS.has(request.resourceType())) responses.set(request.url(), response);
+    const isRedirect = response.status() >= 300 && response.status() < 400 && response.status() !== 304;
+    if (KINDS.has(request.resourceType()) && !isRedirect) responses.set(request.url(), response);
   });
   return { responses, underWay: () => underWay };
 }
@@ -101,6 +104,39 @@ async function settle(page: Page, loading: Loading, changed: () => number): Prom
   await page.evaluate(() =>
     Promise.race([document.fonts.ready, new Promise((done) => setTimeout(done, 3000))]),
   );
+}
+
+/** Why a page is none that may be frozen; null: it is. The gate answers with statuses of its own where it could not connect. */
+function refusalOf(response: Response, url: URL, gate: Gate): Refusal | null {
+  if (response.ok() || response.status() === 304) return null;
+  const status = response.status();
+  const refused = gate.refused.get(hostOfAddress(url));
+  if (refused) return new Refusal(`place: ${url.host} is at ${refused}, and is not opened.`);
+  if (status === 401)
+    return new Refusal(
+      `place: ${url.href} asks for a name and a password (401). Give them with --user, or cookies of a visit with --cookies.`,
+    );
+  return new Refusal(
+    status >= 590
+      ? `place: ${url.href} could not be opened: ${status === 593 ? 'the name of its host is unknown' : 'nothing answers there'}.`
+      : `place: there is no page at ${url.href}: its server answers with ${status}. Check the address.`,
+  );
+}
+
+/** Loads the page of an address. Throws a Refusal. */
+async function visit(page: Page, address: URL, gate: Gate): Promise<void> {
+  const response = await page
+    .goto(address.href, { waitUntil: 'load', timeout: LOAD_MS })
+    .catch((error: unknown) => {
+      const refused = gate.refused.get(hostOfAddress(address));
+      throw new Refusal(
+        refused
+          ? `place: ${address.host} is at ${refused}, and is not opened.`
+          : `place: ${address.href} could not be opened: ${phraseOf(error)}.`,
+      );
+    });
+  const refusal = response && refusalOf(response, new URL(response.url()), gate);
+  if (refusal) throw refusal;
 }
 
 async function openContext(browser: Browser, gate: Gate, input: LiveInput): Promise<BrowserContext> {
@@ -150,20 +186,9 @@ export async function openLivePage(input: LiveInput): Promise<LivePage> {
       isFresh = true;
       stir();
     });
-    const response = await page
-      .goto(address.href, { waitUntil: 'load', timeout: LOAD_MS })
-      .catch((error: unknown) => {
-        throw new Refusal(`place: ${address.href} could not be opened: ${phraseOf(error)}.`);
-      });
-    const refusedHere = gate.refused.get(hostOfAddress(address));
-    if (refusedHere) throw new Refusal(`place: ${address.host} is at ${refusedHere}, and is not opened.`);
-    if (response && !response.ok())
-      throw new Refusal(
-        response.status() === 401
-          ? `place: ${address.href} asks for a name and a password (401). Give them with --user, or cookies of a visit with --cookies.`
-          : `place: there is no page at ${address.href}: its server answers with ${response.status()}. Check the address.`,
-      );
+    await visit(page, address, gate);
     return {
+      reload: () => visit(page, address, gate),
       onStir: (next) => {
         hear = next;
       },
@@ -223,6 +248,11 @@ async function frozenOf(frame: Frame, served: string): Promise<Frozen> {
 async function collect(page: Page, loading: Loading, gate: Gate): Promise<Captured> {
   const left = new Set<string>();
   const url = new URL(page.url());
+  // A server that has been stopped answers with a page of its own, or with none.
+  const main = loading.responses.get(url.href.replace(/#.*$/, ''));
+  const refusal = main && refusalOf(main, url, gate);
+  if (refusal) throw refusal;
+  if (!/^https?:$/.test(url.protocol)) throw new Refusal(`place: ${page.url()} is no page of a server.`);
   const places = makePlaces(url);
   const loaded: Loaded[] = [];
   const texts = new Map<string, string>();
@@ -249,6 +279,8 @@ async function collect(page: Page, loading: Loading, gate: Gate): Promise<Captur
     }
     places.place(found.url, found.type);
     places.alias(asked, found.url);
+    for (let from = response.request().redirectedFrom(); from; from = from.redirectedFrom())
+      places.alias(from.url(), found.url);
     loaded.push(found);
   }
   const documents: FrozenDocument[] = [];

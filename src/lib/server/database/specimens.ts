@@ -38,8 +38,8 @@ export interface Shown {
   pages: number;
   missing: number;
   readings: number;
-  /** The folder that it is taken from; null: its files were brought in. */
-  folder: string | null;
+  /** The folder or the address that it is taken from; null: its files were brought in. */
+  origin: string | null;
 }
 
 export async function listSpecimens(db: Database): Promise<Shown[]> {
@@ -49,7 +49,7 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
     .groupBy(readings.specimenId)
     .as('counts');
   const rows = await db
-    .select({ specimen: specimens, revision: revisions, readings: count.count, folder: origins.place })
+    .select({ specimen: specimens, revision: revisions, readings: count.count, origin: origins.place })
     .from(specimens)
     .innerJoin(revisions, eq(revisions.specimenId, specimens.id))
     .leftJoin(count, eq(count.specimenId, specimens.id))
@@ -57,7 +57,7 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
     .where(isNull(specimens.deletedAt))
     .orderBy(desc(specimens.createdAt), asc(specimens.name), desc(revisions.number));
   const seen = new Set<string>();
-  return rows.flatMap(({ specimen, revision, readings: saved, folder }): Shown[] => {
+  return rows.flatMap(({ specimen, revision, readings: saved, origin }): Shown[] => {
     if (seen.has(specimen.id)) return [];
     seen.add(specimen.id);
     return [
@@ -75,7 +75,7 @@ export async function listSpecimens(db: Database): Promise<Shown[]> {
         pages: revision.pages.length,
         missing: revision.missing.length,
         readings: saved ?? 0,
-        folder,
+        origin,
       },
     ];
   });

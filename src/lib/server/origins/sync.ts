@@ -1,9 +1,8 @@
 /** Takes a folder into a specimen: a first revision, and a further one whenever its files are others. */
-import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Storage } from '../database/open.ts';
 import { adoptGrades } from '../database/grades.ts';
-import { insertOrigin, originOf, specimenOfFolder, type Origin } from '../database/origins.ts';
+import { insertOrigin, originOf, specimenOfPlace, type Origin } from '../database/origins.ts';
 import {
   addRevision,
   adoptContents,
@@ -20,6 +19,7 @@ import type { StagedFile } from '../ingest/staging.ts';
 import { projectGrades } from '../specimen-archive.ts';
 import { work } from '../work/pool.ts';
 import { copyOut, listFolder, namedFolder } from './folder.ts';
+import { inTurn, withStaging } from './turns.ts';
 
 /** Hashes of files by where they lie, for as long as they are as they were. */
 const hashes = new Map<string, { state: string; hash: string; size: number }>();
@@ -67,28 +67,6 @@ async function readFolder(
     ...examined,
     files: files.map(({ file, ...entry }) => (copied.has(entry.path) ? { ...entry, file } : entry)),
   };
-}
-
-async function withStaging<T>({ contents }: Storage, run: (folder: string) => Promise<T>): Promise<T> {
-  const folder = await contents.staging();
-  try {
-    return await run(folder);
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
-}
-
-/** One after another of the same name. */
-const turns = new Map<string, Promise<unknown>>();
-function inTurn<T>(name: string, run: () => Promise<T>): Promise<T> {
-  const turn = (turns.get(name) ?? Promise.resolve()).then(run, run);
-  const settled = turn
-    .catch(() => undefined)
-    .then(() => {
-      if (turns.get(name) === settled) turns.delete(name);
-    });
-  turns.set(name, settled);
-  return turn;
 }
 
 /** Another server on the same database may bring a revision in at the same time. */
@@ -147,7 +125,7 @@ export async function openFolder(
 ): Promise<{ id: string; page: string | null }> {
   refuseElsewhere();
   const named = await namedFolder(place, root);
-  const known = await specimenOfFolder(storage.db, named.root);
+  const known = await specimenOfPlace(storage.db, named.root);
   const id = known ?? (await inTurn(named.root, () => takeIn(storage, named.root)));
   if (known) await syncFolder(storage, (await originOf(storage.db, known))!);
   const { revision } = (await findSpecimen(storage.db, id))!;
@@ -160,7 +138,7 @@ export async function openFolder(
 
 async function takeIn(storage: Storage, place: string): Promise<string> {
   // Another request may have taken it in while this one waited for its turn.
-  const known = await specimenOfFolder(storage.db, place);
+  const known = await specimenOfPlace(storage.db, place);
   if (known !== null) return known;
   return withStaging(storage, async (folder) => {
     const laid = (await readFolder(storage, place, null, folder))!;
@@ -170,7 +148,7 @@ async function takeIn(storage: Storage, place: string): Promise<string> {
       // A folder of several pages is not called as one of them is.
       const name = laid.pages.length > 1 ? basename(place).slice(0, 120) : laid.name;
       const { id } = await insertSpecimen(tx, { ...laid, name });
-      await insertOrigin(tx, { specimenId: id, kind: 'folder', place });
+      await insertOrigin(tx, { specimenId: id, kind: 'folder', place, options: {} });
       await adoptGrades(tx, id, grades);
       return id;
     });

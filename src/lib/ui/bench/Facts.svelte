@@ -30,7 +30,7 @@
     forget,
     replaceFiles,
     above,
-    isFolder,
+    isTaken,
   }: {
     bench: Bench;
     revision: number;
@@ -39,8 +39,8 @@
     forget: (id: string) => void;
     replaceFiles: (files: FileList) => void;
     above: Snippet;
-    /** Whether its files are taken from a folder again and again. */
-    isFolder: boolean;
+    /** Whether its files are taken from a folder or a live page again and again. */
+    isTaken: boolean;
   } = $props();
 
   const reading = $derived(bench.reading);
@@ -197,7 +197,7 @@
 
   <section class="flex flex-col gap-1">
     <h2 class="heading">Files</h2>
-    {#if !isFolder}
+    {#if !isTaken}
       <p>
         Revision {revision}. <button class="linkish" onclick={() => filesInput?.click()}>Replace files</button> when
         you have changed them; saved readings keep theirs.

@@ -9,11 +9,11 @@
 
   const WAYS = $derived([
     ['files', 'Files'] as const,
-    ...(canWatch ? [['folder', 'Work folder'] as const] : []),
+    ...(canWatch ? [['live', 'Live page'] as const] : []),
     ['paste', 'Paste'] as const,
   ]);
 
-  let way = $state<'files' | 'folder' | 'paste'>('files');
+  let way = $state<'files' | 'live' | 'paste'>('files');
   let place = $state('');
   let html = $state('');
   let css = $state('');
@@ -117,7 +117,7 @@
         opens all the same.
       </p>
     </div>
-  {:else if way === 'folder'}
+  {:else if way === 'live'}
     <form
       class="flex flex-col gap-2"
       onsubmit={(event) => {
@@ -126,20 +126,25 @@
       }}
     >
       <label class="flex flex-col gap-1"
-        ><span>Folder or page on this machine</span>
+        ><span>Folder, page or address</span>
         <input
           bind:value={place}
           spellcheck="false"
           class="code border border-neutral bg-base-100 p-2"
-          placeholder="/home/me/site"
+          placeholder="/home/me/site or http://localhost:5173/"
           data-place
         /></label
       >
       <button class="btn btn-primary btn-sm self-start" disabled={busy || place.trim() === ''}>Open it</button>
       <p class="faint">
-        What you save in your editor is measured at once, and what you try here can be written into the files.
-        The same from a terminal: <span class="code">normetra open .</span>
+        A folder of this machine: what you save in your editor is measured at once, and what you try here can be
+        written into the files.
       </p>
+      <p class="faint">
+        An address, your dev server’s for example: the page is taken as its scripts have made it, and again when
+        it changes.
+      </p>
+      <p class="faint">The same from a terminal: <span class="code">normetra open .</span></p>
     </form>
   {:else}
     <form

@@ -88,8 +88,8 @@
     <p class="faint truncate text-[12px]">{facts.join(' · ')}</p>
     <div class="mt-auto flex items-center gap-1">
       {#if specimen.demo}<span class="heading">demo</span>{/if}
-      {#if specimen.folder !== null}<span class="faint truncate text-[12px]" title={specimen.folder}
-          >{specimen.folder}</span
+      {#if specimen.origin !== null}<span class="faint truncate text-[12px]" title={specimen.origin}
+          >{specimen.origin}</span
         >{/if}
       {#if specimen.missing}<span class="text-[12px] text-warning">{specimen.missing} missing</span>{/if}
       <span class="grow"></span>

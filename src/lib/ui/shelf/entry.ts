@@ -12,6 +12,6 @@ export interface ShelfEntry {
   pages: number;
   missing: number;
   readings: number;
-  /** The folder that it is taken from; null: its files were brought in. */
-  folder: string | null;
+  /** The folder or the address that it is taken from; null: its files were brought in. */
+  origin: string | null;
 }

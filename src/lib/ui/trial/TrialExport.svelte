@@ -5,10 +5,10 @@
   import type { Bench } from '../bench/state/bench.svelte.ts';
   import { done, wrong } from '../notices/notices.svelte.ts';
   import { strToU8, zipSync } from 'fflate';
-  import type { Folder } from '../bench/state/folder.svelte.ts';
+  import type { Origin } from '../bench/state/origin.svelte.ts';
   import type { Trials } from './trials.svelte.ts';
 
-  let { bench, trials, folder }: { bench: Bench; trials: Trials; folder: Folder | null } = $props();
+  let { bench, trials, folder }: { bench: Bench; trials: Trials; folder: Origin | null } = $props();
 
   let written = $state.raw<Written | null>(null);
   $effect(() => {

@@ -10,7 +10,7 @@
   import MovedList from './compare/MovedList.svelte';
   import Seek from './search/Seek.svelte';
   import TakeHome from './TrialExport.svelte';
-  import type { Folder } from '../bench/state/folder.svelte.ts';
+  import type { Origin } from '../bench/state/origin.svelte.ts';
   import type { Trials } from './trials.svelte.ts';
 
   let {
@@ -22,7 +22,7 @@
   }: {
     bench: Bench;
     trials: Trials;
-    folder: Folder | null;
+    folder: Origin | null;
     open: (source: Source) => void;
     close: () => void;
   } = $props();

@@ -16,8 +16,8 @@
   import { createFolds } from '$lib/ui/bench/state/folds.svelte.ts';
   import Reliances from '$lib/ui/defaults/Reliances.svelte';
   import Findings from '$lib/ui/bench/Findings.svelte';
-  import FolderNews from '$lib/ui/bench/FolderNews.svelte';
-  import { createFolder } from '$lib/ui/bench/state/folder.svelte.ts';
+  import OriginNews from '$lib/ui/bench/OriginNews.svelte';
+  import { createOrigin } from '$lib/ui/bench/state/origin.svelte.ts';
   import Keys from '$lib/ui/bench/Keys.svelte';
   import { borrowFocus, giveFocus } from '$lib/ui/focus.ts';
   import { isTextField } from '$lib/ui/keys.ts';
@@ -52,7 +52,7 @@
   };
   // What is read here once is of the revision that the page was opened with; the Bench follows newer ones below.
   // svelte-ignore state_referenced_locally
-  const { host, specimen, revision, earlier, plainKey, defaults, origin } = data;
+  const { host, specimen, revision, earlier, plainKey, defaults } = data;
   // svelte-ignore state_referenced_locally
   const isUnder = data.defaults !== AS_RENDERED;
   const entry = asked.get('page') ?? revision.entry;
@@ -76,15 +76,11 @@
 
   // svelte-ignore state_referenced_locally
   const trials = provideTrials(createTrials(bench, specimen.id, data.trials));
-  const folder =
-    origin &&
-    createFolder({
-      bench,
-      trials,
-      specimen: specimen.id,
-      ...origin,
-      reload: invalidateAll,
-    });
+  // svelte-ignore state_referenced_locally
+  const origin =
+    data.origin &&
+    createOrigin({ bench, trials, specimen: specimen.id, ...data.origin, reload: invalidateAll });
+  const folder = origin?.kind === 'folder' ? origin : null;
   $effect(() => {
     const { revision, earlier, plainKey } = data;
     const next = { revision: revision.number, key: revision.key, plainKey, earlier };
@@ -158,7 +154,7 @@
     trying = edits.length > 0;
     if (edits.length > 0) void bench.lay(edits);
     void bench.open({ page: frameHolder!, bare: bareHolder });
-    return folder?.listen();
+    return origin?.listen();
   });
   $effect(() => {
     if (trials.edits.length > 0) trying = true;
@@ -446,9 +442,9 @@
         readings={data.readings}
         {forget}
         {replaceFiles}
-        isFolder={folder !== null}
+        isTaken={origin !== null}
       >
-        {#snippet above()}{#if folder}<FolderNews {bench} {folder} />{/if}<Findings
+        {#snippet above()}{#if origin}<OriginNews {bench} {origin} />{/if}<Findings
             bind:this={findings}
             {bench}
             {trials}

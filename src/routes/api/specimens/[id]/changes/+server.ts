@@ -9,14 +9,14 @@ import type { RequestHandler } from './$types';
 const PULSE_MS = 20_000;
 
 /**
- * What happens to the folder of a specimen, as server-sent events (HTML §9.2), for as long as somebody listens: `revision` with
- * the number of the newest one, `problem` with why the folder cannot be taken in as it is.
+ * What happens to the folder or the live page of a specimen, as server-sent events (HTML §9.2), for as long as somebody listens: `revision` with
+ * the number of the newest one, `problem` with why it cannot be taken as it is.
  */
 export const GET: RequestHandler = ({ params, request }) =>
   answer(async () => {
     const kept = await storage();
     required(await findSpecimen(kept.db, params.id), 'specimen');
-    const origin = required(await originOf(kept.db, params.id), 'folder of this specimen');
+    const origin = required(await originOf(kept.db, params.id), 'origin of this specimen');
     let leave = (): void => undefined;
     const body = new ReadableStream<Uint8Array>({
       start(controller) {

@@ -1,5 +1,5 @@
 import { answer, bodyOf, reply, required } from '$lib/server/answer.ts';
-import { originOf } from '$lib/server/database/origins.ts';
+import { folderOf } from '$lib/server/database/origins.ts';
 import { findSpecimen } from '$lib/server/database/specimens.ts';
 import { writeFiles } from '$lib/server/origins/write.ts';
 import { storage } from '$lib/server/state.ts';
@@ -20,6 +20,6 @@ export const POST: RequestHandler = ({ params, request }) =>
     const { revision, files } = await bodyOf(request, asked);
     const kept = await storage();
     required(await findSpecimen(kept.db, params.id), 'specimen');
-    const origin = required(await originOf(kept.db, params.id), 'folder of this specimen');
+    const origin = required(await folderOf(kept.db, params.id), 'folder of this specimen');
     return reply(await writeFiles(kept, origin, revision, files), 201);
   });

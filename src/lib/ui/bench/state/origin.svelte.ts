@@ -1,4 +1,4 @@
-/** The folder that a specimen is taken from: what happens to it, and what is written into its files. */
+/** What a specimen is taken from, a folder or a live page: what happens to it, and what is written into the files of a folder. */
 import { isOfFiles } from '$core/trials/edit.ts';
 import { z } from 'zod';
 import { done, wrong } from '../../notices/notices.svelte.ts';
@@ -13,11 +13,15 @@ export interface LastWrite {
   writtenAt: string;
 }
 
-export interface FolderInput {
+export interface OriginInput {
   bench: Bench;
   trials: Trials;
   specimen: string;
+  kind: 'folder' | 'address';
+  /** The path of the folder, or the address. */
   place: string;
+  /** What could not be taken of a live page, in sentences. */
+  left: string[];
   /** Why it could not be taken in as it is; '': it could. */
   problem: string;
   write: LastWrite | null;
@@ -25,15 +29,15 @@ export interface FolderInput {
   reload: () => Promise<void>;
 }
 
-export type Folder = ReturnType<typeof createFolder>;
+export type Origin = ReturnType<typeof createOrigin>;
 
 const revisionNews = z.object({ revision: z.number() });
 const problemNews = z.object({ problem: z.string() });
 const writtenSchema = z.object({ id: z.string(), number: z.number() });
 const numberSchema = z.object({ number: z.number() });
 
-export function createFolder(input: FolderInput) {
-  const { bench, trials, specimen, place, reload } = input;
+export function createOrigin(input: OriginInput) {
+  const { bench, trials, specimen, kind, place, left, reload } = input;
   let problem = $state(input.problem);
   let write = $state.raw(input.write);
   let isBusy = $state(false);
@@ -115,8 +119,18 @@ export function createFolder(input: FolderInput) {
       await reload();
     });
 
+  /** Loads a live page again, and takes what it is then. */
+  const takeAgain = (): Promise<void> =>
+    working(async () => {
+      await send('POST', `/api/specimens/${specimen}/take`, numberSchema);
+      problem = '';
+      await reload();
+    });
+
   return {
+    kind,
     place,
+    left,
     get problem() {
       return problem;
     },
@@ -130,5 +144,6 @@ export function createFolder(input: FolderInput) {
     writable,
     writeTrial,
     takeBack,
+    takeAgain,
   };
 }
