@@ -214,7 +214,8 @@ describe('what is opened, and what is written', () => {
       [[join(site, 'css/board.css')], /is no HTML file/],
       [[empty], /no HTML page/],
       [[site, '--root', join(site, 'css')], /does not hold/],
-      [['http://localhost:1/'], /nothing answers there/],
+      [['http://localhost:1/'], /its port is one that browsers do not connect to/],
+      [['http://localhost:41999/'], /nothing answers there/],
       [[], /Name one folder, page or address/],
     ] as const) {
       const { code, err } = await openCommand(...args);

@@ -54,6 +54,7 @@ const KINDS = new Set(['stylesheet', 'image', 'font', 'media', 'document']);
 
 const PHRASES: [RegExp, string][] = [
   [/ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_TUNNEL|502|595/, 'nothing answers there'],
+  [/ERR_UNSAFE_PORT/, 'its port is one that browsers do not connect to'],
   [/ERR_NAME_NOT_RESOLVED/, 'the name of its host is unknown'],
   [/ERR_CERT/, 'its certificate is not accepted'],
   [/Timeout/i, `it did not come in ${LOAD_MS / 1000} s`],

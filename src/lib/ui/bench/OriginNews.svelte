@@ -31,7 +31,7 @@
 
 <section class="flex flex-col gap-1.5" data-origin={origin.kind}>
   <p class="flex items-baseline gap-2">
-    <span class="faint shrink-0">{origin.kind === 'folder' ? 'Folder' : 'Live page'}</span>
+    {#if origin.kind === 'folder'}<span class="faint shrink-0">Folder</span>{/if}
     <span class="code min-w-0 truncate" title={origin.place}>{shortPlace}</span>
     <span class="grow"></span>
     <span class="faint shrink-0 text-[12px]" data-origin-revision>revision {bench.input.revision}</span>
