@@ -24,6 +24,7 @@ import { elementsOf, print, scriptsOf } from './output.ts';
 import { readFindOptions, writableFile, type FindOptions } from './options.ts';
 import { projectOf } from './project.ts';
 import { showProgress } from './progress.ts';
+import { refuseUnasked, writeRemedies } from './write-remedies.ts';
 
 function textOf(document: FindingsDocument, quiet: number, { format, failOn, evidence }: FindOptions): string {
   switch (format) {
@@ -109,6 +110,7 @@ export async function find(argv: string[]): Promise<number> {
   const isOver = options.scrollbars === 'over';
   if (out !== null) await writableFile(out);
   const source = await openPage(page, root);
+  if (options.write) refuseUnasked(options.yes, source.folder);
   const project = await projectOf(page, options.grades, source);
   const other = askedDefaults(defaults);
   const headless = await openHeadless();
@@ -162,6 +164,8 @@ export async function find(argv: string[]): Promise<number> {
     const document = { ...found, findings: all.findings.filter(isShown) };
     const text = textOf(document, all.findings.length - document.findings.length, options);
     await print(text, out);
+    if (options.write)
+      await writeRemedies(found, { root: source.folder!, entry: source.entry, isYes: options.yes });
     const failed = document.findings.some(
       (finding) => finding.grade === 'wrong' && failOn !== null && finding.px >= failOn,
     );

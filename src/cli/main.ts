@@ -28,6 +28,8 @@ normetra restore <file> [--data DIR]
           --fail-on N          exit with 1 where something is wrong by N px or more
           --format FORMAT      text, json (docs/schema/findings-1.json), sarif (2.1.0) or junit
           --meant              with what is probably meant
+          --write              then writes the first remedy of what is wrong into the files, each after asking;
+                               --yes: without asking
           --evidence           with what speaks for and against each
           --grades FILE        what you have said of findings, as the Bench writes it (default: the nearest
                                normetra.json in or above the page's folder; none: no file is read)

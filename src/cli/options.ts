@@ -89,6 +89,8 @@ const findOptions = pageOptions
     format: z
       .enum(['text', 'json', 'sarif', 'junit'], '--format is text, json, sarif or junit')
       .default('text'),
+    write: z.boolean().default(false),
+    yes: z.boolean().default(false),
     meant: z.boolean().default(false),
     evidence: z.boolean().default(false),
     grades: z.string().min(1).nullable().default(null),
@@ -144,6 +146,15 @@ const findOptions = pageOptions
   .refine(
     (options) => options.why === null || options['fail-on'] === null,
     '--why fails on nothing: leave out --fail-on',
+  )
+  .refine(({ write, yes }) => write || !yes, '--yes says that --write need not ask: add --write')
+  .refine(
+    ({ write, wish, why, at }) => !write || (wish === null && why === null && at === null),
+    '--write writes remedies of findings: leave out --wish, --why and --at',
+  )
+  .refine(
+    ({ write, format, json, out }) => !write || (format === 'text' && !json && out === null),
+    '--write says in words what it does: leave out --format, --json and --out',
   )
   .transform(({ json, 'fail-on': failOn, format, ...rest }) => ({
     ...rest,
@@ -205,7 +216,7 @@ export const readPageOptions = (command: string, argv: string[]): PageOptions =>
 
 /** The same for `normetra find`. */
 export const readFindOptions = (argv: string[]): FindOptions =>
-  readOptions('find', argv, findOptions, FIND_TEXTS, ['json', 'meant', 'evidence']);
+  readOptions('find', argv, findOptions, FIND_TEXTS, ['json', 'meant', 'evidence', 'write', 'yes']);
 
 /** The same for `normetra sweep`. */
 export const readSweepOptions = (argv: string[]): SweepOptions =>

@@ -1,12 +1,12 @@
 /** The commands `normetra read` and `normetra find`, run as a user runs them. */
 import assert from 'node:assert/strict';
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { describe, test } from 'node:test';
+import { after, before, describe, test } from 'node:test';
 import { zipSync } from 'fflate';
 import { findingsDocumentSchema } from '../../src/core/reports/findings.ts';
 import { readingDocumentSchema } from '../../src/core/reports/reading.ts';
@@ -425,4 +425,39 @@ describe('normetra find', () => {
       assert.match(err, words);
       assert.equal(err.trim().split('\n').length, 1);
     });
+});
+
+describe('find --write', () => {
+  let folder: string;
+  before(() => {
+    folder = mkdtempSync(join(tmpdir(), 'normetra-write-'));
+    cpSync(join(ROOT, 'demo'), folder, { recursive: true });
+  });
+  after(() => rmSync(folder, { recursive: true, force: true }));
+
+  test('changes the lines that are at fault, and nothing is left to be found', async () => {
+    const page = join(folder, 'sailings.html');
+    const sheet = join(folder, 'css/board.css');
+    const before = readFileSync(sheet, 'utf8');
+    const { code, out, err } = await run('find', page, '--write', '--yes');
+    assert.equal(code, 0, err);
+    assert.match(out, /3 changes written/);
+    const after = readFileSync(sheet, 'utf8');
+    const lost = before.split('\n').filter((line) => !after.split('\n').includes(line));
+    assert.deepEqual(lost, ['  white-space: nowrap;', '  height: 3rem;']);
+    assert.match((await run('find', page)).out, /nothing found/);
+  });
+
+  test('is refused where nobody can be asked, or there are no files', async () => {
+    for (const [args, why] of [
+      [[join(folder, 'fares.html'), '--write'], /nobody can answer here. Add --yes/],
+      [[join(folder, 'fares.html'), '--yes'], /add --write/],
+      [[join(folder, 'fares.html'), '--write', '--yes', '--json'], /leave out --format, --json and --out/],
+      [[join(folder, 'fares.html'), '--write', '--yes', '--at', '1,1'], /leave out --wish, --why and --at/],
+    ] as const) {
+      const { code, err } = await run('find', ...args);
+      assert.equal(code, 2);
+      assert.match(err, why);
+    }
+  });
 });

@@ -50,11 +50,19 @@ export function makePlaces(page: URL): Places {
   const byAddress = new Map<string, string>();
   const taken = new Set<string>();
   const natural = (url: URL): string => {
-    const path = decoded(url.pathname.slice(1))
-      .replace(/\\/g, '_')
-      .replace(/(^|\/)(\.{0,2})(?=\/|$)/g, '$1');
-    const whole = path === '' || path.endsWith('/') ? `${path}index.html` : path;
+    const names = decoded(url.pathname)
+      .split(/[\\/]/)
+      .filter((name) => !/^\.{0,2}$/.test(name))
+      .map((name) => name.replaceAll('\0', '_'));
+    const whole = [...names, ...(url.pathname.endsWith('/') ? ['index.html'] : [])].join('/');
     return url.origin === page.origin ? whole : `${OTHERS}/${url.host.replace(/[:[\]]/g, '_')}/${whole}`;
+  };
+  /** Whether an address leads to a path in the capture as it is written. */
+  const saysItself = (url: URL, path: string): boolean => {
+    const said = decoded(url.pathname.slice(1));
+    return (
+      url.origin === page.origin && path === (said === '' || said.endsWith('/') ? `${said}index.html` : said)
+    );
   };
   return {
     place: (url, type) => {
@@ -81,7 +89,7 @@ export function makePlaces(page: URL): Places {
       const url = new URL(address);
       const found = byAddress.get(withoutFragment(address));
       if (found === undefined) return null;
-      return url.origin === page.origin && found === natural(url) ? null : encoded(found) + url.hash;
+      return saysItself(url, found) ? null : encoded(found) + url.hash;
     },
   };
 }

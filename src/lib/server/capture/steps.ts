@@ -14,23 +14,23 @@ const HOW = 'Steps are: click CSS, hover CSS, fill CSS = TEXT, press KEY, wait M
 
 /** Throws a Refusal. */
 export function parseStep(written: string): Step {
-  const [, verb = '', rest = ''] = /^(\w+)\s+(\S.*)$/s.exec(written.trim()) ?? [];
+  const [, verb = '', rest = ''] = /^\s*(\w+)\s+(\S.*)$/s.exec(written) ?? [];
   const refuse = (why: string): never => {
     throw new Refusal(`steps: “${written.slice(0, 200)}” ${why}. ${HOW}`);
   };
   switch (verb) {
     case 'click':
     case 'hover':
-      return { do: verb, selector: rest };
+      return { do: verb, selector: rest.trimEnd() };
     case 'fill': {
-      const at = rest.indexOf(' = ');
-      if (at < 0) refuse('does not say what to fill in');
-      return { do: 'fill', selector: rest.slice(0, at), text: rest.slice(at + 3) };
+      const [, selector, text = ''] = /^(.*?) =(?: (.*))?$/s.exec(rest) ?? [];
+      if (selector === undefined) refuse('does not say what to fill in');
+      return { do: 'fill', selector: selector!, text };
     }
     case 'press':
-      return { do: 'press', key: rest };
+      return { do: 'press', key: rest.trimEnd() };
     case 'wait': {
-      if (!/^\d+$/.test(rest)) return { do: 'wait', selector: rest };
+      if (!/^\d+$/.test(rest)) return { do: 'wait', selector: rest.trimEnd() };
       if (Number(rest) > 60_000) refuse('waits longer than 60,000 ms');
       return { do: 'wait', ms: Number(rest) };
     }

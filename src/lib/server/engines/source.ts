@@ -16,6 +16,8 @@ import { makeFetcher } from './fetching.ts';
 export interface PageSource {
   /** Path of the page from the root that root-relative addresses start at. */
   entry: string;
+  /** The folder on this machine that the files lie in; none: they lie elsewhere. */
+  folder?: string;
   /** Path and query under which the page is opened, where they are others than its path. */
   target?: string;
   /** Where an address led elsewhere. */
@@ -36,6 +38,7 @@ const isMissing = (error: unknown): boolean =>
 function fromFolder(root: string, entry: string): PageSource {
   return {
     entry,
+    folder: root,
     file: async (path) => {
       try {
         const full = await realpath(join(root, path));

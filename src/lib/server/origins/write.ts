@@ -62,7 +62,7 @@ export function encodedAlike(path: string, before: Uint8Array, text: string, pag
 }
 
 /** Puts bytes in the place of a file at once: whoever reads it gets the old or the new one. It keeps its permissions. */
-async function replaceFile(place: string, bytes: Uint8Array): Promise<void> {
+export async function replaceFile(place: string, bytes: Uint8Array): Promise<void> {
   const { mode } = await stat(place);
   const beside = join(dirname(place), `.${basename(place)}.${randomBytes(4).toString('hex')}`);
   try {
