@@ -3,6 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { parseCookies } from '../lib/server/capture/cookies.ts';
 import { parseStep } from '../lib/server/capture/steps.ts';
 import type { LiveInput } from '../lib/server/capture/live-page.ts';
+import { isAddress } from '../lib/server/engines/source.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 
 export const CAPTURE_OPTIONS = {
@@ -22,8 +23,6 @@ export interface CaptureValues {
   user?: string | undefined;
   also?: string[] | undefined;
 }
-
-export const isAddress = (text: string): boolean => /^[a-z][a-z0-9+.-]*:\/\//i.test(text);
 
 function side(name: string, text: string | undefined, otherwise: number): number {
   if (text === undefined) return otherwise;

@@ -1,11 +1,12 @@
 /** `normetra capture`: what a live page has become, as a file that every command takes. */
 import { writeFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
-import { parseArgs } from 'node:util';
 import { zipSync } from 'fflate';
 import { openLivePage, type Captured } from '../lib/server/capture/live-page.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
-import { CAPTURE_OPTIONS, isAddress, liveInput } from './capture-options.ts';
+import { isAddress } from '../lib/server/engines/source.ts';
+import { parsedArguments } from './arguments.ts';
+import { CAPTURE_OPTIONS, liveInput } from './capture-options.ts';
 import { writableFile } from './options.ts';
 
 /** The files as an archive; the page is the first of its pages. */
@@ -15,22 +16,12 @@ function archiveOf({ files, entry }: Captured): Uint8Array {
   return zipSync(Object.fromEntries([...first, ...rest].map(({ path, bytes }) => [path, bytes])));
 }
 
-function parsed(argv: string[]) {
-  try {
-    return parseArgs({
-      args: argv,
-      options: { ...CAPTURE_OPTIONS, out: { type: 'string' } },
-      allowPositionals: true,
-    });
-  } catch (error) {
-    throw new Refusal(
-      `${error instanceof Error ? error.message.split('\n')[0] : String(error)} Run normetra --help for the options.`,
-    );
-  }
-}
-
 export async function capture(argv: string[]): Promise<number> {
-  const { values, positionals } = parsed(argv);
+  const { values, positionals } = parsedArguments({
+    args: argv,
+    options: { ...CAPTURE_OPTIONS, out: { type: 'string' } },
+    allowPositionals: true,
+  });
   const [address] = positionals;
   if (address === undefined || positionals.length > 1 || !isAddress(address))
     throw new Refusal('Name the address of one page, like: normetra capture http://localhost:5173/');

@@ -2,12 +2,13 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { parseArgs } from 'node:util';
 import openInBrowser from 'open';
 import { z } from 'zod';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
-import { CAPTURE_OPTIONS, isAddress, liveInput, type CaptureValues } from './capture-options.ts';
+import { isAddress } from '../lib/server/engines/source.ts';
+import { parsedArguments } from './arguments.ts';
+import { CAPTURE_OPTIONS, liveInput, type CaptureValues } from './capture-options.ts';
 import { listen } from './serve.ts';
 import { SERVING } from './serving.ts';
 
@@ -31,15 +32,7 @@ interface Asked {
 }
 
 async function askedOf(argv: string[]): Promise<Asked> {
-  let parsed;
-  try {
-    parsed = parseArgs({ args: argv, options: OPTIONS, allowPositionals: true });
-  } catch (error) {
-    throw new Refusal(
-      `${error instanceof Error ? error.message.split('\n')[0] : String(error)} Run normetra --help for the options.`,
-    );
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = parsedArguments({ args: argv, options: OPTIONS, allowPositionals: true });
   const [place] = positionals;
   if (place === undefined || positionals.length > 1)
     throw new Refusal('Name one folder, page or address to open, like: normetra open .');

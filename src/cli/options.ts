@@ -2,11 +2,11 @@
 import { constants, existsSync } from 'node:fs';
 import { access, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
-import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { KINDS } from '../core/finding.ts';
 import { parseWish } from '../core/wishes/parse.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
+import { parsedArguments } from './arguments.ts';
 
 const side = (name: string, most: number) =>
   z.coerce
@@ -293,16 +293,10 @@ function parsedOf(
     ...texts.map((name) => [name, { type: 'string' as const }]),
     ...flags.map((name) => [name, { type: 'boolean' as const }]),
   ]) as Record<string, { type: 'string' | 'boolean' }>;
-  try {
-    return parseArgs({ args: joined(argv, texts), allowPositionals: true, options }) as {
-      values: Values;
-      positionals: string[];
-    };
-  } catch (error) {
-    throw new Refusal(
-      `${error instanceof Error ? error.message.split('\n')[0] : String(error)}. Run normetra --help for the options.`,
-    );
-  }
+  return parsedArguments({ args: joined(argv, texts), allowPositionals: true, options }) as {
+    values: Values;
+    positionals: string[];
+  };
 }
 
 function checked<T>(values: Values, schema: z.ZodType<T>): T {

@@ -3,7 +3,7 @@ import { readFile, stat } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import type { UserGrade } from '../core/evidence/user-grades.ts';
 import { isProjectText, parseProject, PROJECT_FILE } from '../core/reports/project.ts';
-import type { PageSource } from '../lib/server/engines/source.ts';
+import { isAddress, type PageSource } from '../lib/server/engines/source.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 
 export interface Project {
@@ -11,8 +11,6 @@ export interface Project {
   /** Path of the page from the folder of the file. */
   projectPage: string;
 }
-
-const isAddress = (page: string): boolean => /^[a-z][a-z0-9+.-]+:\/\//i.test(page);
 
 async function textOf(file: string): Promise<string | null> {
   try {

@@ -5,12 +5,12 @@ import type { Socket } from 'node:net';
 import { hostname, networkInterfaces } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { newToken, tokenAtHand } from '../lib/server/access.ts';
 import { guardRequest } from '../lib/server/request-guard.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { ROOT } from '../lib/server/root.ts';
+import { parsedArguments } from './arguments.ts';
 import { SERVING } from './serving.ts';
 
 const optionsSchema = z.object({
@@ -45,17 +45,10 @@ const HEAD_MS = 30_000;
 const REQUEST_MS = 15 * 60_000;
 
 function optionsOf(argv: string[]): z.infer<typeof optionsSchema> {
-  let values: unknown;
-  try {
-    ({ values } = parseArgs({
-      args: argv,
-      options: { port: { type: 'string' }, host: { type: 'string' }, data: { type: 'string' } },
-    }));
-  } catch (error) {
-    throw new Refusal(
-      `${error instanceof Error ? error.message.split('\n')[0] : String(error)} Run normetra --help for the options.`,
-    );
-  }
+  const { values } = parsedArguments({
+    args: argv,
+    options: { port: { type: 'string' }, host: { type: 'string' }, data: { type: 'string' } },
+  });
   const parsed = optionsSchema.safeParse(values);
   if (!parsed.success) throw new Refusal(`${parsed.error.issues[0]?.message}. Correct it and start again.`);
   return parsed.data;
@@ -122,10 +115,10 @@ export async function listen(argv: string[], say: (line: string) => void): Promi
   const address = server.address();
   const at = typeof address === 'object' && address ? address.port : port;
   const serving = join(resolve(data), SERVING);
-  const own = `http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/`;
-  if (!process.env['DATABASE_URL']) writeFileSync(serving, JSON.stringify({ url: own }));
+  const ownAddress = `http://${isWildcard(host) ? '127.0.0.1' : inUrl(host)}:${at}/`;
+  if (!process.env['DATABASE_URL']) writeFileSync(serving, JSON.stringify({ url: ownAddress }));
   const query = token === null ? '' : `?token=${encodeURIComponent(token)}`;
-  say(`Normetra is at ${own}${query}`);
+  say(`Normetra is at ${ownAddress}${query}`);
   if (!isLoopbackOnly(host)) {
     for (const name of isWildcard(host) ? ownAddresses() : [])
       say(`          and http://${name}:${at}/${query}`);
@@ -141,5 +134,5 @@ export async function listen(argv: string[], say: (line: string) => void): Promi
   };
   process.once('SIGTERM', stop);
   process.once('SIGINT', stop);
-  return own;
+  return ownAddress;
 }

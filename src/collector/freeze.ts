@@ -201,7 +201,7 @@ function putAttributes(element: Element, tag: string, writing: Writing): void {
     Array.from(element.attributes, ({ name, value }): [string, string | null] => [name, value]),
   );
   for (const [name, value] of other) values.set(name, value);
-  const own = ADDRESSES[tag] ?? [];
+  const addresses = ADDRESSES[tag] ?? [];
   for (const [name, value] of values) {
     // Held scripts run no handlers, and a nonce or a digest is of another server's policy.
     if (value === null || /^on/i.test(name) || name === 'nonce' || name === 'integrity') continue;
@@ -212,7 +212,7 @@ function putAttributes(element: Element, tag: string, writing: Writing): void {
       put(writing, ' style="');
       put(writing, { css: value, base: writing.base, isAttribute: true });
       put(writing, '"');
-    } else if (own.includes(name) && !value.startsWith('data:') && !value.startsWith('#'))
+    } else if (addresses.includes(name) && !value.startsWith('data:') && !value.startsWith('#'))
       putAddress(writing, name, value);
     else put(writing, ` ${name}="${quoted(value)}"`);
   }
@@ -313,9 +313,6 @@ function freeze(served: string): Frozen {
     misplaced(plain(pieces).replace(/<template shadowrootmode="open">[\s\S]*?<\/template>/g, ''))
   )
     left.add('Scripts have put elements where no markup can: some stand elsewhere in the capture.');
-  for (const sheet of document.styleSheets)
-    if (sheet.ownerNode instanceof HTMLLinkElement && sheet.href === null)
-      left.add('A style sheet has not come.');
   return { pieces, title: document.title, isAsServed, left: [...left] };
 }
 

@@ -18,7 +18,15 @@ import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import type { Page } from 'playwright-core';
 import { ROOT } from '../../../src/lib/server/root.ts';
-import { openDesk, pickBySelector, ready, temporaryFolder, until, type Desk } from '../../support/app.ts';
+import {
+  openDesk,
+  pickBySelector,
+  ready,
+  startApp,
+  temporaryFolder,
+  until,
+  type Desk,
+} from '../../support/app.ts';
 
 let desk: Desk;
 let site: string;
@@ -322,6 +330,42 @@ describe('what is opened, and what is written', () => {
     assert.equal((await api(`/api/specimens/${id}/writes/${written}`, 'DELETE')).status, 409);
     assert.equal(readFileSync(join(root, 'b.css'), 'utf8'), 'mine {}');
     assert.ok(!existsSync(join(root, '.a.css')));
+  });
+
+  test('a server that other machines can reach reads no folder, whatever was opened before', async () => {
+    const root = small('reach', { 'index.html': PAGE, 'a.css': 'p {}' });
+    const data = temporaryFolder();
+    const [token, env] = ['a-token-for-this-test', { NORMETRA_DEMO: 'none' }];
+    const ask = (url: string, path: string, method: string, body?: unknown): Promise<Response> =>
+      fetch(url + path, {
+        method,
+        headers: { origin: url, authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
+    const near = await startApp(data, env);
+    const { id } = (await (await ask(near.url, '/api/open', 'POST', { place: root })).json()) as { id: string };
+    await near.stop();
+    writeFileSync(join(root, 'a.css'), 'p { color: red }');
+    const far = await startApp(data, { ...env, NORMETRA_TOKEN: token }, ['--host', '0.0.0.0']);
+    try {
+      for (const [path, method, body] of [
+        ['/api/open', 'POST', { place: root }],
+        [`/api/specimens/${id}/changes`, 'GET', undefined],
+        [`/api/specimens/${id}/take`, 'POST', undefined],
+        [`/api/specimens/${id}/writes`, 'POST', { revision: 1, files: { 'a.css': 'x' } }],
+      ] as const)
+        assert.equal((await ask(far.url, path, method, body)).status, 403, path);
+      const bench = await (await ask(far.url, `/bench/${id}/__data.json`, 'GET')).text();
+      assert.match(bench, /that no other machine can reach/);
+      const [shown] = (await (await ask(far.url, '/api/specimens', 'GET')).json()) as { key: string }[];
+      const sources = await (
+        await ask(far.url, `/api/specimens/${id}/sources?key=${shown!.key}`, 'GET')
+      ).text();
+      assert.ok(!sources.includes('color: red'));
+    } finally {
+      await far.stop();
+      rmSync(data, { recursive: true, force: true });
+    }
   });
 
   test('another origin opens nothing and writes nothing', async () => {

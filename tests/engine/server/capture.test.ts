@@ -232,6 +232,26 @@ describe('a capture', () => {
       }
     });
 
+  test('is taken again of the page to which steps have led, without doing them again', async () => {
+    const address = await serve({
+      '/': page('', '<form action="/in"><input name="as" value="mate"><button>Sign in</button></form>'),
+      '/in?as=mate': page('', '<p class="in">in</p>'),
+    });
+    const live = await openLivePage({
+      address: new URL(address),
+      ...VIEW,
+      steps: ['click button', 'wait .in'],
+      cookies: [],
+      credentials: null,
+      also: [],
+    });
+    try {
+      for (let i = 0; i < 2; i++) assert.equal((await live.freeze()).url, `${address}in?as=mate`);
+    } finally {
+      await live.close();
+    }
+  });
+
   test('of a page without scripts holds the texts as they were served', async () => {
     const files = PAGES['a page without scripts']!;
     const { files: taken } = await capture(await serve(files));

@@ -1,6 +1,7 @@
 /** Frozen documents and what came with them, as the files of a specimen. */
 import type { Frozen, FrozenPiece } from '../../../protocol/frozen.ts';
 import { withAddresses } from '../../../core/css/syntax/references.ts';
+import { decodeCss, decodeHtml } from '../ingest/encoding.ts';
 import type { SourceFile } from '../ingest/files.ts';
 import { escapeAttribute } from '../frames/markup.ts';
 import type { Places } from './places.ts';
@@ -61,17 +62,29 @@ export function documentFile({ url, frozen, served }: FrozenDocument, places: Pl
   return { path: places.place(url, 'text/html'), bytes: utf8(text) };
 }
 
-/** A style sheet as it was served, but for addresses that mean something else in the capture. */
-function sheetBytes({ url, charset, bytes }: Loaded, places: Places): Uint8Array {
-  let text: string;
+/** The encoding that a server says, where it is one that is known. */
+function saidEncoding({ charset }: Loaded): string | null {
   try {
-    text = new TextDecoder(charset || 'utf-8').decode(bytes);
+    return charset === '' ? null : new TextDecoder(charset).encoding;
   } catch (error) {
-    if (!(error instanceof RangeError)) throw error;
-    text = new TextDecoder().decode(bytes);
+    if (error instanceof RangeError) return null;
+    throw error;
   }
-  const other = inCss(text, url.href, places);
-  return other === text && /^(utf-8)?$/i.test(charset) ? bytes : utf8(other);
+}
+
+/** The text of a page or a style sheet: what its server says of its encoding goes before what it says itself (CSS Syntax 3 §3.2). */
+export function decodedText(loaded: Loaded): string {
+  const encoding = saidEncoding(loaded);
+  if (encoding !== null) return new TextDecoder(encoding).decode(loaded.bytes);
+  return loaded.type === 'text/css' ? decodeCss(loaded.bytes, 'utf-8') : decodeHtml(loaded.bytes).text;
+}
+
+/** A style sheet as it was served, but for addresses that mean something else in the capture. */
+function sheetBytes(loaded: Loaded, places: Places): Uint8Array {
+  const text = decodedText(loaded);
+  const placed = inCss(text, loaded.url.href, places);
+  const isAsItSays = (saidEncoding(loaded) ?? 'utf-8') === 'utf-8';
+  return placed === text && isAsItSays ? loaded.bytes : utf8(placed);
 }
 
 /** Anything else that was loaded. */

@@ -6,7 +6,8 @@ import { freezeScript } from '../frames/collector.ts';
 import type { SourceFile } from '../ingest/files.ts';
 import { MAX_BYTES, MAX_FILES, megabytes } from '../ingest/limits.ts';
 import { Refusal } from '../ingest/refusal.ts';
-import { documentFile, loadedFile, type FrozenDocument, type Loaded } from './assemble.ts';
+import { whenQuiet } from '../when-quiet.ts';
+import { decodedText, documentFile, loadedFile, type FrozenDocument, type Loaded } from './assemble.ts';
 import type { Cookie } from './cookies.ts';
 import { hostOfAddress, openGate, type Gate } from './gate.ts';
 import { makePlaces } from './places.ts';
@@ -39,7 +40,7 @@ export interface LivePage {
   /** Loads the page again from its address. */
   reload: () => Promise<void>;
   freeze: () => Promise<Captured>;
-  /** Called when the document has changed and been quiet for a while. */
+  /** Called when the document has changed and been quiet for a while, or changes without end. */
   onStir: (hear: () => void) => void;
   close: () => Promise<void>;
 }
@@ -53,12 +54,12 @@ const PAGES_IN_FRAMES = 20;
 const KINDS = new Set(['stylesheet', 'image', 'font', 'media', 'document']);
 
 const PHRASES: [RegExp, string][] = [
-  [/ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_TUNNEL|502|595/, 'nothing answers there'],
+  [/ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_TUNNEL/, 'nothing answers there'],
   [/ERR_UNSAFE_PORT/, 'its port is one that browsers do not connect to'],
   [/ERR_NAME_NOT_RESOLVED/, 'the name of its host is unknown'],
   [/ERR_CERT/, 'its certificate is not accepted'],
   [/Timeout/i, `it did not come in ${LOAD_MS / 1000} s`],
-  [/ERR_INVALID_AUTH|401/, 'it asks for a name and a password'],
+  [/ERR_INVALID_AUTH/, 'it asks for a name and a password'],
 ];
 
 const phraseOf = (error: unknown): string => {
@@ -169,11 +170,10 @@ export async function openLivePage(input: LiveInput): Promise<LivePage> {
     const script = await freezeScript();
     let changes = 0;
     let hear: (() => void) | null = null;
-    let timer: NodeJS.Timeout | undefined;
+    const changed = whenQuiet(QUIET_MS, SETTLE_MS, () => hear?.());
     const stir = (): void => {
       changes += 1;
-      clearTimeout(timer);
-      timer = setTimeout(() => hear?.(), QUIET_MS);
+      changed.stir();
     };
     await context.exposeBinding(STIRRED, stir);
     await context.addInitScript(script);
@@ -195,15 +195,16 @@ export async function openLivePage(input: LiveInput): Promise<LivePage> {
       },
       freeze: async () => {
         if (isFresh) {
-          isFresh = false;
           await settle(page, loading, () => changes);
           await doSteps(page, input.steps);
         }
         await settle(page, loading, () => changes);
+        // A page to which the steps have led is none on which they are to be done again.
+        isFresh = false;
         return collect(page, loading, gate);
       },
       close: async () => {
-        clearTimeout(timer);
+        changed.stop();
         hear = null;
         await close();
       },
@@ -267,7 +268,7 @@ async function collect(page: Page, loading: Loading, gate: Gate): Promise<Captur
       continue;
     }
     if (response.request().resourceType() === 'document') {
-      texts.set(found.url.href, new TextDecoder(found.charset || 'utf-8').decode(found.bytes));
+      texts.set(found.url.href, decodedText(found));
       if (/html/.test(found.type)) continue;
     }
     bytes += found.bytes.length;

@@ -59,16 +59,17 @@ export function makePlaces(page: URL): Places {
   };
   /** Whether an address leads to a path in the capture as it is written. */
   const saysItself = (url: URL, path: string): boolean => {
-    const said = decoded(url.pathname.slice(1));
+    const written = decoded(url.pathname.slice(1));
     return (
-      url.origin === page.origin && path === (said === '' || said.endsWith('/') ? `${said}index.html` : said)
+      url.origin === page.origin &&
+      path === (written === '' || written.endsWith('/') ? `${written}index.html` : written)
     );
   };
   return {
     place: (url, type) => {
       const key = withoutFragment(url.href);
-      const known = byAddress.get(key);
-      if (known !== undefined) return known;
+      const earlier = byAddress.get(key);
+      if (earlier !== undefined) return earlier;
       const ending = ENDINGS[type] ?? '';
       const path = natural(url);
       const isTyped = ending === '' || typeOf(path) === typeOf(`x${ending}`);

@@ -26,6 +26,9 @@ export interface PageSource {
   file: (path: string, target?: string) => Promise<StoredFile | null>;
 }
 
+/** Whether a page is named by its address. */
+export const isAddress = (page: string): boolean => /^[a-z][a-z0-9+.-]+:\/\//i.test(page);
+
 export function fromFiles(files: StoredFile[], entry: string): PageSource {
   const byPath = new Map(files.map((file) => [file.path, file]));
   return { entry, file: (path) => Promise.resolve(byPath.get(path) ?? null) };
@@ -150,7 +153,7 @@ function decodedPath(path: string): string {
  * reach. Throws a Refusal.
  */
 export async function openPage(page: string, root: string | null): Promise<PageSource> {
-  if (/^[a-z][a-z0-9+.-]+:\/\//i.test(page)) return fromAddress(page);
+  if (isAddress(page)) return fromAddress(page);
   try {
     return await fromDisk(resolve(page), root);
   } catch (error) {

@@ -6,32 +6,25 @@ import { hashOf } from '../contents/store.ts';
 import type { Storage } from '../database/open.ts';
 import { insertOrigin, keepOptions, specimenOfPlace, type Origin } from '../database/origins.ts';
 import type { OriginOptions } from '../database/schema.ts';
-import {
-  addRevision,
-  adoptContents,
-  entriesOf,
-  findSpecimen,
-  insertSpecimen,
-  pruneRevisions,
-  type Arrived,
-} from '../database/specimens.ts';
+import { adoptContents, entriesOf, findSpecimen, insertSpecimen, type Arrived } from '../database/specimens.ts';
 import { typeOf } from '../ingest/paths.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import type { StagedFile } from '../ingest/staging.ts';
 import { work } from '../work/pool.ts';
 import { refuseElsewhere } from './sync.ts';
-import { inTurn, withStaging } from './turns.ts';
+import { addTaken, areSame, inTurn, withStaging } from './turns.ts';
 
 /** Ms for which a live page that nobody follows stays open: it is often asked for again at once. */
 const IDLE_MS = 30_000;
 
 interface Session {
   live: Promise<LivePage>;
-  followers: number;
   idle: NodeJS.Timeout | undefined;
 }
 
 const sessions = new Map<string, Session>();
+/** Who hears of changes of a page, by its address, whichever session it is open in. */
+const followers = new Map<string, Set<() => void>>();
 /** How each page was asked for last. Cookies and passwords are kept here alone, and go with the process. */
 const inputs = new Map<string, LiveInput>();
 
@@ -58,7 +51,7 @@ async function end(place: string): Promise<void> {
   );
 }
 
-function rest(place: string, session: Session): void {
+function closeWhenIdle(place: string, session: Session): void {
   clearTimeout(session.idle);
   session.idle = setTimeout(() => void end(place), IDLE_MS);
   session.idle.unref();
@@ -66,14 +59,27 @@ function rest(place: string, session: Session): void {
 
 /** The live page of an address, opened where it is not. */
 function sessionOf(input: LiveInput): Session {
+  refuseElsewhere();
   const place = input.address.href;
-  const known = sessions.get(place);
-  if (known) return known;
-  const session: Session = { live: openLivePage(input), followers: 0, idle: undefined };
-  session.live.catch(() => sessions.delete(place));
+  const opened = sessions.get(place);
+  if (opened) return opened;
+  const session: Session = { live: openLivePage(input), idle: undefined };
   sessions.set(place, session);
-  rest(place, session);
+  if (!followers.has(place)) closeWhenIdle(place, session);
+  session.live.then(
+    (live) => live.onStir(() => followers.get(place)?.forEach((stir) => stir())),
+    () => sessions.delete(place),
+  );
   return session;
+}
+
+/** What a live page is now. What has gone wrong in an engine is not tried there again. */
+async function frozen(input: LiveInput): Promise<Captured> {
+  const live = await sessionOf(input).live;
+  return live.freeze().catch(async (error: unknown) => {
+    await end(input.address.href);
+    throw error;
+  });
 }
 
 async function arrivedOf(captured: Captured, folder: string): Promise<Arrived & { files: StagedFile[] }> {
@@ -98,28 +104,15 @@ const optionsOf = ({ width, height, steps, also }: LiveInput, left: string[]): O
 
 /** Brings in what the page is now, where it is another than the newest revision; the number of the newest. */
 async function takeNow(storage: Storage, specimenId: string, input: LiveInput): Promise<number> {
-  const live = await sessionOf(input).live;
-  const captured = await live.freeze().catch(async (error: unknown) => {
-    // What has gone wrong in an engine is not tried there again.
-    await end(input.address.href);
-    throw error;
-  });
+  const captured = await frozen(input);
   return withStaging(storage, async (folder) => {
     const found = await findSpecimen(storage.db, specimenId);
     if (!found) throw new Refusal('specimen: it was deleted meanwhile. Open its address again.', 404);
     const { revision } = found;
     const arrived = await arrivedOf(captured, folder);
-    const before = new Map((await entriesOf(storage.db, revision.id)).map(({ path, hash }) => [path, hash]));
     await keepOptions(storage.db, specimenId, optionsOf(input, captured.left));
-    if (
-      arrived.files.length === before.size &&
-      arrived.files.every(({ path, hash }) => before.get(path) === hash)
-    )
-      return revision.number;
-    await adoptContents(storage, arrived.files);
-    const number = await addRevision(storage, specimenId, revision.number, arrived);
-    await pruneRevisions(storage.db, specimenId);
-    return number;
+    if (areSame(arrived.files, await entriesOf(storage.db, revision.id))) return revision.number;
+    return addTaken(storage, specimenId, revision.number, arrived);
   });
 }
 
@@ -128,29 +121,28 @@ export async function openAddress(
   storage: Storage,
   input: LiveInput,
 ): Promise<{ id: string; page: string | null }> {
-  refuseElsewhere();
   const place = input.address.href;
   return inTurn(place, async () => {
     await end(place);
     inputs.set(place, input);
-    const known = await specimenOfPlace(storage.db, place);
-    if (known !== null) {
-      await takeNow(storage, known, input);
-      return { id: known, page: null };
+    const earlier = await specimenOfPlace(storage.db, place);
+    if (earlier !== null) {
+      await takeNow(storage, earlier, input);
+      return { id: earlier, page: null };
     }
-    const captured = await (await sessionOf(input).live).freeze();
+    const captured = await frozen(input);
     const id = await withStaging(storage, async (folder) => {
       const arrived = await arrivedOf(captured, folder);
       await adoptContents(storage, arrived.files);
       return storage.db.transaction(async (tx) => {
-        const made = await insertSpecimen(tx, arrived);
+        const specimen = await insertSpecimen(tx, arrived);
         await insertOrigin(tx, {
-          specimenId: made.id,
+          specimenId: specimen.id,
           kind: 'address',
           place,
           options: optionsOf(input, captured.left),
         });
-        return made.id;
+        return specimen.id;
       });
     });
     return { id, page: null };
@@ -158,41 +150,33 @@ export async function openAddress(
 }
 
 /** The page loaded anew and taken; the number of the newest revision. Throws a Refusal. */
-export const takeAgain = (storage: Storage, origin: Origin): Promise<number> => {
-  refuseElsewhere();
-  return inTurn(origin.place, async () => {
-    const followers = sessions.get(origin.place)?.followers ?? 0;
-    if (followers === 0) await end(origin.place);
+export const takeAgain = (storage: Storage, origin: Origin): Promise<number> =>
+  inTurn(origin.place, async () => {
+    const isOpen = sessions.has(origin.place);
     const live = await sessionOf(inputOf(origin)).live;
-    await live.reload();
+    if (isOpen) await live.reload();
     return takeNow(storage, origin.specimenId, inputOf(origin));
   });
-};
 
 /** The page as it is, taken; the number of the newest revision. Throws a Refusal. */
 export const takeChanged = (storage: Storage, origin: Origin): Promise<number> =>
   inTurn(origin.place, () => takeNow(storage, origin.specimenId, inputOf(origin)));
 
-/** Calls `stir` whenever the page has changed and is quiet again, until the answer is called. */
+/** Calls `stir` whenever the page has changed and is quiet again, until the answer is called. Throws a Refusal. */
 export function watchAddress(origin: Origin, stir: () => void): () => Promise<void> {
+  const { place } = origin;
+  const list = followers.get(place) ?? new Set();
+  followers.set(place, list.add(stir));
   const session = sessionOf(inputOf(origin));
-  session.followers += 1;
   clearTimeout(session.idle);
   // Why it cannot be opened is told by whoever takes it.
-  session.live.then(
-    (live) => live.onStir(stir),
-    () => stir(),
-  );
-  let isOver = false;
+  session.live.catch(() => stir());
   return async () => {
-    if (isOver) return;
-    isOver = true;
-    session.live.then(
-      (live) => live.onStir(() => undefined),
-      () => undefined,
-    );
-    session.followers -= 1;
-    if (session.followers === 0 && sessions.get(origin.place) === session) rest(origin.place, session);
+    list.delete(stir);
+    if (list.size > 0) return;
+    if (followers.get(place) === list) followers.delete(place);
+    const open = sessions.get(place);
+    if (open) closeWhenIdle(place, open);
   };
 }
 

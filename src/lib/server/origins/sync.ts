@@ -3,14 +3,7 @@ import { basename, join } from 'node:path';
 import type { Storage } from '../database/open.ts';
 import { adoptGrades } from '../database/grades.ts';
 import { insertOrigin, originOf, specimenOfPlace, type Origin } from '../database/origins.ts';
-import {
-  addRevision,
-  adoptContents,
-  entriesOf,
-  findSpecimen,
-  insertSpecimen,
-  pruneRevisions,
-} from '../database/specimens.ts';
+import { adoptContents, entriesOf, findSpecimen, insertSpecimen } from '../database/specimens.ts';
 import type { FileEntry } from '../ingest/files.ts';
 import { typeOf } from '../ingest/paths.ts';
 import { Refusal } from '../ingest/refusal.ts';
@@ -19,7 +12,7 @@ import type { StagedFile } from '../ingest/staging.ts';
 import { projectGrades } from '../specimen-archive.ts';
 import { work } from '../work/pool.ts';
 import { copyOut, listFolder, namedFolder } from './folder.ts';
-import { inTurn, withStaging } from './turns.ts';
+import { addTaken, areSame, inTurn, withStaging } from './turns.ts';
 
 /** Hashes of files by where they lie, for as long as they are as they were. */
 const hashes = new Map<string, { state: string; hash: string; size: number }>();
@@ -38,9 +31,9 @@ async function readFolder(
   const copied = new Set<string>();
   for (const { path, state } of await listFolder(root)) {
     const key = join(root, path);
-    const known = hashes.get(key);
-    if (known?.state === state && stored.has(known.hash)) {
-      files.push({ path, type: typeOf(path), size: known.size, hash: known.hash, file: '' });
+    const hashed = hashes.get(key);
+    if (hashed?.state === state && stored.has(hashed.hash)) {
+      files.push({ path, type: typeOf(path), size: hashed.size, hash: hashed.hash, file: '' });
       continue;
     }
     const file = join(folder, String(files.length));
@@ -50,9 +43,7 @@ async function readFolder(
     if (!stored.has(held.hash)) copied.add(path);
     files.push({ path, type: typeOf(path), ...held, file });
   }
-  const before = new Map(newest?.map(({ path, hash }) => [path, hash]));
-  if (newest && files.length === before.size && files.every(({ path, hash }) => before.get(path) === hash))
-    return null;
+  if (newest && areSame(files, newest)) return null;
   const readable = await Promise.all(
     files.map(async (entry) => ({
       ...entry,
@@ -79,21 +70,17 @@ async function syncOnce(storage: Storage, { specimenId, place }: Origin): Promis
     const { revision } = found;
     const laid = await readFolder(storage, place, await entriesOf(storage.db, revision.id), folder);
     if (!laid) return revision.number;
-    const grades = await projectGrades(laid.files);
-    await adoptContents(storage, laid.files);
-    const number = await addRevision(storage, specimenId, revision.number, laid);
-    await storage.db.transaction((tx) => adoptGrades(tx, specimenId, grades));
-    await pruneRevisions(storage.db, specimenId);
-    return number;
+    return addTaken(storage, specimenId, revision.number, laid);
   });
 }
 
 /**
  * Sees to it that the newest revision is what the folder holds now; its number. Throws a Refusal where the folder is gone, or
- * holds no page.
+ * holds no page, or where other machines can reach this server.
  */
 export const syncFolder = (storage: Storage, origin: Origin): Promise<number> =>
   inTurn(origin.place, async () => {
+    refuseElsewhere();
     for (let tries = 1; ; tries++)
       try {
         return await syncOnce(storage, origin);
@@ -109,7 +96,7 @@ export const opensFolders = (): boolean => process.env['NORMETRA_LOOPBACK'] === 
 export function refuseElsewhere(): void {
   if (!opensFolders())
     throw new Refusal(
-      'place: folders are opened only by a Normetra that no other machine can reach. Start it without --host, or bring the files in.',
+      'place: folders and live pages are opened only by a Normetra that no other machine can reach. Start it without --host, or bring the files in.',
       403,
     );
 }
@@ -125,9 +112,9 @@ export async function openFolder(
 ): Promise<{ id: string; page: string | null }> {
   refuseElsewhere();
   const named = await namedFolder(place, root);
-  const known = await specimenOfPlace(storage.db, named.root);
-  const id = known ?? (await inTurn(named.root, () => takeIn(storage, named.root)));
-  if (known) await syncFolder(storage, (await originOf(storage.db, known))!);
+  const earlier = await specimenOfPlace(storage.db, named.root);
+  const id = earlier ?? (await inTurn(named.root, () => takeIn(storage, named.root)));
+  if (earlier) await syncFolder(storage, (await originOf(storage.db, earlier))!);
   const { revision } = (await findSpecimen(storage.db, id))!;
   if (named.entry !== null && !revision.pages.includes(named.entry))
     throw new Refusal(
@@ -138,8 +125,8 @@ export async function openFolder(
 
 async function takeIn(storage: Storage, place: string): Promise<string> {
   // Another request may have taken it in while this one waited for its turn.
-  const known = await specimenOfPlace(storage.db, place);
-  if (known !== null) return known;
+  const earlier = await specimenOfPlace(storage.db, place);
+  if (earlier !== null) return earlier;
   return withStaging(storage, async (folder) => {
     const laid = (await readFolder(storage, place, null, folder))!;
     const grades = await projectGrades(laid.files);

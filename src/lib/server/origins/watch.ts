@@ -8,6 +8,7 @@ import type { Storage } from '../database/open.ts';
 import type { Origin } from '../database/origins.ts';
 import { Refusal } from '../ingest/refusal.ts';
 import { reasonOfError } from '../log.ts';
+import { whenQuiet } from '../when-quiet.ts';
 import { endAddresses, takeChanged, watchAddress } from './address.ts';
 import { isPassedOver } from './folder.ts';
 import { syncFolder } from './sync.ts';
@@ -21,7 +22,7 @@ interface Watched {
   last: OriginNews | null;
 }
 
-/** Ms without a change after which a burst of writes is over, and after which it is looked at all the same. */
+/** Ms without a write after which a burst of them is over, and after which the folder is looked at all the same. */
 const QUIET_MS = 40;
 const LONGEST_MS = 500;
 
@@ -50,11 +51,8 @@ const ENDLESS =
 function begin(storage: Storage, origin: Origin): Watched {
   const { place } = origin;
   const listeners: Watched['listeners'] = new Set();
-  let timer: NodeJS.Timeout | undefined;
-  let since = 0;
   const taken: number[] = [];
   const look = async (): Promise<void> => {
-    since = 0;
     const take = () => (origin.kind === 'folder' ? syncFolder(storage, origin) : takeChanged(storage, origin));
     const news = await newsOf(take).catch((error: unknown): OriginNews => {
       console.error(`Reading ${place} again: ${reasonOfError(error)}`);
@@ -72,14 +70,13 @@ function begin(storage: Storage, origin: Origin): Watched {
     }
     for (const hear of listeners) hear(news);
   };
-  const stir = (): void => {
-    const now = Date.now();
-    since ||= now;
-    clearTimeout(timer);
-    timer = setTimeout(() => void look(), Math.max(0, Math.min(QUIET_MS, since + LONGEST_MS - now)));
-  };
+  const { stir, stop } = whenQuiet(QUIET_MS, LONGEST_MS, () => void look());
+  const unwatch = origin.kind === 'folder' ? watchFolder(place, stir) : watchAddress(origin, () => void look());
   const entry: Watched = {
-    end: origin.kind === 'folder' ? watchFolder(place, stir) : watchAddress(origin, stir),
+    end: () => {
+      stop();
+      return unwatch();
+    },
     listeners,
     last: null,
   };

@@ -14,7 +14,8 @@
   $effect(() => {
     // Another revision has other texts.
     void bench.reading;
-    bench.written(trials.edits).then((made) => (written = made), wrong);
+    // What is written is what is shown.
+    bench.written(folder?.writable() ?? trials.edits).then((result) => (written = result), wrong);
   });
   const note = $derived.by(() => {
     if (!written) return '';
@@ -63,7 +64,7 @@
       <span
         >Changes <span class="code">{Object.keys(written.files).join(', ') || 'no file'}</span> in
         <span class="code">{folder.place}</span> as the patch below says. It can be taken back.{left > 0
-          ? ` ${left} of the edits ${left === 1 ? 'is' : 'are'} no change of files, and ${left === 1 ? 'stays' : 'stay'} in the trial.`
+          ? ` ${left} more ${left === 1 ? 'edit stays' : 'edits stay'} in the trial: off, for some engines alone, or no change of files.`
           : ''}</span
       >
     </p>

@@ -86,10 +86,10 @@ const MAX_WIDTH = 3840;
 
 export type Bench = ReturnType<typeof createBench>;
 
-export function createBench(given: BenchInput, start: Place) {
-  let served = $state.raw<Served>(given);
+export function createBench(opened: BenchInput, start: Place) {
+  let served = $state.raw<Served>(opened);
   const input: BenchInput = {
-    ...given,
+    ...opened,
     get revision() {
       return served.revision;
     },
@@ -140,7 +140,7 @@ export function createBench(given: BenchInput, start: Place) {
   let { version } = input;
   /** What is laid over the page, and which of it found nothing to change. */
   let edits: readonly Edit[] = [];
-  let unlaid = $state.raw<{ edit: number; why: string }[]>([]);
+  let unlaid = $state.raw<{ id: string; why: string }[]>([]);
   let moved = $state.raw<Moved | null>(null);
   /** What is different since the revision that was measured before; null: no other was, or nothing can be said of it. */
   let since = $state.raw<Since | null>(null);
@@ -426,7 +426,7 @@ export function createBench(given: BenchInput, start: Place) {
     const current = editsNow();
     const isLaid = current === session.applied || (current.length === 0 && session.applied.length === 0);
     const laid = isLaid ? null : await session.layAndRead(current);
-    if (laid) unlaid = laid.failed;
+    if (laid) unlaid = laid.failed.map(({ edit, why }) => ({ id: current[edit]!.id, why }));
     const taken = laid && asked.width === width && asked.height === height ? laid : await session.read();
     const ownReading = taken.reading as RawReading;
     const { framed, failed } = await readFrames(ownReading);

@@ -69,9 +69,10 @@ export function createOrigin(input: OriginInput) {
 
   /** The edits of the trial that files can say; those for some engines only are not, nor those that find their place no more. */
   function writable(): Trials['edits'] {
-    const on = trials.edits.filter((edit) => edit.on);
-    const lost = new Set(bench.unlaid.map(({ edit }) => on[edit]?.id));
-    return on.filter((edit) => isOfFiles(edit) && edit.engines === null && !lost.has(edit.id));
+    const lost = new Set(bench.unlaid.map(({ id }) => id));
+    return trials.edits.filter(
+      (edit) => edit.on && isOfFiles(edit) && edit.engines === null && !lost.has(edit.id),
+    );
   }
 
   async function working(work: () => Promise<void>): Promise<void> {

@@ -22,10 +22,7 @@
     };
   });
   /** Why an edit that is on finds nothing to change. */
-  const why = $derived.by(() => {
-    const on = trials.edits.filter((edit) => edit.on);
-    return new Map(bench.unlaid.map(({ edit, why: reason }) => [on[edit]?.id ?? '', reason]));
-  });
+  const why = $derived(new Map(bench.unlaid.map(({ id, why: reason }) => [id, reason])));
 
   const lost = $derived(
     trials.edits.flatMap((edit, index) => {
