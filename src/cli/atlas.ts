@@ -4,43 +4,18 @@ import { writeFile } from 'node:fs/promises';
 import { layeredBoth } from '../core/css/defaults/underlay.ts';
 import { atlasText, differencesText } from '../core/reports/atlas.ts';
 import type { Profile } from '../core/css/defaults/profile.ts';
-import { askedDefaults, measureProfile } from '../lib/server/engines/atlas.ts';
-import { measureFirefox } from '../lib/server/engines/other-engines.ts';
-import { openHeadless } from '../lib/server/engines/headless.ts';
+import { askedDefaults } from '../lib/server/engines/atlas.ts';
+import { measureEngine } from '../lib/server/engines/headless.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { readAtlasOptions, writableFile } from './options.ts';
-
-async function measureChromium(name: string, title: string, sheet: string | null): Promise<Profile> {
-  const headless = await openHeadless();
-  try {
-    const { version } = await headless.version();
-    return await measureProfile(
-      async (mode, ask) =>
-        (await headless.bare(mode, sheet === null ? null : layeredBoth(sheet))).ask('defaults', ask),
-      {
-        name,
-        title,
-        engine: { name: 'chromium', version },
-        made: `normetra atlas${sheet === null ? '' : ' --sheet'}`,
-      },
-    );
-  } finally {
-    await headless.close();
-  }
-}
 
 export async function atlas(argv: string[]): Promise<number> {
   const { engine, sheet, name, title, against, mode, json, out } = readAtlasOptions(argv);
   if (out !== null) await writableFile(out);
   const text = sheet === null ? null : readSheet(sheet);
   const named = { name: name ?? engine, title: title ?? name ?? engine };
-  const profile =
-    engine === 'firefox'
-      ? await measureFirefox(
-          { ...named, made: 'normetra atlas --engine firefox' },
-          text === null ? null : layeredBoth(text),
-        )
-      : await measureChromium(named.name, named.title, text);
+  const made = `normetra atlas --engine ${engine}${text === null ? '' : ' --sheet'}`;
+  const profile = await measureEngine(engine, { ...named, made }, text === null ? null : layeredBoth(text));
   const other = against === null ? null : askedDefaults(against);
   if (against !== null && (other === null || !('standards' in other)))
     throw new Refusal(`--against names a profile, and ${against} is none.`);

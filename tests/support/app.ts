@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
-import { launch } from '../../src/lib/server/engines/chromium.ts';
+import { launch } from '../../src/lib/server/engines/drivers/chromium.ts';
 import { ROOT } from '../../src/lib/server/root.ts';
 
 export interface App {

@@ -5,7 +5,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { after, afterEach, before, describe, test } from 'node:test';
 import { chromium, type Browser, type Page } from 'playwright-core';
-import { launchOptions } from '../../../src/lib/server/engines/chromium.ts';
+import { launchOptions } from '../../../src/lib/server/engines/drivers/chromium.ts';
 import { openDesk, until, type Desk } from '../../support/app.ts';
 
 const nest = (depth: number): string => '<div>'.repeat(depth) + 'deep' + '</div>'.repeat(depth);

@@ -19,10 +19,9 @@ import {
 } from '../../../src/core/css/defaults/profile.ts';
 import { layeredBoth, selectorOfKey, underlays } from '../../../src/core/css/defaults/underlay.ts';
 import { measureProfile, profileNames, readProfile } from '../../../src/lib/server/engines/atlas.ts';
-import { firefoxPath } from '../../../src/lib/server/engines/bidi.ts';
-import { measureFirefox } from '../../../src/lib/server/engines/other-engines.ts';
+import { firefoxPath } from '../../../src/lib/server/engines/drivers/firefox.ts';
 import { findOn } from '../../../src/lib/server/engines/find.ts';
-import type { Headless, OtherDefaults } from '../../../src/lib/server/engines/headless.ts';
+import { measureEngine, type Headless, type OtherDefaults } from '../../../src/lib/server/engines/headless.ts';
 import { openEngine } from '../../support/engine.ts';
 import type { StoredFile } from '../../../src/lib/server/ingest/files.ts';
 import { ROOT } from '../../../src/lib/server/root.ts';
@@ -93,7 +92,8 @@ describe('default styles', () => {
     });
 
   test('and the other way round', { skip: hasFirefox ? false : 'there is no Firefox here' }, async () => {
-    const firefox = await measureFirefox(
+    const firefox = await measureEngine(
+      'firefox',
       { name: 'x', title: 'x' },
       underlays(readProfile('firefox'), readProfile('chromium')),
     );

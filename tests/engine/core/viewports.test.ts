@@ -9,7 +9,7 @@ import {
   viewportPairs,
   viewportWords,
 } from '../../../src/core/css/media/viewport-meta.ts';
-import { chromiumPath } from '../../../src/lib/server/engines/chromium.ts';
+import { chromiumPath } from '../../../src/lib/server/engines/drivers/chromium.ts';
 import { DEVICES, VARIANTS } from '../../support/viewports.ts';
 
 const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('"', '&quot;');

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { after, before, describe, test } from 'node:test';
-import { launch } from '../../../src/lib/server/engines/chromium.ts';
+import { launch } from '../../../src/lib/server/engines/drivers/chromium.ts';
 import { openHeadless, type Headless } from '../../../src/lib/server/engines/headless.ts';
 import { openLivePage, type Captured } from '../../../src/lib/server/capture/live-page.ts';
 import { typeOf } from '../../../src/lib/server/ingest/paths.ts';

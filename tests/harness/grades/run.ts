@@ -7,7 +7,7 @@ import { fork } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'playwright-core';
-import { launch } from '../../../src/lib/server/engines/chromium.ts';
+import { launch } from '../../../src/lib/server/engines/drivers/chromium.ts';
 import { openHeadless } from '../../../src/lib/server/engines/headless.ts';
 import { foldOf, readSets, type LabelledPair } from './labelled.ts';
 import { scorePair, type Scored } from './score.ts';

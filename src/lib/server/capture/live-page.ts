@@ -1,7 +1,7 @@
 /** A live page in an engine of the server: opened, waited for, frozen as often as it changes. */
 import type { Browser, BrowserContext, Frame, Page, Response } from 'playwright-core';
 import { FREEZE, STIRRED, type Frozen } from '../../../protocol/frozen.ts';
-import { launch } from '../engines/chromium.ts';
+import { launch } from '../engines/drivers/chromium.ts';
 import { freezeScript } from '../frames/collector.ts';
 import type { SourceFile } from '../ingest/files.ts';
 import { MAX_BYTES, MAX_FILES, megabytes } from '../ingest/limits.ts';

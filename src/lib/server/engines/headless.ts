@@ -24,12 +24,15 @@ import { asked, survey, takeReading, type Asker, type Survey } from '../../../st
 import type { Underlays } from '../frames/overlays.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
-import { launch } from './chromium.ts';
+import { DRIVERS } from './drivers/index.ts';
+import type { EngineName } from './drivers/model.ts';
 import { serveStation } from './serving.ts';
 import { makeDeltaDecoder } from '../../../protocol/delta-decoder.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
+  engine: EngineName;
+  /** Playwright's page of the station. Throws where the engine is not Chromium. */
   page: Page;
   /** Opens a page at a viewport. `areBarsOver`: its scrollbars take no room, as on phones. */
   openSource: (
@@ -119,15 +122,30 @@ const plainOf = (
   opened: Readonly<Record<string, string>>,
 ): Record<string, string> => Object.fromEntries(Object.keys(opened).map((file) => [file, plain[file] ?? '']));
 
-/** `isHeld`: whether pages lie in a document that holds them (`FRAME_HOST`), or in the station's own, where they are painted. */
-export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
-  const [{ port, script, specimens, bare: bareAddress, close: closeServer }, browser] = await Promise.all([
-    serveStation(),
-    launch(),
-  ]);
-  const page = await browser.newPage({ viewport: { width: 1400, height: 1000 } });
+export interface HeadlessOptions {
+  /** Whether pages lie in a document that holds them (`FRAME_HOST`), or in the station's own, where they are painted. */
+  isHeld?: boolean;
+  engine?: EngineName;
+}
+
+/** Starts an engine with a station in it. Throws NoEngine where it cannot be had. */
+export async function openHeadless({
+  isHeld = true,
+  engine = 'chromium',
+}: HeadlessOptions = {}): Promise<Headless> {
+  const starting = DRIVERS[engine].open();
+  // Where the engine cannot be had, nothing is served either.
+  const [serving, page] = await Promise.all([serveStation(), starting]).catch(async (error: unknown) => {
+    await starting.then(({ close }) => close()).catch(() => undefined);
+    throw error;
+  });
+  const { port, script, specimens, bare: bareAddress, close: closeServer } = serving;
   await page.goto(`http://127.0.0.1:${port}/`);
-  await page.addScriptTag({ content: script });
+  await page.addScript(script);
+  const playwrightPage = (): Page => {
+    if (!page.playwright) throw new Error(`${engine} is not driven by Playwright: no page of it can be had.`);
+    return page.playwright;
+  };
   const openAt = (
     address: string,
     size: { width: number; height: number },
@@ -406,11 +424,13 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       },
       lay: async (edits) => {
         if (!plain) await measure();
-        const { failed } = (await session.lay(laidAt(edits, size.width, 'chromium')))!;
+        const { failed } = (await session.lay(laidAt(edits, size.width, engine)))!;
         return { failed };
       },
       evaluate: async (path, expression) => {
-        const frame = page.frames().find((frame) => frame.url() === standing.address);
+        const frame = playwrightPage()
+          .frames()
+          .find((frame) => frame.url() === standing.address);
         if (!frame) throw new Error('The page is not open any more.');
         return frame.evaluate(
           `(() => { const e = document.querySelector(${JSON.stringify(path)}); return Number(${expression}); })()`,
@@ -423,7 +443,10 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
     };
   };
   return {
-    page,
+    engine,
+    get page() {
+      return playwrightPage();
+    },
     openSource,
     profile,
     profileOf: (css, title) =>
@@ -433,14 +456,32 @@ export async function openHeadless({ isHeld = true } = {}): Promise<Headless> {
       }),
     bare,
     version: async () => {
-      const { engine } = await (await bare('standards')).ask('describe', null);
-      return { version: engine.version };
+      const { engine: described } = await (await bare('standards')).ask('describe', null);
+      return { version: described.version };
     },
     open: (files, entry, size, scripts, defaults) =>
       openSource(fromFiles(files, entry), size, scripts, defaults),
     close: async () => {
-      await browser.close();
+      await page.close();
       await closeServer();
     },
   };
+}
+
+/** What an engine gives every element. `underlay`: style sheets that are laid under its empty documents. Throws NoEngine. */
+export async function measureEngine(
+  engine: EngineName,
+  named: { name: string; title: string; made?: string },
+  underlay: Underlays | null = null,
+): Promise<Profile> {
+  const headless = await openHeadless({ engine });
+  try {
+    const { version } = await headless.version();
+    return await measureProfile(
+      async (mode, ask) => (await headless.bare(mode, underlay)).ask('defaults', ask),
+      { ...named, engine: { name: engine, version } },
+    );
+  } finally {
+    await headless.close();
+  }
 }

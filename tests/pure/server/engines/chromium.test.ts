@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { launchOptions } from '../../../../src/lib/server/engines/chromium.ts';
+import { launchOptions } from '../../../../src/lib/server/engines/drivers/chromium.ts';
 
 test('an engine keeps its own sandbox unless it is started as root', () => {
   assert.equal(launchOptions(1000).chromiumSandbox, true);

@@ -1,6 +1,7 @@
-/** The headless engine of this machine: Debian's Chromium, or the one that NORMETRA_CHROMIUM names. */
+/** The headless Chromium of this machine: Debian's, or the one that NORMETRA_CHROMIUM names. */
 import { existsSync } from 'node:fs';
 import type { Browser, LaunchOptions } from 'playwright-core';
+import { NoEngine, type DrivenPage } from './model.ts';
 
 const PLACES = [
   '/usr/bin/chromium',
@@ -24,10 +25,6 @@ const ARGS = [
   // No packet leaves by WebRTC but through a proxy, and there is none.
   '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
 ];
-
-export class NoEngine extends Error {
-  override name = 'NoEngine';
-}
 
 export function chromiumPath(): string {
   const named = process.env['NORMETRA_CHROMIUM'];
@@ -65,4 +62,21 @@ export async function launch(): Promise<Browser> {
       );
     throw error;
   }
+}
+
+export async function openChromium(): Promise<DrivenPage> {
+  const browser = await launch();
+  const page = await browser.newPage({ viewport: { width: 1400, height: 1000 } });
+  return {
+    playwright: page,
+    version: browser.version(),
+    goto: async (address) => {
+      await page.goto(address);
+    },
+    addScript: async (content) => {
+      await page.addScriptTag({ content });
+    },
+    evaluate: (run, arg) => page.evaluate(run as never, arg) as never,
+    close: () => browser.close(),
+  };
 }
