@@ -22,7 +22,10 @@ export const elementsIn = (ask: (expression: string) => Promise<number>): Promis
 /** Throws where an analysis is of fewer elements than the page has, or of none with a box. */
 export async function checkMeasured(opened: Opened, analysis: Analysis, name: string): Promise<Measured> {
   const { reading, tree } = analysis;
-  const there = await elementsIn((expression) => opened.evaluate('html', expression));
+  const there =
+    reading.engine.name === 'chromium'
+      ? await elementsIn((expression) => opened.evaluate('html', expression))
+      : (await opened.ask('find', { selector: '*' })).length;
   let boxes = 0;
   for (let i = 0; i < reading.count; i++) if (hasBox(tree, i)) boxes++;
   if (there < 1 || reading.count + reading.unread < there)

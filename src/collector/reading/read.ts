@@ -397,6 +397,16 @@ function entriesAgain(
 
 type Out = { rects: Float64Array; fragments: number[]; scrolls: number[] };
 
+/** Some engines write shorthands as they are computed, though each side alone is told as used (CSSOM §9). */
+const NOT_USED = /auto|%/;
+const SIDES = ['top', 'right', 'bottom', 'left'];
+
+function usedText(style: CSSStyleDeclaration, property: string): string {
+  const text = style.getPropertyValue(property);
+  if ((property !== 'margin' && property !== 'padding') || !NOT_USED.test(text)) return text;
+  return SIDES.map((side) => style.getPropertyValue(`${property}-${side}`)).join(' ');
+}
+
 function readUsed(
   parent: number[],
   elements: Element[],
@@ -422,7 +432,7 @@ function readUsed(
   let element = document.documentElement;
   let style: CSSStyleDeclaration | null = null;
   const computed = (): CSSStyleDeclaration => (style ??= getComputedStyle(element));
-  const value = (property: string): number => of(computed().getPropertyValue(property));
+  const value = (property: string): number => of(usedText(computed(), property));
   /** Whether an element has a value that most have. */
   const has = (property: 'position' | 'overflow', text: string): ((i: number) => boolean) => {
     if (!last || last.isFresh(property)) return () => computed()[property] === text;

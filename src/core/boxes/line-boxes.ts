@@ -1,7 +1,7 @@
 /** Line boxes of a run of inline content: which lie in each, and which of them make it as tall as it is (CSS Inline 3 §2, §5). */
 import { fontKey, type FontMeasures } from '../reading/contents.ts';
 import { flowOf, type InlineNode } from './flow.ts';
-import { cutOff } from './areas.ts';
+import { cutOff, layoutUnit } from './areas.ts';
 import { layoutOf } from './formatting-contexts.ts';
 import { isReplaced } from './kinds.ts';
 import { edgeOf, flowSides, type FlowSides } from '../geometry/writing-modes.ts';
@@ -73,10 +73,21 @@ export interface Metrics {
   descent: number;
   lineHeight: number;
   xHeight: number;
+  /** Parts of a px that half of what a line height adds is rounded down to. */
+  leadingUnit: number;
 }
 
+/** Parts of a px that line heights are cut off to: layout units, and in WebKit whole px. */
+const lineUnit = (reading: BoxTree['reading']): number =>
+  reading.engine.name === 'webkit' ? 1 : layoutUnit(reading);
+
 /** Ascent and descent are taken about the middle in vertical lines (Writing Modes 4 §4.2). */
-function metrics(font: FontMeasures, lineHeight: string, sides: FlowSides): Metrics {
+function metrics(
+  font: FontMeasures,
+  lineHeight: string,
+  sides: FlowSides,
+  reading: BoxTree['reading'],
+): Metrics {
   const height = font.ascent + font.descent;
   const vertical = sides.block === 'x';
   const ascent = vertical ? Math.ceil(height / 2) : font.ascent;
@@ -84,20 +95,24 @@ function metrics(font: FontMeasures, lineHeight: string, sides: FlowSides): Metr
   return {
     ascent,
     descent: height - ascent,
-    // Engines cut off what is finer than their unit.
-    lineHeight: Number.isNaN(used) ? font.line : cutOff(used, 64),
+    lineHeight: Number.isNaN(used) ? font.line : cutOff(used, lineUnit(reading)),
     xHeight: font.xHeight,
+    leadingUnit: reading.engine.name === 'firefox' ? layoutUnit(reading) : 1,
   };
 }
 
 export function metricsOf(tree: BoxTree, element: number, sides = flowSides(tree.reading, element)): Metrics {
   const font = inside(tree).fonts.get(fontKey(tree.reading, element)) ?? NO_FONT;
-  return metrics(font, usedText(tree.reading, 'line-height', element), sides);
+  return metrics(font, usedText(tree.reading, 'line-height', element), sides, tree.reading);
 }
 
 /** Room over the baseline that a line gives to text: the ascent and half of what its line height adds; engines round it down. */
-export const above = ({ ascent, descent, lineHeight }: Metrics): number =>
-  ascent + Math.floor((lineHeight - ascent - descent) / 2 + 0.001);
+export const above = ({ ascent, descent, lineHeight, leadingUnit }: Metrics): number =>
+  ascent + Math.floor(((lineHeight - ascent - descent) / 2) * leadingUnit + 0.001) / leadingUnit;
+
+/** Whether a line break's own box is as tall as its line, and not as its font. */
+export const isBreakAsTallAsLine = (reading: BoxTree['reading'], element: number): boolean =>
+  reading.engine.name === 'firefox' && tagOf(reading, element) === 'br';
 
 /** How far an inline box's baseline lies over its parent's; NaN where it is aligned to its line (CSS 2.2 §10.8.1). */
 function raise(tree: BoxTree, element: number): number {
@@ -162,7 +177,8 @@ function boxFragments(tree: BoxTree, container: number, element: number, sides: 
   return pieces.map((rect) => {
     const at = place(layoutPiece(frames(tree), element, rect), sides);
     const metrics = metricsOf(tree, font, sides);
-    const start = at.b0 + over + metrics.ascent - above(metrics);
+    const ascent = isBreakAsTallAsLine(reading, element) ? above(metrics) : metrics.ascent;
+    const start = at.b0 + over + ascent - above(metrics);
     return {
       ...at,
       maker: {
@@ -171,7 +187,7 @@ function boxFragments(tree: BoxTree, container: number, element: number, sides: 
         start,
         end: start + metrics.lineHeight,
       },
-      baseline: at.b0 + over + metrics.ascent + raised(tree, element, container),
+      baseline: at.b0 + over + ascent + raised(tree, element, container),
     };
   });
 }

@@ -5,12 +5,13 @@ import { contentsOf, flowParent, levelOf } from '../../boxes/flow.ts';
 import { fontKey } from '../../reading/contents.ts';
 import { labelOf, tagOf } from '../../reading/labels.ts';
 import { flowSides, sizeOf } from '../../geometry/writing-modes.ts';
+import { isBreakAsTallAsLine, metricsOf } from '../../boxes/line-boxes.ts';
 import { layoutPiece } from '../../boxes/transforms.ts';
 import { frames, inside, laidOut, pxOf, usedPx } from '../../boxes/tree.ts';
 import { px, sidesOf, type Axis, type Rect } from '../../geometry/rect.ts';
 import { declaredOf } from '../sizing/declared.ts';
 import { blockFlowOf } from '../block/margins.ts';
-import { boxTerm, edgeTerms, inheritedCauses, marginTerms } from '../model/term-builders.ts';
+import { boxTerm, edgeTerms, inheritedCauses, lengthTerm, marginTerms } from '../model/term-builders.ts';
 import { term, type Term } from '../model/term.ts';
 import type { Sum } from '../sizing/intrinsic-sizing.ts';
 
@@ -165,6 +166,10 @@ function acrossTerms(analysis: Analysis, element: number, axis: Axis, pieces: Re
   const { tree, reading } = analysis;
   const [start, end] = sidesOf(axis);
   const owner = tagOf(reading, element) === 'br' ? reading.parent[element]! : element;
+  if (isBreakAsTallAsLine(reading, element)) {
+    const { lineHeight } = metricsOf(tree, owner);
+    return [{ ...lengthTerm(analysis, owner, 'line-height', lineHeight, 'line'), rule: 'line-height' }];
+  }
   const font = inside(tree).fonts.get(fontKey(reading, owner));
   const size = usedPx(reading, 'font-size', owner);
   const height = font ? font.ascent + font.descent : NaN;

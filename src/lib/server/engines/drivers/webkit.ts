@@ -1,7 +1,9 @@
 /** WebKitGTK, driven over W3C WebDriver by its own driver, under a display of its own where there is none. */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { NoEngine, type DrivenPage } from './model.ts';
 import { openWebDriver } from './webdriver.ts';
 
@@ -87,15 +89,25 @@ async function untilReady(endpoint: string, ended: () => boolean): Promise<void>
   throw new NoEngine(`WebKitWebDriver did not start in ${START_MS / 1000} s.`);
 }
 
+/** A folder of settings in which scrollbars take room, as they do in the other engines. */
+function gtkSettings(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'normetra-webkit-'));
+  for (const version of ['gtk-3.0', 'gtk-4.0']) {
+    mkdirSync(join(folder, version));
+    writeFileSync(join(folder, version, 'settings.ini'), '[Settings]\ngtk-overlay-scrolling=false\n');
+  }
+  return folder;
+}
+
 export async function openWebKit(): Promise<DrivenPage> {
   const path = webkitPath();
   const display = process.env['DISPLAY'] || process.env['WAYLAND_DISPLAY'] ? null : await openDisplay();
   const port = await freePort();
+  const config = gtkSettings();
   const env = {
     ...process.env,
     ...(display && { DISPLAY: display.display, GDK_BACKEND: 'x11' }),
-    // Scrollbars take room, as they do in the other engines.
-    GTK_OVERLAY_SCROLLING: '0',
+    XDG_CONFIG_HOME: config,
     LIBGL_ALWAYS_SOFTWARE: '1',
     // Nothing is painted that anybody sees.
     WEBKIT_DISABLE_COMPOSITING_MODE: '1',
@@ -110,6 +122,7 @@ export async function openWebKit(): Promise<DrivenPage> {
   const end = (): void => {
     child.kill('SIGKILL');
     display?.close();
+    rmSync(config, { recursive: true, force: true, maxRetries: 3 });
   };
   const endpoint = `http://127.0.0.1:${port}`;
   try {
