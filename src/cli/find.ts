@@ -14,7 +14,8 @@ import { spotAt } from '../core/spot/spot.ts';
 import { wishText as wishAnswerText, type WishDocument } from '../core/reports/wishes.ts';
 import { findOn } from '../lib/server/engines/find.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
-import { openHeadless, type Opened } from '../lib/server/engines/headless.ts';
+import type { Headless, Opened } from '../lib/server/engines/headless.ts';
+import { closeEngines, openEngines } from '../lib/server/engines/several.ts';
 import { missingOf, openPage } from '../lib/server/engines/source.ts';
 import { viewsOf } from '../lib/server/engines/views.ts';
 import { wishOn } from '../lib/server/engines/wish.ts';
@@ -113,9 +114,12 @@ export async function find(argv: string[]): Promise<number> {
   if (options.write) refuseUnasked(options.yes, source.folder);
   const project = await projectOf(page, options.grades, source);
   const other = askedDefaults(defaults);
-  const headless = await openHeadless();
+  const engines = await openEngines(options.engine);
+  const [headless, ...more] = engines as [Headless, ...Headless[]];
+  const open = (engine: Headless): Promise<Opened> =>
+    engine.openSource(source, { width: widths[0]!, height }, scripts, other, isOver);
   try {
-    const opened = await headless.openSource(source, { width: widths[0]!, height }, scripts, other, isOver);
+    const opened = await open(headless);
     const name = basename(source.entry) || page;
     if (options.why !== null) {
       await print(await whyText(opened, name, options.why, options), out);
@@ -148,7 +152,7 @@ export async function find(argv: string[]): Promise<number> {
       progress,
       prove: options.prove,
     };
-    const all = await findOn(opened, asked).finally(end);
+    const all = await findOn(opened, asked, await Promise.all(more.map(open))).finally(end);
     const missing = await missingOf(source);
     const { redirected } = source;
     const reported = await scriptsOf(source, opened, all.emptiness);
@@ -171,6 +175,6 @@ export async function find(argv: string[]): Promise<number> {
     );
     return failed ? 1 : 0;
   } finally {
-    await headless.close();
+    await closeEngines(engines);
   }
 }

@@ -5,6 +5,7 @@ import { dirname, resolve } from 'node:path';
 import { z } from 'zod';
 import { KINDS } from '../core/finding.ts';
 import { parseWish } from '../core/wishes/parse.ts';
+import { presentEngines } from '../lib/server/engines/drivers/index.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { parsedArguments } from './arguments.ts';
 
@@ -15,10 +16,23 @@ const side = (name: string, most: number) =>
     .min(100, `--${name} is at least 100`)
     .max(most, `--${name} is at most ${most}`);
 
+const ENGINE_FORM = '--engine is chromium, firefox, webkit, a list of them, all, or webdriver:NAME';
+const ENGINE = /^(chromium|firefox|webkit|webdriver:[\w-]+)$/;
+
+/** Names of engines, in the order in which they were named; `all`: those that are on this machine. */
+const engineList = z
+  .string()
+  .default('chromium')
+  .transform((text) =>
+    text.split(',').flatMap((part) => (part.trim() === 'all' ? presentEngines() : [part.trim()])),
+  )
+  .pipe(z.array(z.string().regex(ENGINE, ENGINE_FORM)).min(1, 'No engine was found: see normetra doctor'))
+  .transform((names) => [...new Set(names)]);
+
 const pageOptions = z.object({
   width: side('width', 7680).default(1280),
   height: side('height', 8000).default(800),
-  engine: z.literal('chromium', '--engine is chromium: no other is started here yet').default('chromium'),
+  engine: engineList,
   defaults: z.string().min(1).default('as-rendered'),
   root: z.string().min(1).nullable().default(null),
   scripts: z.enum(['hold', 'run'], '--scripts is hold or run').default('hold'),
@@ -147,6 +161,10 @@ const findOptions = pageOptions
     (options) => options.why === null || options['fail-on'] === null,
     '--why fails on nothing: leave out --fail-on',
   )
+  .refine(
+    ({ engine, why, at, wish }) => engine.length === 1 || (why === null && at === null && wish === null),
+    '--why, --at and --wish ask one engine: name one with --engine',
+  )
   .refine(({ write, yes }) => write || !yes, '--yes says that --write need not ask: add --write')
   .refine(
     ({ write, wish, why, at }) => !write || (wish === null && why === null && at === null),
@@ -188,7 +206,10 @@ const sweepOptions = pageOptions
 export type SweepOptions = z.infer<typeof sweepOptions> & { page: string };
 
 const atlasOptions = z.object({
-  engine: z.enum(['chromium', 'firefox'], '--engine is chromium or firefox').default('chromium'),
+  engine: z
+    .string()
+    .regex(ENGINE, '--engine is chromium, firefox, webkit or webdriver:NAME')
+    .default('chromium'),
   sheet: z.string().min(1).nullable().default(null),
   name: z
     .string()

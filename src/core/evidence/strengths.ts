@@ -10,6 +10,7 @@ export const STRENGTHS = {
   'text-hidden-in-flow': 1,
   'controls-over-each-other': 1,
   'at-some-widths': 0.5,
+  'in-some-engines': 0.25,
   'unlike-its-sort': 1,
   'for-another-layout': 1,
   'seen-by-its-ground': 0.25,

@@ -40,6 +40,8 @@ export interface ProvedRemedy {
   /** Widths at which it brings nothing new, and is not enough by itself. */
   short: number[];
   sideEffects: SideEffects;
+  /** What it does in each engine that was looked at, where there are several. */
+  engines?: { engine: string; effect: EffectAtWidth }[];
 }
 
 export interface Blame {

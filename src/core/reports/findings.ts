@@ -36,6 +36,8 @@ export const remedySchema = z.object({
     resized: z.number().int(),
     largest: size,
   }),
+  /** Where several engines were looked at: what it does in each, at the worst of the widths. */
+  engines: z.array(z.object({ engine: z.string(), effect: z.enum(['helps', 'leaves', 'brings']) })).optional(),
   /** The change as a unified diff of the page's own files. */
   diff: z.string(),
   /** Whether long lines of the diff are cut to what is around the change: it is to be read, and cannot be applied. */
@@ -52,6 +54,8 @@ export const findingSchema = z.object({
   axis: z.enum(['x', 'y']),
   /** Runs of the widths that were asked for. */
   at: z.array(z.object({ from: size, to: size })),
+  /** Names of the engines in which it is there, where several were looked at. */
+  engines: z.array(z.string()).optional(),
   subject: z.string(),
   other: z.string().nullable(),
   /** Everywhere that it is seen, the subject first. */
@@ -115,6 +119,8 @@ export const findingsDocumentSchema = z.object({
   normetra: z.literal('findings/1'),
   page: z.string(),
   engine: engineSchema,
+  /** All that were looked at, where they are several; `engine` is the first of them. */
+  engines: z.array(engineSchema).optional(),
   defaults: z.string(),
   widths: z.array(z.number().int()),
   findings: z.array(findingSchema),
@@ -168,22 +174,31 @@ export const culpritDocument = ({
 });
 
 export const remedyDocument = (
-  { words, shown, proved, sideEffects }: ProvedRemedy,
+  { words, shown, proved, sideEffects, engines }: ProvedRemedy,
   diff: string,
 ): RemedyDocument => ({
   what: words,
   edits: shown,
   proved,
   sideEffects: { ...sideEffects, largest: rounded(sideEffects.largest) },
+  ...(engines && { engines }),
   diff,
 });
 
-/** `diffs`: of each remedy, in their order. */
+interface Told {
+  analysis: Analysis;
+  widths: readonly number[];
+  /** Of each remedy, in their order. */
+  diffs: readonly string[];
+  /** Names of the engines in which it is there, where several were looked at. */
+  engines?: string[] | null;
+}
+
 export function findingDocument(
   rank: number,
   seen: FindingAcrossWidths,
   blame: Blame,
-  { analysis, widths, diffs }: { analysis: Analysis; widths: readonly number[]; diffs: readonly string[] },
+  { analysis, widths, diffs, engines = null }: Told,
 ): FindingDocument {
   const { observation: observation, at } = seen;
   const path = (element: number): string => pathOf(analysis.reading, element);
@@ -194,6 +209,7 @@ export function findingDocument(
     px: rounded(observation.px),
     axis: observation.axis,
     at: runsOf(widths, (width) => at.has(width)),
+    ...(engines && { engines }),
     subject: path(observation.subject),
     other: observation.other === null ? null : path(observation.other),
     places: observation.places.map(path),
@@ -326,13 +342,14 @@ export interface FindingsWording {
 
 /** Findings in words: what is wrong with its place and its first remedy, what is doubtful in a line each. */
 export function findingsText(
-  { page, widths, findings, dependence, missing = [], redirected, scripts }: FindingsDocument,
+  { page, engines, widths, findings, dependence, missing = [], redirected, scripts }: FindingsDocument,
   { quiet = 0, withEvidence = false }: FindingsWording = {},
 ): string {
   const led = redirected ? `${redirected.from} leads to ${redirected.to}: that is what was measured.` : '';
   const lacks = [led, missingText(missing), scriptsText(scripts)].filter(Boolean).join('\n\n');
   const rests = dependence ? dependenceText(dependence) : '';
-  const at = `at ${widths.join(', ')} px`;
+  const where = engines ? ` in ${engines.map(({ name, version }) => `${name} ${version}`).join(', ')}` : '';
+  const at = `at ${widths.join(', ')} px${where}`;
   const rest =
     quiet === 0 ? '' : `${quiet} more ${quiet === 1 ? 'is' : 'are'} probably meant; --meant shows them.`;
   if (findings.length === 0)
@@ -369,12 +386,15 @@ const placeOf = (page: string, { culprits }: FindingDocument): string => {
   return source && source.line > 0 ? `${source.sheet}:${source.line}:${source.column}` : page;
 };
 
-const widthsOf = ({ at }: FindingDocument): string =>
-  at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
+/** `360–768 px wide`, and in which engines where several were looked at. */
+function whereOf({ at, engines }: FindingDocument): string {
+  const widths = at.map(({ from, to }) => (from === to ? `${from}` : `${from}–${to}`)).join(', ');
+  return `${widths} px wide${engines ? `, in ${engines.join(', ')}` : ''}`;
+}
 
 /** One line: what is doubtful, where, and why it is not graded wrong. */
 const doubtText = (page: string, entry: FindingDocument): string =>
-  `${entry.rank}. ${entry.because} ${entry.kind}, at ${widthsOf(entry)} px wide, ${placeOf(page, entry)}. ${entry.meant}.`;
+  `${entry.rank}. ${entry.because} ${entry.kind}, at ${whereOf(entry)}, ${placeOf(page, entry)}. ${entry.meant}.`;
 
 /** What speaks for a mistake (+) and against one (−). */
 const evidenceLines = ({ evidence }: FindingDocument): string[] =>
@@ -382,7 +402,7 @@ const evidenceLines = ({ evidence }: FindingDocument): string[] =>
 
 function findingText(page: string, entry: FindingDocument): string {
   const places = entry.places.length > 1 ? `, ${entry.places.length} places` : '';
-  const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${widthsOf(entry)} px wide${places}\n   ${placeOf(page, entry)}  ${entry.subject}`;
+  const head = `${entry.rank}. ${entry.because}\n   ${entry.kind}, ${entry.px} px, at ${whereOf(entry)}${places}\n   ${placeOf(page, entry)}  ${entry.subject}`;
   if (entry.grade === 'meant')
     return `${head}\n   ${entry.said ? 'Meant, as you say' : 'Probably meant'}: ${entry.meant}.`;
   const [first] = entry.remedies;
@@ -399,7 +419,20 @@ export function remedyText(
   const words = proof
     ? `${proof}; ${moved} moved, ${resized} resized, at most ${largest} px`
     : 'not measured on a device';
-  return `${remedy.what} (${words})\n${change(remedy)}`;
+  return `${remedy.what} (${words}${enginesText(remedy)})\n${change(remedy)}`;
+}
+
+const EFFECTS = {
+  helps: 'helps',
+  leaves: 'does not help',
+  brings: 'brings something new',
+} as const;
+
+/** What a remedy does in other engines, where it does not help in all. */
+function enginesText({ engines = [] }: RemedyDocument): string {
+  if (engines.length === 0) return '';
+  if (engines.every(({ effect }) => effect === 'helps')) return `; in ${engines.length} engines`;
+  return `; ${engines.map(({ engine, effect }) => `${EFFECTS[effect]} in ${engine}`).join(', ')}`;
 }
 
 /** The lines of a diff that change something; of a minified file, whose lines are too long to be read, the changes alone. */

@@ -1,15 +1,16 @@
 /** What is wrong on a page at several widths, measured and proved in a headless engine. */
 import type { Analysis } from '../../../core/analysis.ts';
 import { isEmptyPage } from '../../../core/visibility/empty-page.ts';
+import { acrossEngines, type FindingAcrossEngines } from '../../../core/proof/across-engines.ts';
 import { foldedByCause, acrossWidths, type FindingAcrossWidths } from '../../../core/proof/across-widths.ts';
 import type { Observation } from '../../../core/finding.ts';
-import { makeProver, type Blame, type Prover } from '../../../core/proof/prover.ts';
+import { makeProver, type Blame, type EffectAtWidth, type Prover } from '../../../core/proof/prover.ts';
 import {
   findingDocument,
   type DependenceDocument,
   type FindingsDocument,
 } from '../../../core/reports/findings.ts';
-import { readFiles } from '../../../core/trials/targets.ts';
+import { readFiles, type Files } from '../../../core/trials/targets.ts';
 import { unifiedDiff } from '../../../core/trials/write.ts';
 import { asGraded, userGradeOf, type UserGrade } from '../../../core/evidence/user-grades.ts';
 import { placesOf } from './places.ts';
@@ -46,26 +47,20 @@ interface At {
   prover: Prover;
 }
 
-/** `emptiness`: whether nothing can be seen on the page. */
-export async function findOn(
+/** One engine, with the page read in it at every width and all that is needed to prove changes there. */
+interface Stand {
+  opened: Opened;
+  engine: string;
+  readings: Map<number, At>;
+  list: FindingAcrossWidths[];
+  regraded: (observation: Observation, width: number) => Observation;
+}
+
+async function standOf(
   opened: Opened,
-  options: FindOptions,
-): Promise<FindingsDocument & { emptiness: boolean }> {
-  const {
-    widths,
-    height,
-    kinds,
-    page,
-    defaults,
-    most = MOST,
-    prove = 'likely',
-    beneath = null,
-    grades = [],
-    projectPage = page,
-    progress,
-  } = options;
-  const texts = await opened.texts();
-  const files = readFiles(texts);
+  files: Files,
+  { widths, height, kinds, grades = [], page, projectPage = page }: FindOptions,
+): Promise<Stand> {
   const { list: views, show } = await viewsOf(opened, widths, height);
   const readings = new Map<number, At>(
     views.map(({ width, analysis, found, measure }) => [
@@ -87,10 +82,30 @@ export async function findOn(
   const list = acrossWidths(readings, regraded).filter(
     ({ observation }) => !kinds || kinds.includes(observation.kind),
   );
+  return { opened, engine: opened.engine, readings, list, regraded };
+}
+
+/** `emptiness`: whether nothing can be seen on the page. `others`: the same page in other engines. */
+export async function findOn(
+  opened: Opened,
+  options: FindOptions,
+  others: readonly Opened[] = [],
+): Promise<FindingsDocument & { emptiness: boolean }> {
+  const { widths, height, kinds, page, defaults, most = MOST, prove = 'likely', progress } = options;
+  const { beneath = null } = options;
+  const texts = await opened.texts();
+  const files = readFiles(texts);
+  const stands: Stand[] = [];
+  for (const other of [opened, ...others]) stands.push(await standOf(other, files, options));
+  const list = acrossEngines(
+    stands.map((stand) => stand.list),
+    stands.map(({ engine }) => engine),
+  );
   let doubts = 0;
-  const reported: { seen: FindingAcrossWidths; blame: Blame }[] = [];
-  for (const [n, seen] of list.entries()) {
+  const reported: { seen: FindingAcrossWidths; blame: Blame; found: FindingAcrossEngines }[] = [];
+  for (const [n, found] of list.entries()) {
     progress?.(n, list.length);
+    const { seen, worst } = found;
     const { grade } = seen.observation;
     const isAsked =
       grade === 'wrong'
@@ -99,22 +114,26 @@ export async function findOn(
           (prove === 'all' || (prove === 'likely' && n < most && doubts++ < MOST_DOUBTS));
     const blame: Blame = !isAsked
       ? { culprits: [], remedies: [], also: [] }
-      : await readings.get(seen.worst)!.prover.blame(seen.observation);
-    const remedies = await provedEverywhere(seen, blame, readings);
+      : await stands[worst]!.readings.get(seen.worst)!.prover.blame(seen.observation);
+    const remedies = await provedEverywhere(seen, blame, stands[worst]!.readings);
+    const proved = await inEveryEngine(seen, remedies, stands, worst);
     // What is not mended with another is told by itself.
-    reported.push({ seen, blame: { ...blame, remedies, also: remedies.length > 0 ? blame.also : [] } });
+    const also = proved.length > 0 ? blame.also : [];
+    reported.push({ seen, blame: { ...blame, remedies: proved, also }, found });
   }
   const out: FindingsDocument['findings'] = [];
-  for (const { seen, blame } of foldedByCause(reported)) {
-    const { analysis } = readings.get(seen.worst)!;
+  for (const { seen, blame, found } of foldedByCause(reported)) {
+    const { analysis } = stands[found.worst]!.readings.get(seen.worst)!;
     const diffs = blame.remedies.map(({ edits }) => unifiedDiff(texts, edits, analysis.sources.page));
-    out.push(findingDocument(out.length + 1, seen, blame, { analysis, widths, diffs }));
+    const engines = stands.length === 1 ? null : found.engines.map((n) => stands[n]!.engine);
+    out.push(findingDocument(out.length + 1, seen, blame, { analysis, widths, diffs, engines }));
   }
-  await opened.lay([]);
+  for (const { opened: laid } of stands) await laid.lay([]);
   let dependence: DependenceDocument | undefined;
+  const { readings, regraded } = stands[0]!;
   if (beneath && (!kinds || kinds.includes('defaults'))) {
     const [width] = widths;
-    await show(width!);
+    await opened.resize({ width: width!, height });
     await beneath.plain.resize({ width: width!, height });
     const { found, report } = await dependingOn(opened, beneath);
     dependence = report;
@@ -125,17 +144,47 @@ export async function findOn(
       out.push(findingDocument(out.length + 1, seen, blame, { analysis: under, widths, diffs }));
     }
   }
-  const { engine } = readings.get(widths[0]!)!.analysis.reading;
+  const engineOf = (stand: Stand) => stand.readings.get(widths[0]!)!.analysis.reading.engine;
   return {
     normetra: 'findings/1',
     page,
-    engine,
+    engine: engineOf(stands[0]!),
+    ...(stands.length > 1 && { engines: stands.map(engineOf) }),
     defaults,
     widths: [...widths],
     findings: out,
     emptiness: isEmptyPage(readings.get(widths[0]!)!.analysis.reading),
     ...(dependence ? { dependence } : {}),
   };
+}
+
+/**
+ * What each change does in the other engines. Those that help, or at least harm nothing, in all of them come first; where there
+ * are none, the others are told with what they do.
+ */
+async function inEveryEngine(
+  seen: FindingAcrossWidths,
+  remedies: Blame['remedies'],
+  stands: readonly Stand[],
+  worst: number,
+): Promise<Blame['remedies']> {
+  if (stands.length === 1) return remedies;
+  const told: Blame['remedies'] = [];
+  for (const remedy of remedies) {
+    const engines: NonNullable<typeof remedy.engines> = [];
+    for (const [n, { engine, readings }] of stands.entries()) {
+      let effect: EffectAtWidth = 'helps';
+      for (const { prover } of n === worst ? [] : readings.values()) {
+        const here = await prover.effectAtWidth(seen.key, seen.observation.kind, remedy.edits);
+        if (here === 'brings' || effect === 'helps') effect = here;
+      }
+      engines.push({ engine, effect });
+    }
+    const isProved = engines.every(({ effect }) => effect === 'helps');
+    told.push({ ...remedy, engines, proved: remedy.proved && isProved });
+  }
+  const everywhere = told.filter(({ engines }) => engines!.every(({ effect }) => effect === 'helps'));
+  return everywhere.length > 0 ? everywhere : told;
 }
 
 /** The changes that take a finding away at every width at which it is there, and bring none at any of the others. */

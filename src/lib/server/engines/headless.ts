@@ -24,14 +24,14 @@ import { asked, survey, takeReading, type Asker, type Survey } from '../../../st
 import type { Underlays } from '../frames/overlays.ts';
 import { withText, type StoredFile } from '../ingest/files.ts';
 import { measureProfile } from './atlas.ts';
-import { DRIVERS } from './drivers/index.ts';
-import type { EngineName } from './drivers/model.ts';
+import { driverOf } from './drivers/index.ts';
 import { serveStation } from './serving.ts';
 import { makeDeltaDecoder } from '../../../protocol/delta-decoder.ts';
 import { fromFiles, textsOf, type PageSource } from './source.ts';
 
 export interface Headless {
-  engine: EngineName;
+  /** The name that it was asked for by. */
+  engine: string;
   /** Playwright's page of the station. Throws where the engine is not Chromium. */
   page: Page;
   /** Opens a page at a viewport. `areBarsOver`: its scrollbars take no room, as on phones. */
@@ -64,6 +64,8 @@ export interface Headless {
 export type OtherDefaults = Profile | { css: string };
 
 export interface Opened {
+  /** The name of the engine that it is open in, as it was asked for. */
+  engine: string;
   address: string;
   /** Its number in the station. */
   frame: number;
@@ -125,7 +127,8 @@ const plainOf = (
 export interface HeadlessOptions {
   /** Whether pages lie in a document that holds them (`FRAME_HOST`), or in the station's own, where they are painted. */
   isHeld?: boolean;
-  engine?: EngineName;
+  /** `chromium`, `firefox`, `webkit`, or the name of a WebDriver endpoint. */
+  engine?: string;
 }
 
 /** Starts an engine with a station in it. Throws NoEngine where it cannot be had. */
@@ -133,7 +136,7 @@ export async function openHeadless({
   isHeld = true,
   engine = 'chromium',
 }: HeadlessOptions = {}): Promise<Headless> {
-  const starting = DRIVERS[engine].open();
+  const starting = driverOf(engine).open();
   // Where the engine cannot be had, nothing is served either.
   const [serving, page] = await Promise.all([serveStation(), starting]).catch(async (error: unknown) => {
     await starting.then(({ close }) => close()).catch(() => undefined);
@@ -398,6 +401,7 @@ export async function openHeadless({
       await shut(standing.frame);
     };
     return {
+      engine,
       get address() {
         return standing.address;
       },
@@ -424,7 +428,9 @@ export async function openHeadless({
       },
       lay: async (edits) => {
         if (!plain) await measure();
-        const { failed } = (await session.lay(laidAt(edits, size.width, engine)))!;
+        const { failed } = (await session.lay(
+          laidAt(edits, size.width, standing.prepared!.described.engine.name),
+        ))!;
         return { failed };
       },
       evaluate: async (path, expression) => {
@@ -470,7 +476,7 @@ export async function openHeadless({
 
 /** What an engine gives every element. `underlay`: style sheets that are laid under its empty documents. Throws NoEngine. */
 export async function measureEngine(
-  engine: EngineName,
+  engine: string,
   named: { name: string; title: string; made?: string },
   underlay: Underlays | null = null,
 ): Promise<Profile> {
