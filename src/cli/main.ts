@@ -6,6 +6,7 @@ normetra sweep <page> [--widths 240-1920] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra capture <address> [--out FILE] [--do STEP] [--cookies FILE] [--user NAME:PASSWORD]
 normetra open  <folder, page or address> [--root DIR] [--no-browser] [--json]
+normetra doctor [--json]
 normetra serve [--port N] [--host H] [--data DIR]
 normetra backup <file> [--data DIR]
 normetra restore <file> [--data DIR]
@@ -17,6 +18,8 @@ normetra restore <file> [--data DIR]
           --defaults PROFILE   with other default styles: chromium, firefox, html-standard, nothing,
                                a style sheet, or a profile of normetra atlas (default: as-rendered)
           --root DIR           where root-relative addresses (/assets/...) start
+          --engine LIST        chromium, firefox, webkit, several of them (chromium,firefox), all, or webdriver:NAME of an
+                               endpoint in NORMETRA_WEBDRIVER (default: chromium); find and sweep take it too
           --scripts hold|run   the page's own scripts (default: hold)
           --scrollbars beside|over
                                beside what they scroll, or over it, as phones have them (default: beside)
@@ -45,7 +48,7 @@ normetra restore <file> [--data DIR]
           --json               as a document (docs/schema/sweep-1.json)
           --grades, --defaults, --root, --scripts, --scrollbars, --height, --out as above
   atlas   what an engine gives every HTML element when the author says nothing
-          --engine NAME        chromium or firefox
+          --engine NAME        chromium, firefox or webkit
           --sheet FILE         with a style sheet of your own as the lowest layer
           --against PROFILE    what is different from another profile
           --mode MODE          standards or quirks
@@ -66,6 +69,7 @@ normetra restore <file> [--data DIR]
           --no-browser         only says the address
           --json               says it as a document: { normetra, id, page, url, api }
           --data DIR, --port N of a server that is started (default: one data folder for all projects, 4870)
+  doctor  which engines, fonts and database are there, and the line that brings what is not
   serve   the application at http://127.0.0.1:4870/, with its data in DIR (default: data)
           --host H             bound to more than this machine, it asks for a token: NORMETRA_TOKEN, or one that it
                                prints
@@ -87,6 +91,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   capture: async () => (await import('./capture.ts')).capture,
   open: async () => (await import('./open.ts')).open,
   serve: async () => (await import('./serve.ts')).serve,
+  doctor: async () => (await import('./doctor.ts')).doctor,
   backup: async () => (await import('./backup.ts')).backup,
   restore: async () => (await import('./backup.ts')).restore,
 };

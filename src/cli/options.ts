@@ -251,6 +251,20 @@ export const readAtlasOptions = (argv: string[]): AtlasOptions => {
   return checked(values, atlasOptions);
 };
 
+const doctorOptions = z.object({
+  json: z.boolean().default(false),
+  out: z.string().min(1).nullable().default(null),
+  data: z.string().min(1).default('data'),
+});
+
+/** Options of `normetra doctor`, which takes no page. */
+export const readDoctorOptions = (argv: string[]): z.infer<typeof doctorOptions> => {
+  const { values, positionals } = parsedOf(argv, ['out', 'data'], ['json']);
+  if (positionals.length > 0)
+    throw new Refusal('normetra doctor takes no page: it looks at this installation. Leave it out.');
+  return checked(values, doctorOptions);
+};
+
 const keepingOptions = z.object({ data: z.string().min(1).default('data') });
 
 /** Options of the commands on what is kept, which name one file. */

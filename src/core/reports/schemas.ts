@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { profileSchema } from '../css/defaults/profile.ts';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
+import { doctorDocumentSchema } from './doctor.ts';
 import { projectSchema } from './project.ts';
 import { sweepDocumentSchema } from './sweep.ts';
 import { whyNotDocumentSchema } from './why-not.ts';
@@ -18,6 +19,7 @@ const DOCUMENTS = {
   'wish-1.json': wishDocumentSchema,
   'spot-1.json': spotDocumentSchema,
   'project-1.json': projectSchema,
+  'doctor-1.json': doctorDocumentSchema,
 };
 
 /** File name and text of each. */

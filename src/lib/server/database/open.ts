@@ -207,7 +207,7 @@ async function openServer(url: string, folder: string): Promise<Opened> {
 }
 
 /** Host, port and name of a database, without the password that its address may hold. */
-function placeOf(url: string): string {
+export function placeOf(url: string): string {
   try {
     const { hostname, port, pathname } = new URL(url);
     return `${hostname || 'localhost'}:${port || 5432}${pathname}`;
@@ -229,6 +229,22 @@ const REASONS: Record<string, string> = {
   '28000': 'the user may not connect. Correct DATABASE_URL',
   '42501': 'the user may not make tables there. Grant it, or name another user in DATABASE_URL',
 };
+
+/** Why a server's database cannot be used, in words; null: it can. Nothing is made in it. */
+export async function reasonAgainst(url: string): Promise<string | null> {
+  const { default: postgres } = await import('postgres');
+  try {
+    const client = postgres(url, { max: 1, onnotice: () => undefined, connect_timeout: 5 });
+    try {
+      await client`select 1`;
+      return null;
+    } finally {
+      await client.end({ timeout: 1 });
+    }
+  } catch (error) {
+    return reasonOf(error, `the database at ${placeOf(url)}`);
+  }
+}
 
 function reasonOf(error: unknown, place: string): string {
   for (let cause: unknown = error; cause instanceof Error; cause = cause.cause) {

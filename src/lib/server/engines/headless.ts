@@ -43,6 +43,8 @@ export interface Headless {
     areBarsOver?: boolean,
   ) => Promise<Opened>;
   version: () => Promise<{ version: string }>;
+  /** Its version as its driver has it, device px to a CSS px, and the CSS px that a scrollbar takes. */
+  display: () => Promise<{ version: string; ratio: number; scrollbar: number }>;
   /** A frame with an empty document of a mode, with a style sheet laid under it. */
   bare: (mode: Mode, underlay?: Underlays | null) => Promise<Asker>;
   /** What the engine gives every element by itself. */
@@ -465,6 +467,16 @@ export async function openHeadless({
       const { engine: described } = await (await bare('standards')).ask('describe', null);
       return { version: described.version };
     },
+    display: async () => ({
+      version: page.version,
+      ...(await page.evaluate(() => {
+        const box = document.body.appendChild(document.createElement('div'));
+        box.style.cssText = 'position:absolute;width:100px;height:100px;overflow:scroll;visibility:hidden';
+        const scrollbar = box.offsetWidth - box.clientWidth;
+        box.remove();
+        return { ratio: devicePixelRatio, scrollbar };
+      }, null)),
+    }),
     open: (files, entry, size, scripts, defaults) =>
       openSource(fromFiles(files, entry), size, scripts, defaults),
     close: async () => {

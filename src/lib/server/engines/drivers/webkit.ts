@@ -120,10 +120,13 @@ export async function openWebKit(): Promise<DrivenPage> {
   child.once('exit', () => (isEnded = true));
   child.once('error', () => (isEnded = true));
   const end = (): void => {
+    process.off('exit', end);
     child.kill('SIGKILL');
     display?.close();
     rmSync(config, { recursive: true, force: true, maxRetries: 3 });
   };
+  // Nothing is left running where this process ends by itself.
+  process.once('exit', end);
   const endpoint = `http://127.0.0.1:${port}`;
   try {
     await untilReady(endpoint, () => isEnded);
