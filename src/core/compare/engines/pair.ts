@@ -1,0 +1,103 @@
+/** One page as two engines measured it: its boxes matched, and every number of them that differs. */
+import { positionAccount, stepOf } from '../../accounts/position.ts';
+import { sizeAccount } from '../../accounts/sizing/size.ts';
+import type { Term } from '../../accounts/model/term.ts';
+import type { Analysis } from '../../analysis.ts';
+import { hasBox, type BoxTree } from '../../boxes/tree.ts';
+import { tagOf } from '../../reading/labels.ts';
+import type { Axis } from '../../geometry/rect.ts';
+import { matchBoxes } from '../reading-diff.ts';
+
+/** A size of a box, or the distance of its low border edge from the box that it is placed from. */
+export interface BoxNumber {
+  of: 'size' | 'place';
+  axis: Axis;
+  /** The box, as the first engine counts them. */
+  box: number;
+}
+
+/** What the two engines make of a number. CSS px. */
+export interface Held {
+  first: { used: number; terms: readonly Term[]; residual: number };
+  second: { used: number; terms: readonly Term[]; residual: number };
+  by: number;
+}
+
+export interface Pair {
+  first: Analysis;
+  second: Analysis;
+  /** The box of the second engine that is the same as one of the first; and the other way round. */
+  toSecond: ReadonlyMap<number, number>;
+  toFirst: ReadonlyMap<number, number>;
+}
+
+/** Engines lay out in 1/64 or 1/60 px, so that equal numbers differ by less than this. CSS px. */
+export const NEAR = 0.05;
+
+export const keyOfNumber = ({ of, axis, box }: BoxNumber): string => `${of} ${axis} ${box}`;
+
+export function pairOf(first: Analysis, second: Analysis): Pair {
+  const pairs = matchBoxes(first.reading, second.reading);
+  return {
+    first,
+    second,
+    toSecond: new Map(pairs),
+    toFirst: new Map(pairs.map(([a, b]) => [b, a])),
+  };
+}
+
+/** What stands in a control is the engine's own, and has no place of its own on the page. */
+const IN_CONTROLS = /^(option|optgroup)$/;
+
+export const isComparable = ({ reading, tree }: { reading: Analysis['reading']; tree: BoxTree }, box: number) =>
+  hasBox(tree, box) && !IN_CONTROLS.test(tagOf(reading, box)) && tree.kinds[box] !== 'table-column';
+
+/** null: the box is not in both engines. */
+export function heldAgainst(pair: Pair, { of, axis, box }: BoxNumber): Held | null {
+  const other = pair.toSecond.get(box);
+  if (other === undefined || !hasBox(pair.first.tree, box) || !hasBox(pair.second.tree, other)) return null;
+  const account = of === 'size' ? sizeAccount : stepOf;
+  const [first, second] = [account(pair.first, box, axis), account(pair.second, other, axis)];
+  return { first, second, by: second.used - first.used };
+}
+
+const AXES: Axis[] = ['x', 'y'];
+
+/** Every number that differs, of every box that both engines have, in document order. */
+export function differingNumbers(pair: Pair): { number: BoxNumber; held: Held }[] {
+  const out: { number: BoxNumber; held: Held }[] = [];
+  for (const [box, other] of [...pair.toSecond].sort(([a], [b]) => a - b)) {
+    if (!isComparable(pair.first, box) || !isComparable(pair.second, other)) continue;
+    for (const of of ['size', 'place'] as const)
+      for (const axis of AXES) {
+        const held = heldAgainst(pair, { of, axis, box });
+        if (held && Math.abs(held.by) > NEAR) out.push({ number: { of, axis, box }, held });
+      }
+  }
+  return out;
+}
+
+/** Boxes that one of the engines has and the other has not; with what holds them, not with what lies in them. */
+export function loneBoxes(pair: Pair): { box: number; in: 'first' | 'second' }[] {
+  const out: { box: number; in: 'first' | 'second' }[] = [];
+  for (const [box, other] of pair.toSecond) {
+    const [here, there] = [isComparable(pair.first, box), isComparable(pair.second, other)];
+    if (here === there) continue;
+    const above = pair.first.reading.parent[box]!;
+    const aboveThere = pair.toSecond.get(above);
+    // What lies in it is there with it.
+    if (above >= 0 && isComparable(pair.first, above) !== isComparable(pair.second, aboveThere ?? -1)) continue;
+    out.push({ box, in: here ? 'first' : 'second' });
+  }
+  return out.sort((a, b) => a.box - b.box);
+}
+
+/** Makes all that is asked of a reading here, so that what accounts lack can be asked of its engine before. */
+export function prepareAccounts(analysis: Analysis): void {
+  for (let box = 0; box < analysis.reading.count; box++)
+    if (hasBox(analysis.tree, box))
+      for (const axis of AXES) {
+        sizeAccount(analysis, box, axis);
+        positionAccount(analysis, box, axis);
+      }
+}
