@@ -282,3 +282,6 @@ export function collapsedTableBorder(tree: BoxTree, grid: TableGrid): Edges {
     );
   return { top: widest('top'), bottom: widest('bottom'), left: widest('left'), right: widest('right') };
 }
+
+/** Whether rows and row groups have border-spacing in their own boxes: CSS Tables 3 §3.7 leaves it outside, WebKit does not. */
+export const haveRowsSpacing = ({ engine }: BoxTree['reading']): boolean => engine.name === 'webkit';

@@ -5,7 +5,7 @@ import { boxAbove, layoutOf } from '../../boxes/formatting-contexts.ts';
 import { contentsOf, flowParent, levelOf, renderedLegend } from '../../boxes/flow.ts';
 import { labelOf, tagOf } from '../../reading/labels.ts';
 import { ahead, edgeOf, flowSides, sizeOf } from '../../geometry/writing-modes.ts';
-import { cellOf, tableAbove, tableGrid } from '../../boxes/table-grid.ts';
+import { cellOf, haveRowsSpacing, tableAbove, tableGrid } from '../../boxes/table-grid.ts';
 import { usedPx, usedText } from '../../boxes/tree.ts';
 import { isSvg } from '../../css/cascade/styles.ts';
 import { px, sidesOf, type Axis, type Rect, type Side } from '../../geometry/rect.ts';
@@ -394,7 +394,9 @@ function tablePlace(analysis: Analysis, element: number, holder: number, axis: A
     for (const other of siblings)
       parts.push(boxTerm(other, axis, laid(analysis, other).height, 'row', 'before', labelOf(reading, other)));
   }
-  const count = parts.length + (holder === table ? 1 : 0);
+  const count = haveRowsSpacing(reading)
+    ? spacingsWithinRows(analysis, element, holder, axis, parts.length)
+    : parts.length + (holder === table ? 1 : 0);
   const spacing = grid.spacing[axis] * count;
   return [
     ...inner,
@@ -412,6 +414,22 @@ function tablePlace(analysis: Analysis, element: number, holder: number, axis: A
         ]
       : []),
   ];
+}
+
+/** How many times border-spacing is before a part of a table where rows and groups have it in their own boxes. */
+function spacingsWithinRows(
+  { tree }: Analysis,
+  element: number,
+  holder: number,
+  axis: Axis,
+  before: number,
+): number {
+  const kind = tree.kinds[element]!;
+  if (kind === 'table-cell') return axis === 'x' ? before + 1 : 0;
+  if (kind !== 'table-row' || axis === 'x') return 0;
+  const table = tableAbove(tree, element);
+  const isTop = tableGrid(tree, table).rows[0]?.group === holder;
+  return before + (isTop || holder === table ? 1 : 0);
 }
 
 /** What `text-align` puts before a line: all or half of what the line leaves of its container's width. */

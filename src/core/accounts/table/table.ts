@@ -3,7 +3,7 @@ import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { layoutOf } from '../../boxes/formatting-contexts.ts';
 import { labelOf } from '../../reading/labels.ts';
-import { cellOf, tableAbove, tableGrid, type TableGrid } from '../../boxes/table-grid.ts';
+import { cellOf, haveRowsSpacing, tableAbove, tableGrid, type TableGrid } from '../../boxes/table-grid.ts';
 import { usedText } from '../../boxes/tree.ts';
 import { px, same } from '../../geometry/rect.ts';
 import { betweenPx, autoBlockSize, type Content } from '../sizing/auto-block-size.ts';
@@ -29,7 +29,9 @@ export function tablePartWidth(analysis: Analysis, element: number): Sum {
     const span = grid.columnElements.filter((columnElement) => columnElement === element).length;
     return { terms: at < 0 ? [] : columnTerms(analysis, grid, at, span), lost: [] };
   }
-  return { terms: columnTerms(analysis, grid, 0, grid.columns), lost: [] };
+  const columns = columnTerms(analysis, grid, 0, grid.columns);
+  const isWithin = grid.spacing.x > 0 && haveRowsSpacing(analysis.reading);
+  return { terms: isWithin ? [...columns, spacingTerm(analysis, grid, 'x', 2)] : columns, lost: [] };
 }
 
 /** Height that a cell takes by itself: what is in it, or its declared height if that is more. */
@@ -209,7 +211,10 @@ export function tablePartHeight(analysis: Analysis, element: number): Sum {
   if (kind === 'table-row-group') {
     const list = grid.rows.flatMap(({ group }, i) => (group === element ? [i] : []));
     if (list.length === 0) return { terms: [], lost: [] };
-    return { terms: rowSpanTerms(analysis, grid, list[0]!, list.length, 'row'), lost: [] };
+    const rowsOfGroup = rowSpanTerms(analysis, grid, list[0]!, list.length, 'row');
+    if (!grid.spacing.y || !haveRowsSpacing(analysis.reading)) return { terms: rowsOfGroup, lost: [] };
+    // What is over a group is in the one before it.
+    return { terms: [...rowsOfGroup, spacingTerm(analysis, grid, 'y', list[0] === 0 ? 2 : 1)], lost: [] };
   }
   return { terms: rowSpanTerms(analysis, grid, 0, grid.rows.length, 'row'), lost: [] };
 }

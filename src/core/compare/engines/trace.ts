@@ -5,6 +5,7 @@
 
 import { sumOf, type Link, type Term } from '../../accounts/model/term.ts';
 import { laidAreas } from '../../boxes/areas.ts';
+import { haveRowsSpacing } from '../../boxes/table-grid.ts';
 import { isReplacedOrControl } from '../../visibility/visibility.ts';
 
 import { childrenOf, inside, usedPx, type BoxTree } from '../../boxes/tree.ts';
@@ -36,6 +37,8 @@ const TRIFLE = 0.01;
 const ROUNDED = 1;
 /** Numbers that hang on each other are followed this far. */
 const DEPTH = 60;
+
+const ROWS = ruleCause('Whether the boxes of table rows have border-spacing in them', '', '');
 
 /** Terms whose px come from letters and lines of a font. */
 const OF_FONTS =
@@ -103,14 +106,23 @@ export function makeTracer(pair: Pair) {
       const part = px * rate;
       if (Math.sign(part) !== Math.sign(delta) && told.size === 1) continue;
       const size: BoxNumber = { of: 'size', axis: link.axis, box: link.box };
-      if (!follow(shares, part, size) && !byEdges(shares, link.box, link.axis, part)) continue;
-      left -= part;
+      // What its own edges take is none of its size.
+      const edges = link.area === 'border' ? 0 : px - (heldAgainst(pair, size)?.by ?? 0) * link.rate;
+      const ofEdges = Math.abs(edges) > TRIFLE ? (part * edges) / px : 0;
+      if (ofEdges !== 0 && byEdges(shares, link.box, link.axis, ofEdges)) left -= ofEdges;
+      if (Math.abs(part - ofEdges) > TRIFLE && follow(shares, part - ofEdges, size)) left -= part - ofEdges;
     }
     return left;
   }
 
-  /** Px that come from padding and borders of a box, whose own size is the same in both. */
+  /** Px that come from padding, borders and scrollbars of a box, whose own size is the same in both. */
   function byEdges(shares: Shares, box: number, axis: Axis, px: number): boolean {
+    const bars = (tree: BoxTree, element: number): number =>
+      sidesOf(axis).reduce((sum, side) => sum + laidAreas(tree, element).scrollbar[side], 0);
+    if (bars(first.tree, box) !== bars(second.tree, toSecond.get(box) ?? -1)) {
+      add(shares, SCROLLBAR(pair), px, true);
+      return true;
+    }
     for (const side of sidesOf(axis))
       for (const property of [`padding-${side}`, `border-${side}-width`]) {
         if (Math.abs(propertyDiffers(box, property)) <= TRIFLE) continue;
@@ -207,9 +219,8 @@ export function makeTracer(pair: Pair) {
     const put = (cause: EngineCause): void => add(shares, cause, px, true);
     if (what === 'scrollbar' || (what === 'container' && term!.box < 0)) return put(SCROLLBAR(pair));
     if (OF_CONTROLS.test(rule) && isReplacedOrControl(first.tree, box)) return put(controlCause(pair, box));
-    const isTableRow = /^table-row/.test(first.tree.kinds[number.box]!);
-    if (isTableRow && (what === 'spacing' || terms.first.length !== terms.second.length))
-      return put(ruleCause('Whether the boxes of table rows have border-spacing in them', '', ''));
+    if (what === 'spacing' && haveRowsSpacing(first.reading) !== haveRowsSpacing(second.reading))
+      return put(ROWS);
     if (OF_FONTS.test(what) || rule === 'aligned' || rule === 'baseline' || rule === 'max-content') {
       const controls = controlsIn(box, axis);
       if (controls.length > 0) {
