@@ -1,16 +1,12 @@
 /** What differs between two engines on one page, grouped by cause, the largest first. */
 import type { Analysis } from '../../analysis.ts';
-import { pathOf } from '../../reading/labels.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
-import { labelOf } from '../../reading/labels.ts';
 import { propertyCause, UNEXPLAINED, type EngineCause } from './causes.ts';
 import { differingNumbers, loneBoxes, pairOf, type BoxNumber } from './pair.ts';
 import { makeTracer } from './trace.ts';
 
 /** A number of a box that differs, and how much of it goes to the cause. CSS px; signs: the second less the first. */
 export interface DifferingNumber extends BoxNumber {
-  label: string;
-  path: string;
   first: number;
   second: number;
   px: number;
@@ -52,17 +48,13 @@ export function compareEngines(first: Analysis, second: Analysis): EngineCompari
     group.px += Math.abs(number.px);
     group.numbers.push(number);
   };
-  const named = (box: number): Pick<DifferingNumber, 'label' | 'path'> => ({
-    label: labelOf(first.reading, box),
-    path: pathOf(first.reading, box),
-  });
   const boxes = new Set<number>();
   let all = 0;
   for (const { number, held } of differingNumbers(pair)) {
     boxes.add(number.box);
     const by = Math.abs(held.by);
     all += by;
-    const values = { ...number, ...named(number.box), first: held.first.used, second: held.second.used };
+    const values = { ...number, first: held.first.used, second: held.second.used };
     const shares = [...trace(number, held).values()];
     const total = shares.reduce((sum, { px }) => sum + Math.abs(px), 0);
     if (total === 0) put(UNEXPLAINED, { ...values, px: held.by, isOwn: true });
@@ -89,7 +81,6 @@ export function compareEngines(first: Analysis, second: Analysis): EngineCompari
         of: 'size',
         axis,
         box,
-        ...named(box),
         first: side === 'first' ? size : 0,
         second: side === 'first' ? 0 : size,
         px,

@@ -3,7 +3,7 @@ import { positionAccount, stepOf } from '../../accounts/position.ts';
 import { sizeAccount } from '../../accounts/sizing/size.ts';
 import type { Term } from '../../accounts/model/term.ts';
 import type { Analysis } from '../../analysis.ts';
-import { hasBox, type BoxTree } from '../../boxes/tree.ts';
+import { hasBox } from '../../boxes/tree.ts';
 import { tagOf } from '../../reading/labels.ts';
 import type { Axis } from '../../geometry/rect.ts';
 import { matchBoxes } from '../reading-diff.ts';
@@ -49,8 +49,18 @@ export function pairOf(first: Analysis, second: Analysis): Pair {
 /** What stands in a control is the engine's own, and has no place of its own on the page. */
 const IN_CONTROLS = /^(option|optgroup)$/;
 
-export const isComparable = ({ reading, tree }: { reading: Analysis['reading']; tree: BoxTree }, box: number) =>
-  hasBox(tree, box) && !IN_CONTROLS.test(tagOf(reading, box)) && tree.kinds[box] !== 'table-column';
+export const isComparable = ({ reading, tree }: Pick<Analysis, 'reading' | 'tree'>, box: number): boolean =>
+  hasBox(tree, box) &&
+  !IN_CONTROLS.test(tagOf(reading, box)) &&
+  tree.kinds[box] !== 'table-column' &&
+  !isDrawn(reading, box);
+
+/** Whether it is drawn in a picture, whose own size says how large it comes to be. */
+function isDrawn(reading: Analysis['reading'], box: number): boolean {
+  for (let at = reading.parent[box]!; at >= 0; at = reading.parent[at]!)
+    if (tagOf(reading, at) === 'svg') return true;
+  return false;
+}
 
 /** null: the box is not in both engines. */
 export function heldAgainst(pair: Pair, { of, axis, box }: BoxNumber): Held | null {

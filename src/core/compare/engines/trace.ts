@@ -152,7 +152,12 @@ export function makeTracer(pair: Pair) {
   }
 
   /** Replaced boxes and controls in a box that are not equally large in both. */
-  function controlsIn(box: number, axis: Axis): number[] {
+  const controlsBy = {
+    x: remembered((box) => controlsAlong(box, 'x')),
+    y: remembered((box) => controlsAlong(box, 'y')),
+  };
+  const controlsIn = (box: number, axis: Axis): number[] => controlsBy[axis](box);
+  function controlsAlong(box: number, axis: Axis): number[] {
     const out: number[] = [];
     const stack = [box];
     for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
@@ -164,7 +169,7 @@ export function makeTracer(pair: Pair) {
     return out;
   }
 
-  const hasText = (box: number): boolean => {
+  const hasText = remembered((box: number): boolean => {
     const { texts } = inside(first.tree);
     const stack = [box];
     for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
@@ -172,22 +177,22 @@ export function makeTracer(pair: Pair) {
       stack.push(...childrenOf(first.tree, at));
     }
     return false;
-  };
+  });
 
-  const fontsDiffer = (box: number): boolean => {
+  const fontsDiffer = remembered((box: number): boolean => {
     const named = fontCause(pair, box);
     return named.first !== named.second;
-  };
+  });
 
-  /** The first box in a box, or itself, whose font is measured otherwise. */
-  function fontIn(box: number): number {
+  /** The first box in a box, or itself, whose font is measured otherwise; −1: none. */
+  const fontIn = remembered((box: number): number => {
     const stack = [box];
     for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
       if (fontsDiffer(at)) return at;
       stack.push(...childrenOf(first.tree, at).reverse());
     }
-    return box;
-  }
+    return -1;
+  });
 
   /** Sizes along an axis of what a box lies in and beside, which free space is left by. */
   function neighbours(box: number, axis: Axis): BoxNumber[] {
@@ -210,6 +215,12 @@ export function makeTracer(pair: Pair) {
     return differing.length > 0;
   }
 
+  const textAround = (box: number): number => {
+    let at = box;
+    while (at > 0 && /^inline/.test(first.tree.kinds[at]!)) at = first.reading.parent[at]!;
+    return at;
+  };
+
   /** What is left of a term once its links and declarations are told. */
   function rest(shares: Shares, number: BoxNumber, terms: Sides, px: number): void {
     const { axis } = number;
@@ -217,47 +228,68 @@ export function makeTracer(pair: Pair) {
     const { what, rule } = term!;
     const box = term!.box < 0 ? number.box : term!.box;
     const put = (cause: EngineCause): void => add(shares, cause, px, true);
+    const sizes = (boxes: readonly number[]): BoxNumber[] => boxes.map((at) => ({ of: 'size', axis, box: at }));
+    if (
+      isReplacedOrControl(first.tree, number.box) &&
+      number.of === 'size' &&
+      !/^(container|share)$/.test(what)
+    )
+      return put(controlCause(pair, number.box));
     if (what === 'scrollbar' || (what === 'container' && term!.box < 0)) return put(SCROLLBAR(pair));
     if (OF_CONTROLS.test(rule) && isReplacedOrControl(first.tree, box)) return put(controlCause(pair, box));
     if (what === 'spacing' && haveRowsSpacing(first.reading) !== haveRowsSpacing(second.reading))
       return put(ROWS);
-    if (OF_FONTS.test(what) || rule === 'aligned' || rule === 'baseline' || rule === 'max-content') {
-      const controls = controlsIn(box, axis);
-      if (controls.length > 0) {
-        if (
-          among(
-            shares,
-            px,
-            controls.map((control) => ({ of: 'size', axis, box: control })),
-          )
-        )
-          return;
-        return put(controlCause(pair, controls[0]!));
-      }
-      if (wrapsByWidth(shares, box, axis, px)) return;
-      const lettered = fontIn(box);
-      if (fontsDiffer(lettered)) return put(fontCause(pair, lettered));
-      if (Math.abs(px) < ROUNDED) return put(ROUNDING);
-      if (hasText(box)) return put(fontCause(pair, box));
-    }
+    if (OF_FONTS.test(what) || rule === 'aligned' || rule === 'baseline' || rule === 'max-content')
+      if (byLetters(shares, box, axis, px)) return;
     if (Math.abs(px) < ROUNDED && terms.first.length > 0 && terms.second.length > 0) return put(ROUNDING);
-    if (OF_FREE_SPACE.test(what) || /auto-margin|aligned|in-flow|before|room/.test(rule)) {
+    if (OF_FREE_SPACE.test(what) || /auto-margin|aligned|in-flow|before|room/.test(rule))
       if (among(shares, px, neighbours(number.box, axis))) return;
-      if (
-        among(
-          shares,
-          px,
-          childrenOf(first.tree, box).map((child) => ({ of: 'size', axis, box: child })),
-        )
-      )
-        return;
-    }
-    if (isReplacedOrControl(first.tree, number.box)) return put(controlCause(pair, number.box));
+    if (among(shares, px, sizes(childrenOf(first.tree, box)))) return;
+    if (Math.abs(px) < ROUNDED) return put(ROUNDING);
+    if (number.of === 'place' && byLine(shares, number, px)) return;
+    // Of two cells of a row another is the tallest: it has other lines.
+    if (first.tree.kinds[number.box] === 'table-cell' && byLetters(shares, number.box, axis, px)) return;
+    if (among(shares, px, neighbours(number.box, axis))) return;
     const rules = (list: readonly Term[]): string => [...new Set(list.map((entry) => entry.rule))].join(', ');
     const [here, there] = [rules(terms.first), rules(terms.second)];
     if (here !== there && here && there)
       return put(ruleCause(`By what rule a box has its ${what}`, here, there));
-    put(Math.abs(px) < ROUNDED ? ROUNDING : UNEXPLAINED);
+    put(UNEXPLAINED);
+  }
+
+  /** Px by which a box in a line lies elsewhere: it lies where the letters before it leave it. */
+  function byLine(shares: Shares, { box, axis }: BoxNumber, px: number): boolean {
+    const around = textAround(box);
+    if (around === box) return false;
+    if (byLetters(shares, around, axis, px)) return true;
+    return among(
+      shares,
+      px,
+      (['x', 'y'] as const).map((side) => ({ of: 'size', axis: side, box: around })),
+    );
+  }
+
+  /** Px that letters, lines and controls in a box make. False: none of them differs. */
+  function byLetters(shares: Shares, box: number, axis: Axis, px: number): boolean {
+    const controls = controlsIn(box, axis);
+    if (
+      among(
+        shares,
+        px,
+        controls.map((control) => ({ of: 'size', axis, box: control })),
+      )
+    )
+      return true;
+    if (wrapsByWidth(shares, box, axis, px)) return true;
+    const lettered = fontIn(box);
+    if (lettered < 0 && Math.abs(px) >= ROUNDED && !hasText(box)) return false;
+    add(
+      shares,
+      lettered < 0 && Math.abs(px) < ROUNDED ? ROUNDING : fontCause(pair, Math.max(lettered, box)),
+      px,
+      true,
+    );
+    return true;
   }
 
   /** Text on another number of lines, where the box is not equally wide: its lines go along with that. */
@@ -267,7 +299,7 @@ export function makeTracer(pair: Pair) {
     if (Math.abs(px) < (lineHeight || 12) * 0.75) return false;
     const held = heldAgainst(pair, { of: 'size', axis: block, box });
     // A box that is wider by letters holds the same letters on as many lines.
-    if (!held || Math.abs(held.by) < 1 || fontsDiffer(fontIn(box))) return false;
+    if (!held || Math.abs(held.by) < 1 || fontIn(box) >= 0) return false;
     return among(shares, px, [{ of: 'size', axis: block, box }]);
   }
 
@@ -292,8 +324,11 @@ export function makeTracer(pair: Pair) {
       if (Math.abs(left) > TRIFLE) rest(shares, number, terms, left);
     }
     const residual = held.second.residual - held.first.residual;
-    if (Math.abs(residual) > NEAR)
-      add(shares, Math.abs(residual) < ROUNDED ? ROUNDING : UNEXPLAINED, residual, true);
+    if (Math.abs(residual) > NEAR) {
+      const isBroken = number.of === 'place' && Math.abs(residual) >= ROUNDED;
+      if (!isBroken || !byLine(shares, number, residual))
+        add(shares, Math.abs(residual) < ROUNDED ? ROUNDING : UNEXPLAINED, residual, true);
+    }
     open.delete(name);
     // What was cut short by a number that hangs on itself is not the whole of it.
     if (open.size === 0 || shares.size > 0) known.set(name, shares);
@@ -346,4 +381,13 @@ function usedOf(tree: BoxTree, element: number, property: string): number {
   const [, area, side] = /^(margin|padding|border)-(top|right|bottom|left)(?:-width)?$/.exec(property) ?? [];
   if (area && side) return laidAreas(tree, element)[area as 'margin'][side as keyof Edges];
   return usedPx(tree.reading, property, element);
+}
+
+/** A function of a box that is asked for the same boxes again and again. */
+function remembered<T>(work: (box: number) => T): (box: number) => T {
+  const known = new Map<number, T>();
+  return (box) => {
+    if (!known.has(box)) known.set(box, work(box));
+    return known.get(box)!;
+  };
 }
