@@ -239,7 +239,8 @@ export function makeTracer(pair: Pair) {
     if (OF_CONTROLS.test(rule) && isReplacedOrControl(first.tree, box)) return put(controlCause(pair, box));
     if (what === 'spacing' && haveRowsSpacing(first.reading) !== haveRowsSpacing(second.reading))
       return put(ROWS);
-    if (OF_FONTS.test(what) || rule === 'aligned' || rule === 'baseline' || rule === 'max-content')
+    const isOfAnother = /^(column|track|row|cell)$/.test(what) && box !== number.box;
+    if (OF_FONTS.test(what) || /^(aligned|baseline|max-content)$/.test(rule) || isOfAnother)
       if (byLetters(shares, box, axis, px)) return;
     if (Math.abs(px) < ROUNDED && terms.first.length > 0 && terms.second.length > 0) return put(ROUNDING);
     if (OF_FREE_SPACE.test(what) || /auto-margin|aligned|in-flow|before|room/.test(rule))
@@ -271,15 +272,14 @@ export function makeTracer(pair: Pair) {
 
   /** Px that letters, lines and controls in a box make. False: none of them differs. */
   function byLetters(shares: Shares, box: number, axis: Axis, px: number): boolean {
-    const controls = controlsIn(box, axis);
-    if (
-      among(
-        shares,
-        px,
-        controls.map((control) => ({ of: 'size', axis, box: control })),
-      )
-    )
+    const numbers = controlsIn(box, axis).map((control): BoxNumber => ({ of: 'size', axis, box: control }));
+    const most = numbers.reduce((sum, number) => sum + Math.abs(heldAgainst(pair, number)?.by ?? 0), 0);
+    // Letters make what is more than all controls can.
+    const ofControls = fontIn(box) < 0 ? px : Math.sign(px) * Math.min(Math.abs(px), most);
+    if (most > NEAR && among(shares, ofControls, numbers)) {
+      if (Math.abs(px - ofControls) > TRIFLE) add(shares, fontCause(pair, fontIn(box)), px - ofControls, true);
       return true;
+    }
     if (wrapsByWidth(shares, box, axis, px)) return true;
     const lettered = fontIn(box);
     if (lettered < 0 && Math.abs(px) >= ROUNDED && !hasText(box)) return false;
