@@ -3,6 +3,7 @@
 const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS] [--json]
 normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--why CSS] [--json]
 normetra sweep <page> [--widths 240-1920] [--json]
+normetra matrix <page> [--engine all] [--widths 360,1280] [--defaults LIST] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra capture <address> [--out FILE] [--do STEP] [--cookies FILE] [--user NAME:PASSWORD]
 normetra open  <folder, page or address> [--root DIR] [--no-browser] [--json]
@@ -47,6 +48,12 @@ normetra restore <file> [--data DIR]
           --widths A-B         the range in px (default: 240-1920); --from A and --to B say the same
           --json               as a document (docs/schema/sweep-1.json)
           --grades, --defaults, --root, --scripts, --scrollbars, --height, --out as above
+  matrix  a page in several engines side by side: what differs, by how many px, and because of what
+          --engine LIST        (default: all); the others are held against the first
+          --widths LIST        viewport widths (default: 1280)
+          --defaults LIST      profiles and style sheets that are columns too, in the first engine
+          --json               as a document (docs/schema/matrix-1.json)
+          --root, --scripts, --scrollbars, --height, --out as above
   atlas   what an engine gives every HTML element when the author says nothing
           --engine NAME        chromium, firefox or webkit
           --sheet FILE         with a style sheet of your own as the lowest layer
@@ -87,6 +94,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   read: async () => (await import('./read.ts')).read,
   find: async () => (await import('./find.ts')).find,
   sweep: async () => (await import('./sweep.ts')).sweep,
+  matrix: async () => (await import('./matrix.ts')).matrix,
   atlas: async () => (await import('./atlas.ts')).atlas,
   capture: async () => (await import('./capture.ts')).capture,
   open: async () => (await import('./open.ts')).open,

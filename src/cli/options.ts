@@ -20,14 +20,14 @@ const ENGINE_FORM = '--engine is chromium, firefox, webkit, a list of them, all,
 const ENGINE = /^(chromium|firefox|webkit|webdriver:[\w-]+)$/;
 
 /** Names of engines, in the order in which they were named; `all`: those that are on this machine. */
-const engineList = z
+const engineNames = z
   .string()
-  .default('chromium')
   .transform((text) =>
     text.split(',').flatMap((part) => (part.trim() === 'all' ? presentEngines() : [part.trim()])),
   )
   .pipe(z.array(z.string().regex(ENGINE, ENGINE_FORM)).min(1, 'No engine was found: see normetra doctor'))
   .transform((names) => [...new Set(names)]);
+const engineList = z.string().default('chromium').pipe(engineNames);
 
 const pageOptions = z.object({
   width: side('width', 7680).default(1280),
@@ -250,6 +250,26 @@ export const readAtlasOptions = (argv: string[]): AtlasOptions => {
     throw new Refusal('normetra atlas takes no page: it measures empty documents. Leave it out.');
   return checked(values, atlasOptions);
 };
+
+const matrixOptions = pageOptions.omit({ width: true, select: true }).extend({
+  engine: z.string().default('all').pipe(engineNames),
+  widths: widthList,
+  /** Default styles that are columns of their own, in the first engine. */
+  defaults: z
+    .string()
+    .default('')
+    .transform((text) =>
+      text
+        .split(',')
+        .map((part) => part.trim())
+        .filter(Boolean),
+    )
+    .pipe(z.array(z.string()).max(6, '--defaults are 6 at most')),
+});
+
+/** The same as `readPageOptions` for `normetra matrix`. */
+export const readMatrixOptions = (argv: string[]): z.infer<typeof matrixOptions> & { page: string } =>
+  readOptions('matrix', argv, matrixOptions, [...TEXTS, 'widths'], ['json']);
 
 const doctorOptions = z.object({
   json: z.boolean().default(false),

@@ -4,6 +4,7 @@ import { profileSchema } from '../css/defaults/profile.ts';
 import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { doctorDocumentSchema } from './doctor.ts';
+import { matrixDocumentSchema } from './matrix.ts';
 import { projectSchema } from './project.ts';
 import { sweepDocumentSchema } from './sweep.ts';
 import { whyNotDocumentSchema } from './why-not.ts';
@@ -19,6 +20,7 @@ const DOCUMENTS = {
   'wish-1.json': wishDocumentSchema,
   'spot-1.json': spotDocumentSchema,
   'project-1.json': projectSchema,
+  'matrix-1.json': matrixDocumentSchema,
   'doctor-1.json': doctorDocumentSchema,
 };
 

@@ -4,6 +4,8 @@
  */
 
 import { sumOf, type Link, type Term } from '../../accounts/model/term.ts';
+import type { Analysis } from '../../analysis.ts';
+import { isBreakAsTallAsLine } from '../../boxes/line-boxes.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { haveRowsSpacing } from '../../boxes/table-grid.ts';
 import { isReplacedOrControl } from '../../visibility/visibility.ts';
@@ -38,6 +40,7 @@ const ROUNDED = 1;
 /** Numbers that hang on each other are followed this far. */
 const DEPTH = 60;
 
+const BREAKS = ruleCause('Whether the box of a line break (br) is as tall as its line', '', '');
 const ROWS = ruleCause('Whether the boxes of table rows have border-spacing in them', '', '');
 
 /** Terms whose px come from letters and lines of a font. */
@@ -237,6 +240,8 @@ export function makeTracer(pair: Pair) {
       return put(controlCause(pair, number.box));
     if (what === 'scrollbar' || (what === 'container' && term!.box < 0)) return put(SCROLLBAR(pair));
     if (OF_CONTROLS.test(rule) && isReplacedOrControl(first.tree, box)) return put(controlCause(pair, box));
+    const isBreak = (analysis: Analysis, at: number): boolean => isBreakAsTallAsLine(analysis.reading, at);
+    if (isBreak(first, number.box) !== isBreak(second, toSecond.get(number.box) ?? -1)) return put(BREAKS);
     if (what === 'spacing' && haveRowsSpacing(first.reading) !== haveRowsSpacing(second.reading))
       return put(ROWS);
     const isOfAnother = /^(column|track|row|cell)$/.test(what) && box !== number.box;

@@ -1,0 +1,74 @@
+/** One page in several engines, and under several default styles, side by side. */
+import { compareEngines } from '../../../core/compare/engines/compare.ts';
+import { prepareAccounts } from '../../../core/compare/engines/pair.ts';
+import { acrossWidths, type FindingAcrossWidths } from '../../../core/proof/across-widths.ts';
+import type { Analysis } from '../../../core/analysis.ts';
+import { comparisonDocument, matrixFindings, type MatrixDocument } from '../../../core/reports/matrix.ts';
+import type { Opened } from './headless.ts';
+import { viewsOf } from './views.ts';
+
+/** A page that is open in an engine, under default styles. */
+export interface Column {
+  name: string;
+  defaults: string;
+  opened: Opened;
+}
+
+export interface MatrixOptions {
+  page: string;
+  widths: readonly number[];
+  height: number;
+  /** What is being measured, and how many of all have been. */
+  progress?: (column: string, done: number, all: number) => void;
+  isStopped?: () => boolean;
+}
+
+interface Measured {
+  column: Column;
+  list: FindingAcrossWidths[];
+  analyses: Map<number, Analysis>;
+}
+
+/** The first column is what the others are held against. Throws a DOMException `AbortError` where it is stopped. */
+export async function matrixOn(
+  columns: readonly Column[],
+  { page, widths, height, progress, isStopped = () => false }: MatrixOptions,
+): Promise<MatrixDocument> {
+  const measured: Measured[] = [];
+  for (const [n, column] of columns.entries()) {
+    progress?.(column.name, n, columns.length);
+    if (isStopped()) throw new DOMException('Stopped.', 'AbortError');
+    const { list: views } = await viewsOf(column.opened, widths, height);
+    for (const { analysis, complete } of views) await complete(() => prepareAccounts(analysis));
+    measured.push({
+      column,
+      list: acrossWidths(new Map(views.map(({ width, analysis, found }) => [width, { analysis, found }]))),
+      analyses: new Map(views.map(({ width, analysis }) => [width, analysis])),
+    });
+  }
+  progress?.('', columns.length, columns.length);
+  const [first, ...others] = measured as [Measured, ...Measured[]];
+  return {
+    normetra: 'matrix/1',
+    page,
+    widths: [...widths],
+    columns: measured.map(({ column: { name, defaults }, analyses }) => ({
+      name,
+      defaults,
+      engine: analyses.get(widths[0]!)!.reading.engine,
+    })),
+    comparisons: widths.flatMap((width) =>
+      others.map(({ column, analyses }) => {
+        const here = first.analyses.get(width)!;
+        return comparisonDocument(column.name, width, here, compareEngines(here, analyses.get(width)!));
+      }),
+    ),
+    findings: matrixFindings(
+      measured.map(({ column, list, analyses }) => ({
+        column: column.name,
+        list,
+        analysis: analyses.get(widths[0]!)!,
+      })),
+    ),
+  };
+}
