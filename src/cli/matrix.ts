@@ -42,8 +42,11 @@ export async function matrix(argv: string[]): Promise<number> {
       page: basename(source.entry) || page,
       widths,
       height,
-      progress: (column, done, all) =>
-        tell?.(`${done} of ${all} columns measured${column ? `, ${column} now` : ''}`),
+      progress: (column, done, all) => {
+        tell?.(`${done} of ${all} columns measured${column ? `, ${column} now` : ''}`);
+        // The application runs this command as a child, and hears of it.
+        process.send?.({ column, done, all });
+      },
     }).finally(end);
     await print(json ? JSON.stringify(document) : matrixText(document), out);
     return 0;

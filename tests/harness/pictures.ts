@@ -119,6 +119,13 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await openBench(page, url, 'Fares', '?w=1100');
     await page.keyboard.press('?');
   },
+  matrix: async (page) => {
+    await openBench(page, url, 'booking', '?w=1280');
+    await page.getByRole('link', { name: 'Matrix' }).click();
+    await page.locator('[data-status=done]').waitFor({ timeout: 120_000 });
+    await page.locator('[data-against=webkit]').click();
+    await page.locator('[data-cause] table button').first().click();
+  },
   sweep: async (page) => {
     await openBench(page, url, 'Timetable', '?w=1280');
     await page.getByRole('link', { name: 'Sweep' }).click();

@@ -3,12 +3,13 @@ import { z } from 'zod';
 import type { Analysis } from '../analysis.ts';
 import { CAUSE_KINDS } from '../compare/engines/causes.ts';
 import type { CauseGroup, DifferingNumber, EngineComparison } from '../compare/engines/compare.ts';
+import { heldAgainst, termPairs, type BoxNumber, type Pair } from '../compare/engines/pair.ts';
 import { GRADES } from '../evidence/model.ts';
 import { KINDS } from '../finding.ts';
 import type { FindingAcrossWidths } from '../proof/across-widths.ts';
 import { pathOf } from '../reading/labels.ts';
 import { engineSchema } from '../reading/reading.ts';
-import { px } from '../geometry/rect.ts';
+import { px, type Rect } from '../geometry/rect.ts';
 import { rounded } from './findings.ts';
 import { sourceSchema } from './reading.ts';
 
@@ -25,7 +26,14 @@ const numberSchema = z.object({
   px: size,
   /** Whether the box has it by itself: else it follows from another. */
   own: z.boolean(),
+  /** The two sums side by side; null: one of them has no such term. */
+  terms: z.array(
+    z.object({ what: z.string(), note: z.string(), first: size.nullable(), second: size.nullable() }),
+  ),
 });
+
+/** Left, top, width and height in CSS px of the document. */
+const rect = z.tuple([size, size, size, size]);
 
 const causeSchema = z.object({
   kind: z.enum(CAUSE_KINDS),
@@ -62,6 +70,10 @@ export const matrixDocumentSchema = z.object({
       /** Px that have no cause. */
       unexplained: size,
       causes: z.array(causeSchema),
+      /** Width and height of the document in both. */
+      extents: z.object({ first: z.tuple([size, size]), second: z.tuple([size, size]) }),
+      /** Boxes that differ, as both have laid them out: the first ones of the page. */
+      outlines: z.array(z.object({ path: z.string(), first: rect, second: rect })),
     }),
   ),
   findings: z.array(
@@ -79,13 +91,26 @@ export const matrixDocumentSchema = z.object({
 });
 export type MatrixDocument = z.infer<typeof matrixDocumentSchema>;
 
-/** Numbers of a cause that a document holds; all of them are counted. */
+/** Numbers of a cause that a document holds, and boxes that are drawn; all of them are counted. */
 const MOST = 25;
+const MOST_OUTLINES = 1500;
 
 const numberName = ({ of, axis }: DifferingNumber): 'width' | 'height' | 'x' | 'y' =>
   of === 'place' ? axis : axis === 'x' ? 'width' : 'height';
 
-function causeDocument({ reading }: Analysis, group: CauseGroup): z.infer<typeof causeSchema> {
+const nullable = (px: number): number | null => (Number.isNaN(px) ? null : rounded(px));
+
+function termsDocument(pair: Pair, number: BoxNumber): z.infer<typeof numberSchema>['terms'] {
+  const held = heldAgainst(pair, number);
+  return (held ? termPairs(held, pair.toFirst) : []).map(({ what, note, first, second }) => ({
+    what,
+    note,
+    first: nullable(first),
+    second: nullable(second),
+  }));
+}
+
+function causeDocument(pair: Pair, group: CauseGroup): z.infer<typeof causeSchema> {
   const { kind, what, first, second, property, source } = group.cause;
   return {
     kind,
@@ -98,21 +123,33 @@ function causeDocument({ reading }: Analysis, group: CauseGroup): z.infer<typeof
     own: group.own,
     followers: group.followers,
     numbers: group.numbers.slice(0, MOST).map((number) => ({
-      path: pathOf(reading, number.box),
+      path: pathOf(pair.first.reading, number.box),
       number: numberName(number),
       first: rounded(number.first),
       second: rounded(number.second),
       px: rounded(number.px),
       own: number.isOwn,
+      terms: termsDocument(pair, number),
     })),
   };
 }
 
-/** `first`: the reading that the comparison was made against. */
+const corners = ({ x, y, width, height }: Rect): z.infer<typeof rect> => [
+  rounded(x),
+  rounded(y),
+  rounded(width),
+  rounded(height),
+];
+
+const extentOf = ({ reading: { document } }: Analysis): [number, number] => [
+  document.scrollWidth,
+  document.scrollHeight,
+];
+
+/** `column`: the name of the second engine. */
 export const comparisonDocument = (
   column: string,
   width: number,
-  first: Analysis,
   comparison: EngineComparison,
 ): MatrixDocument['comparisons'][number] => ({
   column,
@@ -121,7 +158,13 @@ export const comparisonDocument = (
   all: comparison.all,
   px: rounded(comparison.px),
   unexplained: rounded(comparison.unexplained),
-  causes: comparison.groups.map((group) => causeDocument(first, group)),
+  causes: comparison.groups.map((group) => causeDocument(comparison.pair, group)),
+  extents: { first: extentOf(comparison.pair.first), second: extentOf(comparison.pair.second) },
+  outlines: comparison.outlines.slice(0, MOST_OUTLINES).map(({ box, first, second }) => ({
+    path: pathOf(comparison.pair.first.reading, box),
+    first: corners(first),
+    second: corners(second),
+  })),
 });
 
 /** `lists`: what each column has, in the order of the columns, with a reading of it that paths are taken from. */

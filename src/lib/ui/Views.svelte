@@ -1,9 +1,16 @@
 <!-- The views of one specimen. -->
 <script lang="ts">
-  let { here, bench, sweep }: { here: 'bench' | 'sweep'; bench: string; sweep: string } = $props();
+  interface Props {
+    here: 'bench' | 'sweep' | 'matrix';
+    bench: string;
+    sweep: string;
+    matrix: string;
+  }
+  let { here, bench, sweep, matrix }: Props = $props();
   const views = $derived([
     { name: 'Bench', key: 'bench', href: bench },
     { name: 'Sweep', key: 'sweep', href: sweep },
+    { name: 'Matrix', key: 'matrix', href: matrix },
   ] as const);
 </script>
 

@@ -66,7 +66,7 @@ export const UNEXPLAINED = cause('unexplained', 'Not explained');
 export function controlCause({ first }: Pair, box: number): EngineCause {
   const tag = tagOf(first.reading, box);
   const type = tag === 'input' ? (attributeOf(first, box, 'type') ?? 'text') : '';
-  return cause('control', `What ${tag}${type ? `[type=${type}]` : ''} measures by itself`, {
+  return cause('control', `The engine’s own size of ${tag}${type ? `[type=${type}]` : ''}`, {
     key: `${tag} ${type}`,
   });
 }

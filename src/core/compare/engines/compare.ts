@@ -2,7 +2,8 @@
 import type { Analysis } from '../../analysis.ts';
 import { rectOf, usedText } from '../../boxes/tree.ts';
 import { propertyCause, UNEXPLAINED, type EngineCause } from './causes.ts';
-import { differingNumbers, loneBoxes, pairOf, type BoxNumber } from './pair.ts';
+import type { Rect } from '../../geometry/rect.ts';
+import { differingNumbers, loneBoxes, pairOf, type BoxNumber, type Pair } from './pair.ts';
 import { makeTracer } from './trace.ts';
 
 /** A number of a box that differs, and how much of it goes to the cause. CSS px; signs: the second less the first. */
@@ -25,7 +26,16 @@ export interface CauseGroup {
   numbers: DifferingNumber[];
 }
 
+/** A box that differs, as each engine laid it out. */
+export interface Outline {
+  box: number;
+  first: Rect;
+  second: Rect;
+}
+
 export interface EngineComparison {
+  pair: Pair;
+  outlines: Outline[];
   /** Largest first. */
   groups: CauseGroup[];
   /** Boxes of which a number differs, and all that both engines have. */
@@ -96,6 +106,12 @@ export function compareEngines(first: Analysis, second: Analysis): EngineCompari
     group.followers = new Set(group.numbers.map(({ box }) => box).filter((box) => !own.has(box))).size;
   }
   return {
+    pair,
+    outlines: [...boxes].map((box) => ({
+      box,
+      first: rectOf(first.reading, box),
+      second: rectOf(second.reading, pair.toSecond.get(box)!),
+    })),
     groups: list,
     boxes: boxes.size,
     all: pair.toSecond.size,

@@ -111,3 +111,32 @@ export function prepareAccounts(analysis: Analysis): void {
         positionAccount(analysis, box, axis);
       }
 }
+
+/** A term of a number in both engines; NaN: one of them has no such term. CSS px. */
+export interface TermPair {
+  what: string;
+  note: string;
+  first: number;
+  second: number;
+}
+
+/** The two sums of a number side by side, term by term, in the order of the first. */
+export function termPairs({ first, second }: Held, toFirst: Pair['toFirst']): TermPair[] {
+  const out = new Map<string, TermPair>();
+  const put = (side: 'first' | 'second', box: number, { what, note, px }: Term): void => {
+    const key = `${what} ${box}`;
+    const entry = out.get(key) ?? { what, note, first: NaN, second: NaN };
+    entry[side] = Number.isNaN(entry[side]) ? px : entry[side] + px;
+    out.set(key, entry);
+  };
+  for (const term of first.terms) put('first', term.box, term);
+  for (const term of second.terms) put('second', toFirst.get(term.box) ?? -1, term);
+  if (Math.abs(first.residual) > NEAR || Math.abs(second.residual) > NEAR)
+    out.set('residual', {
+      what: 'not explained',
+      note: '',
+      first: first.residual,
+      second: second.residual,
+    });
+  return [...out.values()];
+}

@@ -8,6 +8,7 @@ import type { Analysis } from '../../analysis.ts';
 import { isBreakAsTallAsLine } from '../../boxes/line-boxes.ts';
 import { laidAreas } from '../../boxes/areas.ts';
 import { haveRowsSpacing } from '../../boxes/table-grid.ts';
+import { GEOMETRY } from '../../css/cascade/properties.ts';
 import { isReplacedOrControl } from '../../visibility/visibility.ts';
 
 import { childrenOf, inside, usedPx, type BoxTree } from '../../boxes/tree.ts';
@@ -15,6 +16,7 @@ import { sidesOf, type Axis, type Edges } from '../../geometry/rect.ts';
 import {
   controlCause,
   fontCause,
+  hasSameValue,
   propertyCause,
   ROUNDING,
   ruleCause,
@@ -54,6 +56,8 @@ export function makeTracer(pair: Pair) {
   const { first, second, toSecond, toFirst } = pair;
   const known = new Map<string, Shares>();
   const open = new Set<string>();
+  /** What hangs on nothing but numbers that are being followed just now. */
+  const circular = new Set<string>();
 
   const add = (shares: Shares, cause: EngineCause, px: number, isOwn: boolean): void => {
     if (px === 0) return;
@@ -224,6 +228,24 @@ export function makeTracer(pair: Pair) {
     return at;
   };
 
+  /** The first declaration of a box that is not the same in both engines, of those that layout goes by; null: all are. */
+  const declarationOf = remembered((box: number): EngineCause | null => {
+    if (box < 0) return null;
+    for (const property of GEOMETRY) {
+      if (hasSameValue(pair, box, property)) continue;
+      const named = propertyCause(pair, box, property);
+      if (named && (named.kind === 'dropped' || named.kind === 'condition')) return named;
+    }
+    return null;
+  });
+
+  /** Px that have no other cause than that a box, or what holds it, has another declaration. False: neither has. */
+  function byDeclaration(shares: Shares, { box }: BoxNumber, px: number): boolean {
+    const named = declarationOf(box) ?? declarationOf(first.reading.parent[box]!);
+    if (named) add(shares, named, px, true);
+    return named !== null;
+  }
+
   /** What is left of a term once its links and declarations are told. */
   function rest(shares: Shares, number: BoxNumber, terms: Sides, px: number): void {
     const { axis } = number;
@@ -248,6 +270,7 @@ export function makeTracer(pair: Pair) {
     if (OF_FONTS.test(what) || /^(aligned|baseline|max-content)$/.test(rule) || isOfAnother)
       if (byLetters(shares, box, axis, px)) return;
     if (Math.abs(px) < ROUNDED && terms.first.length > 0 && terms.second.length > 0) return put(ROUNDING);
+    if (byDeclaration(shares, number, px)) return;
     if (OF_FREE_SPACE.test(what) || /auto-margin|aligned|in-flow|before|room/.test(rule))
       if (among(shares, px, neighbours(number.box, axis))) return;
     if (among(shares, px, sizes(childrenOf(first.tree, box)))) return;
@@ -310,10 +333,11 @@ export function makeTracer(pair: Pair) {
 
   function trace(number: BoxNumber, held: Held): Shares {
     const name = keyOfNumber(number);
+    if (open.size === 0) circular.clear();
     const cached = known.get(name);
     if (cached) return cached;
     const shares: Shares = new Map();
-    if (open.has(name) || open.size > DEPTH) return shares;
+    if (open.has(name) || circular.has(name) || open.size > DEPTH) return shares;
     open.add(name);
     for (const terms of grouped(held)) {
       const delta = sumOf(terms.second) - sumOf(terms.first);
@@ -331,12 +355,15 @@ export function makeTracer(pair: Pair) {
     const residual = held.second.residual - held.first.residual;
     if (Math.abs(residual) > NEAR) {
       const isBroken = number.of === 'place' && Math.abs(residual) >= ROUNDED;
-      if (!isBroken || !byLine(shares, number, residual))
+      if (
+        Math.abs(residual) < ROUNDED ||
+        (!byDeclaration(shares, number, residual) && !(isBroken && byLine(shares, number, residual)))
+      )
         add(shares, Math.abs(residual) < ROUNDED ? ROUNDING : UNEXPLAINED, residual, true);
     }
     open.delete(name);
-    // What was cut short by a number that hangs on itself is not the whole of it.
-    if (open.size === 0 || shares.size > 0) known.set(name, shares);
+    if (shares.size > 0) known.set(name, shares);
+    else circular.add(name);
     return shares;
   }
 

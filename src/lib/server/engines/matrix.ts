@@ -60,7 +60,7 @@ export async function matrixOn(
     comparisons: widths.flatMap((width) =>
       others.map(({ column, analyses }) => {
         const here = first.analyses.get(width)!;
-        return comparisonDocument(column.name, width, here, compareEngines(here, analyses.get(width)!));
+        return comparisonDocument(column.name, width, compareEngines(here, analyses.get(width)!));
       }),
     ),
     findings: matrixFindings(

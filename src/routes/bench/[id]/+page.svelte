@@ -326,7 +326,7 @@
   <Header>
     <span class="faint">/</span>
     <h1 class="truncate font-medium">{data.specimen.name}</h1>
-    <Views here="bench" bench="" sweep={toSweep} />
+    <Views here="bench" bench="" sweep={toSweep} matrix={toSweep.replace('/sweep/', '/matrix/')} />
     {#if data.revision.pages.length > 1}
       <label class="flex items-center gap-2"
         ><span class="faint">Page</span>

@@ -68,7 +68,7 @@
     if (sweep.status === 'idle') void sweep.start();
   });
 
-  function address(view: 'bench' | 'sweep', more: Record<string, string>): string {
+  function address(view: 'bench' | 'sweep' | 'matrix', more: Record<string, string>): string {
     const own = {
       ...(trial && { trial: trial.id }),
       ...(pick && { pick }),
@@ -116,7 +116,12 @@
   <Header>
     <span class="faint">/</span>
     <h1 class="truncate font-medium">{specimen.name}</h1>
-    <Views here="sweep" bench={toBench(width, pick)} sweep="" />
+    <Views
+      here="sweep"
+      bench={toBench(width, pick)}
+      sweep=""
+      matrix={address('matrix', { defaults: '', ...(trial && { trial: trial.id }) })}
+    />
     {#if revision.pages.length > 1}
       <label class="flex items-center gap-2"
         ><span class="faint">Page</span>

@@ -121,12 +121,15 @@ export async function openWebKit(): Promise<DrivenPage> {
   child.once('error', () => (isEnded = true));
   const end = (): void => {
     process.off('exit', end);
+    process.off('SIGTERM', stop);
     child.kill('SIGKILL');
     display?.close();
     rmSync(config, { recursive: true, force: true, maxRetries: 3 });
   };
   // Nothing is left running where this process ends by itself.
   process.once('exit', end);
+  const stop = (): void => process.exit(143);
+  process.once('SIGTERM', stop);
   const endpoint = `http://127.0.0.1:${port}`;
   try {
     await untilReady(endpoint, () => isEnded);

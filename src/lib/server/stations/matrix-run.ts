@@ -1,0 +1,116 @@
+/**
+ * A specimen measured in several engines for the application: by the command `normetra matrix` in a process of its own, so that
+ * nothing else waits for it, and so that it can be stopped. One runs at a time; others wait for their turn.
+ */
+import { spawn } from 'node:child_process';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { matrixDocumentSchema, type MatrixDocument } from '../../../core/reports/matrix.ts';
+import { laidAt, type Edit } from '../../../core/trials/edit.ts';
+import { overlay } from '../../../core/trials/overlay.ts';
+import { sourcesOf } from '../database/sources.ts';
+import { entriesOf, withBytes, type Revision } from '../database/specimens.ts';
+import type { Storage } from '../database/open.ts';
+import { Refusal } from '../ingest/refusal.ts';
+import { ROOT } from '../root.ts';
+
+export interface MatrixAsked {
+  page: string;
+  edits: readonly Edit[];
+  width: number;
+  height: number;
+  engines: readonly string[];
+  /** Profiles of default styles that are columns too, in the first engine. */
+  defaults: readonly string[];
+  scripts: 'hold' | 'run';
+}
+
+/** `column`: what is being measured; '': what was measured is being compared. `waits`: another is measured first. */
+export type MatrixProgress = { waits: true } | { column: string; done: number; all: number };
+
+let turn: Promise<unknown> = Promise.resolve();
+
+/** Throws a Refusal with the command's own sentence where it cannot be done. Rejects with `signal.reason` where it is stopped. */
+export async function runMatrix(
+  storage: Storage,
+  revision: Revision,
+  asked: MatrixAsked,
+  hear: (progress: MatrixProgress) => void,
+  signal: AbortSignal,
+): Promise<MatrixDocument> {
+  const before = turn;
+  let end = (): void => undefined;
+  turn = new Promise<void>((resolve) => (end = resolve));
+  const folder = await mkdtemp(join(tmpdir(), 'normetra-matrix-'));
+  try {
+    hear({ waits: true });
+    await before;
+    signal.throwIfAborted();
+    await writeRevision(storage, revision, asked, folder);
+    return await runCommand(folder, asked, hear, signal);
+  } finally {
+    end();
+    await rm(folder, { recursive: true, force: true, maxRetries: 3 });
+  }
+}
+
+/** The revision's files, with what a trial makes of them at the width. */
+async function writeRevision(
+  storage: Storage,
+  revision: Revision,
+  { page, edits, width }: MatrixAsked,
+  folder: string,
+): Promise<void> {
+  const laid = laidAt(edits, width);
+  const texts = laid.length === 0 ? {} : overlay(await sourcesOf(storage, revision), laid, page).texts;
+  for (const entry of await entriesOf(storage.db, revision.id)) {
+    const { bytes } = await withBytes(storage, entry);
+    const file = join(folder, entry.path);
+    await mkdir(dirname(file), { recursive: true });
+    await writeFile(file, Object.hasOwn(texts, entry.path) ? texts[entry.path]! : bytes);
+  }
+}
+
+function runCommand(
+  folder: string,
+  { page, width, height, engines, defaults, scripts }: MatrixAsked,
+  hear: (progress: MatrixProgress) => void,
+  signal: AbortSignal,
+): Promise<MatrixDocument> {
+  const args = [
+    'matrix',
+    join(folder, page),
+    '--json',
+    ...['--root', folder],
+    ...['--engine', engines.join(',')],
+    ...['--widths', String(width), '--height', String(height)],
+    ...['--scripts', scripts],
+    ...(defaults.length > 0 ? ['--defaults', defaults.join(',')] : []),
+  ];
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, [join(ROOT, 'bin/normetra.mjs'), ...args], {
+      stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
+    });
+    const stop = (): void => {
+      // What it started ends with it where it ends by itself.
+      child.kill('SIGTERM');
+      reject(signal.reason as Error);
+    };
+    signal.addEventListener('abort', stop, { once: true });
+    const [out, said]: [Buffer[], Buffer[]] = [[], []];
+    child.stdout!.on('data', (piece: Buffer) => out.push(piece));
+    child.stderr!.on('data', (piece: Buffer) => said.push(piece));
+    child.on('message', (message) => hear(message as MatrixProgress));
+    child.on('error', reject);
+    child.on('close', (code) => {
+      signal.removeEventListener('abort', stop);
+      if (signal.aborted) return;
+      if (code === 0) return resolve(matrixDocumentSchema.parse(JSON.parse(Buffer.concat(out).toString())));
+      const words = Buffer.concat(said).toString().trim().split('\n').at(-1) ?? '';
+      reject(
+        new Refusal(words.replace(/^normetra: /, '') || `The engines ended without a word (${code}).`, 422),
+      );
+    });
+  });
+}
