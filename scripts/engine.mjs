@@ -1,10 +1,18 @@
-/** Sees to it that the tests have Debian's Chromium, the fonts that the demo is measured with, and PostgreSQL. */
+/** Sees to it that the tests have Debian's engines, the fonts that the demo is measured with, and PostgreSQL. */
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { say, stop } from './setup.mjs';
 
 const PLACES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
-const PACKAGES = ['chromium', 'fonts-liberation', 'fonts-dejavu-core', 'postgresql'];
+const PACKAGES = [
+  'chromium',
+  'firefox-esr',
+  'webkit2gtk-driver',
+  'xvfb',
+  'fonts-liberation',
+  'fonts-dejavu-core',
+  'postgresql',
+];
 
 const works = (command, args) => spawnSync(command, args, { stdio: 'ignore' }).status === 0;
 
