@@ -14,6 +14,9 @@ import { sweepDocumentSchema } from '../../src/core/reports/sweep.ts';
 import { spotDocumentSchema } from '../../src/core/reports/spots.ts';
 import { whyNotDocumentSchema } from '../../src/core/reports/why-not.ts';
 import { wishDocumentSchema } from '../../src/core/reports/wishes.ts';
+import { doctorDocumentSchema } from '../../src/core/reports/doctor.ts';
+import { matrixDocumentSchema } from '../../src/core/reports/matrix.ts';
+import { presentEngines } from '../../src/lib/server/engines/drivers/index.ts';
 import { ROOT } from '../../src/lib/server/root.ts';
 import { run, type Ran } from '../support/command.ts';
 import { isSarif } from '../support/schemas/sarif.ts';
@@ -461,3 +464,94 @@ describe('find --write', () => {
     }
   });
 });
+
+const several = presentEngines().filter((name) => name !== 'webkit');
+
+describe('several engines', { skip: several.length < 2 ? 'there is one engine alone here' : false }, () => {
+  test('matrix: what differs, as text and as a document', async () => {
+    const text = await run(
+      'matrix',
+      'demo/booking.html',
+      '--engine',
+      'chromium,firefox',
+      '--defaults',
+      'nothing',
+    );
+    assert.equal(text.code, 0);
+    assert.match(text.out, /^booking\.html in chromium \(.+\), firefox \(.+\), nothing defaults/);
+    assert.match(text.out, /firefox against chromium, at 1280 px: \d+ of \d+ boxes differ/);
+    const { out } = await run('matrix', 'demo/booking.html', '--engine', 'chromium,firefox', '--json');
+    const document = matrixDocumentSchema.parse(JSON.parse(out));
+    const [comparison] = document.comparisons;
+    assert.equal(comparison?.column, 'firefox');
+    assert.ok(comparison.unexplained <= comparison.px * 0.05, `${comparison.unexplained} of ${comparison.px}`);
+    const told = comparison.causes.reduce((sum, { px }) => sum + px, 0);
+    assert.ok(Math.abs(told - comparison.px) < 1, `${told} of ${comparison.px} are told`);
+  });
+
+  test('find: findings say in which engines', async () => {
+    const { code, out } = await run('find', 'demo/booking.html', '--engine', 'chromium,firefox', '--json');
+    assert.equal(code, 0);
+    const { engines, findings } = findingsDocumentSchema.parse(JSON.parse(out));
+    assert.deepEqual(
+      engines?.map(({ name }) => name),
+      ['chromium', 'firefox'],
+    );
+    assert.ok(findings.length > 0, 'there are findings');
+    assert.ok(
+      findings.every((finding) => finding.engines!.length > 0),
+      'each is in an engine',
+    );
+  });
+
+  test('read: a document for each engine', async () => {
+    const { out } = await run('read', 'demo/fares.html', '--engine', 'chromium,firefox', '--json');
+    const { normetra, documents } = JSON.parse(out) as { normetra: string; documents: unknown[] };
+    assert.equal(normetra, 'engines/1');
+    assert.deepEqual(
+      documents.map((document) => readingDocumentSchema.parse(document).engine.name),
+      ['chromium', 'firefox'],
+    );
+  });
+
+  test('doctor says what is there', async () => {
+    const { code, out } = await run('doctor', '--json');
+    assert.equal(code, 0);
+    const { engines, fonts } = doctorDocumentSchema.parse(JSON.parse(out));
+    for (const name of several) assert.equal(engines.find((engine) => engine.name === name)?.why, null);
+    assert.ok(fonts.length > 3, 'fonts are told');
+  });
+});
+
+const WRONG_ENGINES: [string, string[], number, RegExp][] = [
+  [
+    'an unknown one',
+    ['find', 'demo/fares.html', '--engine', 'opera'],
+    2,
+    /--engine is chromium, firefox, webkit/,
+  ],
+  [
+    'an endpoint that is not named',
+    ['find', 'demo/fares.html', '--engine', 'webdriver:x'],
+    3,
+    /There is no engine webdriver:x/,
+  ],
+  [
+    'a matrix of one',
+    ['matrix', 'demo/fares.html', '--engine', 'chromium'],
+    2,
+    /There is only chromium to look at/,
+  ],
+  [
+    'a question for several',
+    ['find', 'demo/fares.html', '--engine', 'chromium,firefox', '--why', 'p'],
+    2,
+    /--why, --at and --wish ask one engine/,
+  ],
+];
+for (const [name, args, code, words] of WRONG_ENGINES)
+  test(`engines: ${name}`, async () => {
+    const ran = await run(...args);
+    assert.equal(ran.code, code);
+    assert.match(ran.err, words);
+  });

@@ -265,7 +265,7 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
 };
 
 /** Taken only when they are named. */
-const UNPUBLISHED = ['keys', 'failure', 'closed', 'empty', 'error'];
+const UNPUBLISHED = ['keys', 'failure', 'closed', 'empty', 'error', 'grades', 'isolate', 'ladder'];
 for (const [name, take] of Object.entries(PICTURES)) {
   if (names.length > 0 ? !names.includes(name) : UNPUBLISHED.includes(name)) continue;
   const { page } = await desk.page();

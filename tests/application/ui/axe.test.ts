@@ -42,6 +42,15 @@ describe('accessibility', () => {
   after(() => desk.close());
 
   const VIEWS: [string, (page: Page) => Promise<unknown>][] = [
+    [
+      'the Matrix',
+      async (page) => {
+        await openBench(page, desk.app.url, 'booking');
+        await page.getByRole('link', { name: 'Matrix' }).click();
+        await page.locator('[data-status=done]').waitFor({ timeout: 120_000 });
+        await page.locator('[data-cause] table button').first().click();
+      },
+    ],
     ['the Shelf', async (page) => page.goto(desk.app.url)],
     [
       'the Bench',
