@@ -45,7 +45,7 @@ const CORE = {
   ],
   remedies: ['core', 'geometry', 'reading', 'boxes', 'css', 'visibility', 'accounts', 'trials', 'wishes'],
   trials: ['core', 'geometry', 'reading', 'html', 'css'],
-  compare: ['core', 'geometry', 'reading', 'boxes', 'css', 'accounts'],
+  compare: ['core', 'geometry', 'reading', 'boxes', 'css', 'visibility', 'accounts'],
   proof: [
     'core',
     'evidence',

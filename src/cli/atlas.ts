@@ -3,7 +3,6 @@ import { readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { layeredBoth } from '../core/css/defaults/underlay.ts';
 import { atlasText, differencesText } from '../core/reports/atlas.ts';
-import type { Profile } from '../core/css/defaults/profile.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { measureEngine } from '../lib/server/engines/headless.ts';
 import { Refusal } from '../lib/server/ingest/refusal.ts';

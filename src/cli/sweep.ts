@@ -1,7 +1,7 @@
 /** `normetra sweep`: a page at every width of a range, each change to 1 px. */
 import { basename } from 'node:path';
 import { across, gradedBands } from '../core/sweep/across.ts';
-import { sweepDifferences, sweepDifferencesText } from '../core/compare/sweeps.ts';
+import { sweepDifferences, sweepDifferencesText } from '../core/reports/sweep-differences.ts';
 import { sweepDocument, sweepText, type SweepDocument } from '../core/reports/sweep.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import type { Headless } from '../lib/server/engines/headless.ts';

@@ -1,5 +1,5 @@
 /** What differs between sweeps of one page in several engines: where along the widths each has what the others have elsewhere. */
-import type { SweepDocument } from '../reports/sweep.ts';
+import type { SweepDocument } from './sweep.ts';
 
 export interface SweepDifference {
   /** A trouble over a range of widths, or something that changes at one. */

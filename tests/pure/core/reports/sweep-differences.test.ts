@@ -1,7 +1,7 @@
 /** What differs between sweeps of one page in several engines. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { sweepDifferences, sweepDifferencesText } from '../../../../src/core/compare/sweeps.ts';
+import { sweepDifferences, sweepDifferencesText } from '../../../../src/core/reports/sweep-differences.ts';
 import type { SweepDocument } from '../../../../src/core/reports/sweep.ts';
 
 type Band = SweepDocument['bands'][number];
