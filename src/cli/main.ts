@@ -4,6 +4,7 @@ const USAGE = `normetra read  <page> [--width 1280] [--height 800] [--select CSS
 normetra find  <page> [--widths 320,768-1280] [--kinds overflow,gap] [--fail-on N] [--why CSS] [--json]
 normetra sweep <page> [--widths 240-1920] [--json]
 normetra matrix <page> [--engine all] [--widths 360,1280] [--defaults LIST] [--json]
+normetra only <engine> [<page> --put RULE] [--against LIST] [--json]
 normetra atlas [--engine chromium] [--against firefox] [--json]
 normetra capture <address> [--out FILE] [--do STEP] [--cookies FILE] [--user NAME:PASSWORD]
 normetra open  <folder, page or address> [--root DIR] [--no-browser] [--json]
@@ -54,6 +55,10 @@ normetra restore <file> [--data DIR]
           --defaults LIST      profiles and style sheets that are columns too, in the first engine
           --json               as a document (docs/schema/matrix-1.json)
           --root, --scripts, --scrollbars, --height, --out as above
+  only    conditions that one engine meets and others do not, and what a rule under one does in each of them
+          --against LIST       the others (default: all)
+          --put RULE           like '.card { width: 300px }', tried on the page; exits with 1 where it changes another engine
+          --widths, --json, --root, --scripts, --height, --out as above
   atlas   what an engine gives every HTML element when the author says nothing
           --engine NAME        chromium, firefox or webkit
           --sheet FILE         with a style sheet of your own as the lowest layer
@@ -95,6 +100,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   find: async () => (await import('./find.ts')).find,
   sweep: async () => (await import('./sweep.ts')).sweep,
   matrix: async () => (await import('./matrix.ts')).matrix,
+  only: async () => (await import('./only.ts')).only,
   atlas: async () => (await import('./atlas.ts')).atlas,
   capture: async () => (await import('./capture.ts')).capture,
   open: async () => (await import('./open.ts')).open,

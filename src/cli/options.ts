@@ -271,6 +271,41 @@ const matrixOptions = pageOptions.omit({ width: true, select: true }).extend({
 export const readMatrixOptions = (argv: string[]): z.infer<typeof matrixOptions> & { page: string } =>
   readOptions('matrix', argv, matrixOptions, [...TEXTS, 'widths'], ['json']);
 
+const onlyOptions = z.object({
+  against: z.string().default('all').pipe(engineNames),
+  put: z
+    .string()
+    .regex(/^[^{}]+\{[^{}]+\}\s*$/, "--put is one rule, like '.card { width: 300px }'")
+    .nullable()
+    .default(null),
+  widths: widthList,
+  height: side('height', 8000).default(800),
+  root: z.string().min(1).nullable().default(null),
+  scripts: z.enum(['hold', 'run'], '--scripts is hold or run').default('hold'),
+  json: z.boolean().default(false),
+  out: z.string().min(1).nullable().default(null),
+});
+const ONLY_TEXTS = ['against', 'put', 'widths', 'height', 'root', 'scripts', 'out'];
+export type OnlyOptions = z.infer<typeof onlyOptions> & { engine: string; page: string | null };
+
+/** Options of `normetra only`, which names an engine, and a page where there is a rule to try. */
+export const readOnlyOptions = (argv: string[]): OnlyOptions => {
+  const { values, positionals } = parsedOf(argv, ONLY_TEXTS, ['json']);
+  const [engine, page = null, ...more] = positionals;
+  if (engine === undefined || !ENGINE.test(engine) || more.length > 0)
+    throw new Refusal(
+      'normetra only names an engine, and a page where there is a rule to try: normetra only firefox page.html --put RULE.',
+    );
+  const options = checked(values, onlyOptions);
+  if ((page === null) !== (options.put === null))
+    throw new Refusal(
+      page === null
+        ? '--put is tried on a page: name one.'
+        : 'There is no rule to try on the page: write one with --put.',
+    );
+  return { ...options, engine, page };
+};
+
 const doctorOptions = z.object({
   json: z.boolean().default(false),
   out: z.string().min(1).nullable().default(null),

@@ -16,6 +16,7 @@ import { whyNotDocumentSchema } from '../../src/core/reports/why-not.ts';
 import { wishDocumentSchema } from '../../src/core/reports/wishes.ts';
 import { doctorDocumentSchema } from '../../src/core/reports/doctor.ts';
 import { matrixDocumentSchema } from '../../src/core/reports/matrix.ts';
+import { onlyDocumentSchema } from '../../src/core/reports/only.ts';
 import { presentEngines } from '../../src/lib/server/engines/drivers/index.ts';
 import { ROOT } from '../../src/lib/server/root.ts';
 import { run, type Ran } from '../support/command.ts';
@@ -523,6 +524,27 @@ describe('several engines', { skip: several.length < 2 ? 'there is one engine al
   });
 });
 
+describe('one engine alone', { skip: several.length < 2 ? 'there is one engine alone here' : false }, () => {
+  test('only: conditions, the rule under the first, and what it does in each', async () => {
+    const { code, out } = await run(
+      'only',
+      'firefox',
+      'demo/booking.html',
+      ...['--against', 'chromium', '--put', '.booking .wide { padding: 12px }', '--json'],
+    );
+    assert.equal(code, 0);
+    const { css, effects, conditions } = onlyDocumentSchema.parse(JSON.parse(out));
+    assert.ok(css.startsWith(`@supports ${conditions[0]!.condition} {`), css);
+    assert.deepEqual(
+      effects.map(({ engine, boxes }) => [engine, boxes > 0]),
+      [
+        ['firefox', true],
+        ['chromium', false],
+      ],
+    );
+  });
+});
+
 const WRONG_ENGINES: [string, string[], number, RegExp][] = [
   [
     'an unknown one',
@@ -542,6 +564,16 @@ const WRONG_ENGINES: [string, string[], number, RegExp][] = [
     2,
     /There is only chromium to look at/,
   ],
+  ['only without an engine', ['only'], 2, /normetra only names an engine/],
+  ['only without a rule', ['only', 'firefox', 'demo/fares.html'], 2, /There is no rule to try on the page/],
+  ['only without a page', ['only', 'firefox', '--put', 'p { margin: 0 }'], 2, /--put is tried on a page/],
+  [
+    'only with half a rule',
+    ['only', 'firefox', 'demo/fares.html', '--put', 'margin: 0'],
+    2,
+    /--put is one rule, like/,
+  ],
+  ['only against itself', ['only', 'firefox', '--against', 'firefox'], 2, /no other engine than firefox/],
   [
     'a question for several',
     ['find', 'demo/fares.html', '--engine', 'chromium,firefox', '--why', 'p'],

@@ -508,7 +508,10 @@ function readUsed(
           out.scrolls.push(i, clientWidth, clientHeight, element.scrollWidth, element.scrollHeight);
       }
     }
-    const above = displays[parent[i]!] ?? '';
+    // What has no box of its own leaves its children to the box around it (Display 3 §2.5).
+    let holder = parent[i]!;
+    while (displays[holder] === 'contents') holder = parent[holder]!;
+    const above = displays[holder] ?? '';
     if (above.endsWith('flex')) more(wanted.flexItem);
     else if (above.endsWith('grid')) more(wanted.gridItem);
   }

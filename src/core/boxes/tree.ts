@@ -158,6 +158,13 @@ export function childrenOf({ children, first }: BoxTree, element: number): numbe
   return out;
 }
 
+/** The boxes in a box, with those in elements that have none of their own (`display: contents`), in their order. */
+export function boxesIn(tree: BoxTree, element: number): number[] {
+  return childrenOf(tree, element).flatMap((child) =>
+    tree.kinds[child] === 'contents' ? boxesIn(tree, child) : [child],
+  );
+}
+
 export const hasBox = (tree: BoxTree, element: number): boolean =>
   tree.kinds[element] !== 'none' && tree.kinds[element] !== 'contents';
 

@@ -5,6 +5,7 @@ import { findingsDocumentSchema } from './findings.ts';
 import { readingDocumentSchema } from './reading.ts';
 import { doctorDocumentSchema } from './doctor.ts';
 import { matrixDocumentSchema } from './matrix.ts';
+import { onlyDocumentSchema } from './only.ts';
 import { projectSchema } from './project.ts';
 import { sweepDocumentSchema } from './sweep.ts';
 import { whyNotDocumentSchema } from './why-not.ts';
@@ -20,6 +21,7 @@ const DOCUMENTS = {
   'wish-1.json': wishDocumentSchema,
   'spot-1.json': spotDocumentSchema,
   'project-1.json': projectSchema,
+  'only-1.json': onlyDocumentSchema,
   'matrix-1.json': matrixDocumentSchema,
   'doctor-1.json': doctorDocumentSchema,
 };

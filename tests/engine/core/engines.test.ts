@@ -4,6 +4,8 @@ import { after, before, describe, test } from 'node:test';
 import { compareEngines, type EngineComparison } from '../../../src/core/compare/engines/compare.ts';
 import type { CauseKind } from '../../../src/core/compare/engines/causes.ts';
 import { prepareAccounts, termPairs, heldAgainst } from '../../../src/core/compare/engines/pair.ts';
+import { conditionsOf, effectsOf } from '../../../src/lib/server/engines/conditions.ts';
+import { fromFiles } from '../../../src/lib/server/engines/source.ts';
 import { findOn } from '../../../src/lib/server/engines/find.ts';
 import type { Headless, Opened } from '../../../src/lib/server/engines/headless.ts';
 import { presentEngines } from '../../../src/lib/server/engines/drivers/index.ts';
@@ -133,6 +135,36 @@ describe('engines side by side', () => {
     const gone = plain.px - pinned.px;
     assert.ok(Math.abs(gone - told(plain)) <= told(plain) * 0.25, `${told(plain)} told, ${gone} gone`);
   });
+
+  test(
+    'a condition that one engine meets alone, and what a rule under it does',
+    { skip: skip('firefox') },
+    async () => {
+      const all = [...engines.values()];
+      for (const only of all) {
+        const others = all.filter((engine) => engine !== only);
+        const [first] = await conditionsOf(only, others);
+        assert.ok(first, `${only.engine} has a condition of its own`);
+        const source = fromFiles(
+          [
+            {
+              path: 'index.html',
+              type: 'text/html',
+              bytes: new TextEncoder().encode('<!doctype html><head></head><p>Pier<p>Ship'),
+            },
+          ],
+          'index.html',
+        );
+        const css = `@supports ${first.condition} { p { padding-top: 12px } }`;
+        const effects = await effectsOf(all, source, css, { widths: [600], height: 400, scripts: 'hold' });
+        for (const { engine, boxes, largest } of effects)
+          assert.deepEqual(
+            [engine, boxes > 0, largest > 0],
+            [engine, engine === only.engine, engine === only.engine],
+          );
+      }
+    },
+  );
 
   test('the same page differs by nothing from itself', async () => {
     const { boxes, px, groups } = await compared(page('<h1>Fares</h1><p>Adults'), 'chromium');

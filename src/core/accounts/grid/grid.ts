@@ -6,7 +6,7 @@ import { areaOf, tracksOf, type Area, type Tracks } from '../../boxes/grid-track
 import { isReplaced } from '../../boxes/kinds.ts';
 import { labelOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
-import { childrenOf, usedText } from '../../boxes/tree.ts';
+import { boxesIn, usedText } from '../../boxes/tree.ts';
 import { px, same, sidesOf, type Axis } from '../../geometry/rect.ts';
 import { autoBlockSize } from '../sizing/auto-block-size.ts';
 import { declaredOf, lengthContext } from '../sizing/declared.ts';
@@ -99,7 +99,7 @@ interface Made extends Grounds {
 
 function items(analysis: Analysis, container: number): { element: number; area: Area }[] {
   return once(analysis, `grid items ${container}`, () =>
-    childrenOf(analysis.tree, container).flatMap((element) => {
+    boxesIn(analysis.tree, container).flatMap((element) => {
       const area = analysis.tree.kinds[element] === 'grid-item' ? areaOf(analysis.tree, element) : null;
       return area ? [{ element, area }] : [];
     }),

@@ -1,6 +1,7 @@
 /** Terms that many sums share: edges, margins, declared lengths, the room that a containing block has. */
 import type { Analysis } from '../../analysis.ts';
 import { laidAreas } from '../../boxes/areas.ts';
+import { labelOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { meetingBorders } from '../../boxes/table-grid.ts';
 import { usedPx, usedText } from '../../boxes/tree.ts';
@@ -14,6 +15,7 @@ export const otherAxis = (axis: Axis): Axis => (axis === 'x' ? 'y' : 'x');
 
 const ruleOf = ({ source }: Declared): string => (source.origin === 'browser' ? 'default' : 'declared');
 
+const CONTAINER_AXES = ['w', 'h', 'i', 'b'] as const;
 const OF_HEIGHT = /^(min-|max-)?height$|^(top|bottom)$/;
 
 /** Axis of the size that a percentage of the property is taken of. */
@@ -73,6 +75,19 @@ export function grounds(
   if (em) causes.push(...inheritedCauses(analysis, element, 'font-size', rate * em));
   const rem = slope({ rem: context.rem + 1 });
   if (rem) causes.push({ box: 0, property: 'font-size', rate: rate * rem });
+  for (const axis of CONTAINER_AXES) {
+    const along = context.container?.(axis);
+    if (!along || along.box < 0 || !/cq/i.test(value)) continue;
+    const by = slope({
+      container: (other) => {
+        const queried = context.container!(other);
+        return other === axis ? { ...queried, size: queried.size + 1 } : queried;
+      },
+    });
+    const { inline, block } = flowSides(analysis.reading, along.box);
+    const physical = { w: 'x', h: 'y', i: inline, b: block } as const;
+    if (by) links.push({ box: along.box, axis: physical[axis], area: 'content', rate: rate * by });
+  }
   const part = Number.isNaN(context.percentBase) ? 0 : slope({ percentBase: context.percentBase + 1 });
   const basis = containingSize(analysis, element);
   const quirk = part && /height$/.test(property) ? quirkBasis(analysis, element) : null;
@@ -131,8 +146,14 @@ export function edgeTerms(analysis: Analysis, element: number, side: Side): Term
     const term = lengthTerm(analysis, element, `border-${side}-width`, border[side], `border-${side}`);
     if (isCollapsedCell(analysis, element)) {
       term.rule = 'collapsed-border';
-      term.note = 'half of the widest border that meets here (CSS 2.2 §17.6.2)';
-      term.causes = meetingBorders(analysis.tree, element, side).map(({ box, side: at, counts }) => ({
+      const meetings = meetingBorders(analysis.tree, element, side);
+      const widest = meetings.filter(({ counts }) => counts);
+      const winner = widest.find(({ box }) => box === element) ?? widest[0];
+      if (winner && winner.box !== element) {
+        term.source = declaredOf(analysis, winner.box, `border-${winner.side}-width`).source;
+        term.note = `half of the border of ${labelOf(analysis.reading, winner.box)}, the widest that meets here (CSS 2.2 §17.6.2)`;
+      } else term.note = 'half of the widest border that meets here (CSS 2.2 §17.6.2)';
+      term.causes = meetings.map(({ box, side: at, counts }) => ({
         box,
         property: `border-${at}-width`,
         rate: counts ? 0.5 : 0,

@@ -5,7 +5,7 @@ import { labelOf, tagOf } from '../../reading/labels.ts';
 import { flowSides } from '../../geometry/writing-modes.ts';
 import { areaOf } from '../../boxes/grid-tracks.ts';
 import { laidAreas } from '../../boxes/areas.ts';
-import { inside, pxOf, usedPx, usedText, type BoxTree } from '../../boxes/tree.ts';
+import { computedText, inside, pxOf, usedPx, usedText, type BoxTree } from '../../boxes/tree.ts';
 import { fontKey } from '../../reading/contents.ts';
 import { resolve, sourceOf, type Resolution } from '../../css/cascade/cascade.ts';
 import { type Source } from '../../css/cascade/styles.ts';
@@ -15,9 +15,11 @@ import {
   lengthNote,
   lengthPx,
   shortNumber,
+  type ContainerAxis,
   type LengthContext,
+  type QueryContainer,
 } from '../../css/values/lengths.ts';
-import { inset, px } from '../../geometry/rect.ts';
+import { inset, px, type Axis } from '../../geometry/rect.ts';
 
 export interface Declared {
   property: string;
@@ -195,7 +197,27 @@ export function lengthContext(analysis: Analysis, element: number, property: str
     viewport: reading.viewport,
     percentBase: base,
     percentOf: of,
+    container: (axis) => queryContainer(analysis, element, axis),
   };
+}
+
+/** The nearest box around an element whose size along an axis can be asked about (Conditional 5 §7). */
+function queryContainer(analysis: Analysis, element: number, axis: ContainerAxis): QueryContainer {
+  const { reading, tree } = analysis;
+  for (let at = reading.parent[element]!; at >= 0; at = reading.parent[at]!) {
+    const type = usedText(reading, 'container-type', at);
+    if (!/\b(inline-)?size\b/.test(type)) continue;
+    const { inline, block } = flowSides(reading, at);
+    const physical: Axis = axis === 'w' ? 'x' : axis === 'h' ? 'y' : axis === 'i' ? inline : block;
+    if (!/(^|\s)size\b/.test(type) && physical !== inline) continue;
+    const { content } = laidAreas(tree, at);
+    const word = physical === 'x' ? 'width' : 'height';
+    return { size: content[word], whose: `${word} of ${labelOf(reading, at)}`, box: at };
+  }
+  const { width, height } = reading.viewport;
+  const isAcross = axis === 'w' || (axis === 'i') === (flowSides(reading, element).inline === 'x');
+  const isWidth = axis === 'h' ? false : isAcross;
+  return { size: isWidth ? width : height, whose: `viewport ${isWidth ? 'width' : 'height'}`, box: -1 };
 }
 
 /** Where a value of this property has its px from; null where it says so itself or is no length. */
@@ -210,9 +232,18 @@ function noteOf(analysis: Analysis, element: number, property: string, value: st
   return lengthNote(value, context);
 }
 
-/** The length in px that a value of this property comes to by its own arithmetic; NaN where it has none. */
-export const declaredPx = (analysis: Analysis, element: number, property: string, value: string): number =>
-  lengthPx(value, lengthContext(analysis, element, property));
+const COMPUTED_SIZES = /^(min-|max-)?(width|height)$/;
+
+/**
+ * The length in px that a value of this property comes to: by its own arithmetic, or, whatever function it is written with, as
+ * the engine has computed it. NaN where it is no length.
+ */
+export function declaredPx(analysis: Analysis, element: number, property: string, value: string): number {
+  const length = lengthPx(value, lengthContext(analysis, element, property));
+  if (!Number.isNaN(length) || !COMPUTED_SIZES.test(property) || !value.includes('(')) return length;
+  const computed = computedText(analysis.reading, property, element);
+  return /^[\d.]+px$/.test(computed) ? pxOf(computed) : NaN;
+}
 
 export function declaredOf(analysis: Analysis, element: number, property: string): Declared {
   const resolution = resolve(analysis.styles, element, property);

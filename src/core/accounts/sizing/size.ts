@@ -27,6 +27,7 @@ import {
   marginTerms,
   once,
   otherAxis,
+  scrollbarTerms,
   sizeProperty,
 } from '../model/term-builders.ts';
 import { isTablePart, tablePartHeight, tablePartWidth } from '../table/table.ts';
@@ -214,9 +215,13 @@ export function declaredTerms(analysis: Analysis, element: number, axis: Axis, p
   }
   const [start] = sidesOf(axis);
   const before = edges.filter(({ what }) => what.endsWith(`-${start}`));
+  // Scrollbars take their room out of the content (Overflow 3 §3.2).
+  const bars = sidesOf(axis).flatMap((side) => scrollbarTerms(analysis, element, side));
+  const content = asked - sumOf(bars);
   return [
     ...before,
-    lengthTerm(analysis, element, property, asked, 'content'),
+    lengthTerm(analysis, element, property, content > 0 ? content : asked, 'content'),
+    ...(content > 0 ? bars : []),
     ...edges.filter((edge) => !before.includes(edge)),
   ];
 }

@@ -248,14 +248,17 @@ function distributeWidth(analysis: Analysis, columns: Column[], room: number): v
   columns.forEach((column, i) => {
     const name = column.widest < 0 ? 'its cells' : labelOf(analysis.reading, column.widest);
     column.size = sizes[i]!;
-    if (how === 'least') column.note = `the least that ${name} takes`;
+    const least = column.least < 0 ? name : labelOf(analysis.reading, column.least);
+    if (how === 'least') column.note = `the least that ${least} takes`;
     else if (how === 'most') {
       const baseHere = sizes[i]! - more[i]!;
       const base = column.percent ? `${px(column.percent)} % of ${px(room)}` : `${px(baseHere)} for ${name}`;
       column.note =
         more[i]! > 0.005 ? `${base}, and ${px(more[i]!)} of the ${px(rest)} left over, in proportion` : base;
-    } else if (same(column.size, column.max)) column.note = `what ${name} takes on one line`;
-    else if (column.percent) column.note = `${px(column.percent)} % of ${px(room)}`;
+    } else if (same(column.size, column.max)) {
+      const asks = column.fixed && column.widest >= 0 ? declaredOf(analysis, column.widest, 'width').value : '';
+      column.note = asks ? `${name} asks for width: ${asks}` : `what ${name} takes on one line`;
+    } else if (column.percent) column.note = `${px(column.percent)} % of ${px(room)}`;
     else
       column.note = `between the least (${px(column.min)}) and the most (${px(column.max)}) that ${name} takes`;
   });

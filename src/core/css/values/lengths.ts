@@ -18,6 +18,18 @@ export interface LengthContext {
   /** What a percentage refers to. */
   percentBase: number;
   percentOf: string;
+  /** What container units refer to along an axis (Conditional 5 §7); not there: to the viewport. */
+  container?: (axis: ContainerAxis) => QueryContainer;
+}
+
+/** `w` and `h` of a query container; `i` and `b` are its inline and block size. */
+export type ContainerAxis = 'w' | 'h' | 'i' | 'b';
+
+/** CSS px. `box` −1: there is no such container, and it is the viewport. */
+export interface QueryContainer {
+  size: number;
+  whose: string;
+  box: number;
 }
 
 const ABSOLUTE: Record<string, number> = {
@@ -45,6 +57,20 @@ export function dimensionOf(value: string): Dimension | null {
   return { number, unit: match[2].toLowerCase() };
 }
 
+const CONTAINER_UNIT = /^cq(w|h|i|b|min|max)$/;
+
+function containerSize(axis: string, context: LengthContext): QueryContainer {
+  const along = (one: ContainerAxis): QueryContainer =>
+    context.container?.(one) ?? {
+      size: one === 'w' || one === 'i' ? context.viewport.width : context.viewport.height,
+      whose: 'the viewport',
+      box: -1,
+    };
+  if (axis !== 'min' && axis !== 'max') return along(axis as ContainerAxis);
+  const [across, down] = [along('i'), along('b')];
+  return across.size < down.size === (axis === 'min') ? across : down;
+}
+
 /** How many px one of a unit is here; NaN where only the engine's fonts can tell. */
 export function unitPx(unit: string, context: LengthContext): number {
   if (unit in ABSOLUTE) return ABSOLUTE[unit]!;
@@ -54,6 +80,8 @@ export function unitPx(unit: string, context: LengthContext): number {
   if (axis === 'h' || axis === 'b') return viewport.height / 100;
   if (axis === 'min') return Math.min(viewport.width, viewport.height) / 100;
   if (axis === 'max') return Math.max(viewport.width, viewport.height) / 100;
+  const queried = CONTAINER_UNIT.exec(unit)?.[1];
+  if (queried) return containerSize(queried, context).size / 100;
   if (unit === '%') return context.percentBase / 100;
   if (unit === 'em') return context.em;
   if (unit === 'rem') return context.rem;
@@ -81,6 +109,11 @@ function reasonOf({ number, unit }: Dimension, context: LengthContext): string |
         ? `${px(height)} (viewport height)`
         : `the ${/min$/.test(unit) ? 'shorter' : 'longer'} viewport side`;
     return `${shortNumber(number)} % of ${base}`;
+  }
+  const queried = CONTAINER_UNIT.exec(unit)?.[1];
+  if (queried) {
+    const { size, whose, box } = containerSize(queried, context);
+    return `${shortNumber(number)} % of ${px(size)} (${whose}${box < 0 ? '' : ', its query container'})`;
   }
   if (unit === 'lh') return times(`${px(context.lineHeight)} (line height)`);
   if (unit === 'rlh') return times(`${px(context.rootLineHeight)} (root line height)`);

@@ -45,6 +45,10 @@ export interface Headless {
   version: () => Promise<{ version: string }>;
   /** Its version as its driver has it, device px to a CSS px, and the CSS px that a scrollbar takes. */
   display: () => Promise<{ version: string; ratio: number; scrollbar: number }>;
+  /** Every property that the engine lists, with its value on an empty root element. */
+  initialValues: () => Promise<[property: string, value: string][]>;
+  /** Whether it takes each of these declarations. */
+  supports: (declarations: readonly (readonly [property: string, value: string])[]) => Promise<boolean[]>;
   /** A frame with an empty document of a mode, with a style sheet laid under it. */
   bare: (mode: Mode, underlay?: Underlays | null) => Promise<Asker>;
   /** What the engine gives every element by itself. */
@@ -467,6 +471,15 @@ export async function openHeadless({
       const { engine: described } = await (await bare('standards')).ask('describe', null);
       return { version: described.version };
     },
+    initialValues: () =>
+      page.evaluate(() => {
+        const style = getComputedStyle(document.documentElement);
+        return Array.from(style, (name): [string, string] => [name, style.getPropertyValue(name)]).filter(
+          ([name, value]) => value !== '' && !name.startsWith('--'),
+        );
+      }, null),
+    supports: (declarations) =>
+      page.evaluate((pairs) => pairs.map(([name, value]) => CSS.supports(name, value)), declarations),
     display: async () => ({
       version: page.version,
       ...(await page.evaluate(() => {
