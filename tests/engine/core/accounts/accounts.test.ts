@@ -152,7 +152,7 @@ const CASES: Case[] = [
     name: 'a scrollbar takes room between border and padding',
     html: '<div class=t><p style="height: 300px; width: 1px"></div>',
     css: '.t { width: 100px; height: 80px; overflow-y: scroll; padding: 5px; border: 1px solid }',
-    x: '112 wide = 100 content, 5 + 5 padding, 1 + 1 border.',
+    x: '112 wide = 85 content, 5 + 5 padding, 1 + 1 border, 15 scrollbar.',
     inner: 'Inside: 85 content, 5 + 5 padding, 1 + 1 border, 15 scrollbar.',
   },
   {
