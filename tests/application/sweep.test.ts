@@ -385,7 +385,11 @@ describe('normetra sweep and atlas', () => {
       /--scrollbars is beside or over/,
     ],
     ['a page where none is taken', ['atlas', 'demo/fares.html'], /takes no page/],
-    ['an engine that is not known', ['atlas', '--engine', 'lynx'], /--engine is chromium or firefox/],
+    [
+      'an engine that is not known',
+      ['atlas', '--engine', 'lynx'],
+      /--engine is chromium, firefox, webkit or webdriver:NAME/,
+    ],
   ];
   for (const [name, args, pattern] of REFUSED)
     test(`refused: ${name}`, async () => {

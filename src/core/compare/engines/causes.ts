@@ -99,10 +99,14 @@ export function fontCause({ first, second, toSecond }: Pair, box: number): Engin
     if (!font) return size;
     return `${size}: ascent ${px(font.ascent)}, descent ${px(font.descent)}, line ${px(font.line)}, “0” ${px(font.zero)}`;
   };
+  const [here, there] = [measures(first, box), measures(second, other)];
+  // Letters of one font can be set closer or further apart though all that is measured of it is the same.
+  if (a === b && here === there)
+    return cause('font', `How wide the letters of ${a} are set`, { property: 'font-family' });
   return cause('font', a === b ? `Measures of the font ${a}` : `The font: ${a}, or ${b}`, {
     key: `${a} ${b}`,
-    first: measures(first, box),
-    second: measures(second, other),
+    first: here,
+    second: there,
     property: 'font-family',
   });
 }

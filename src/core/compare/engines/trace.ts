@@ -2,7 +2,6 @@
  * What a number that two engines give differently comes from: its two sums are held against each other term by term, and each
  * term that differs is followed to the box or the declaration that it goes along with, until a cause has a name.
  */
-
 import { sumOf, type Link, type Term } from '../../accounts/model/term.ts';
 import type { Analysis } from '../../analysis.ts';
 import { isBreakAsTallAsLine } from '../../boxes/line-boxes.ts';
@@ -10,7 +9,6 @@ import { laidAreas } from '../../boxes/areas.ts';
 import { haveRowsSpacing } from '../../boxes/table-grid.ts';
 import { GEOMETRY } from '../../css/cascade/properties.ts';
 import { isReplacedOrControl } from '../../visibility/visibility.ts';
-
 import { childrenOf, inside, usedPx, type BoxTree } from '../../boxes/tree.ts';
 import { sidesOf, type Axis, type Edges } from '../../geometry/rect.ts';
 import {
@@ -249,9 +247,9 @@ export function makeTracer(pair: Pair) {
   /** What is left of a term once its links and declarations are told. */
   function rest(shares: Shares, number: BoxNumber, terms: Sides, px: number): void {
     const { axis } = number;
-    const [term] = [...terms.first, ...terms.second];
-    const { what, rule } = term!;
-    const box = term!.box < 0 ? number.box : term!.box;
+    const term = terms.first[0] ?? inFirst(terms.second[0]!);
+    const { what, rule } = term;
+    const box = term.box < 0 ? number.box : term.box;
     const put = (cause: EngineCause): void => add(shares, cause, px, true);
     const sizes = (boxes: readonly number[]): BoxNumber[] => boxes.map((at) => ({ of: 'size', axis, box: at }));
     if (
@@ -260,7 +258,7 @@ export function makeTracer(pair: Pair) {
       !/^(container|share)$/.test(what)
     )
       return put(controlCause(pair, number.box));
-    if (what === 'scrollbar' || (what === 'container' && term!.box < 0)) return put(SCROLLBAR(pair));
+    if (what === 'scrollbar' || (what === 'container' && term.box < 0)) return put(SCROLLBAR(pair));
     if (OF_CONTROLS.test(rule) && isReplacedOrControl(first.tree, box)) return put(controlCause(pair, box));
     const isBreak = (analysis: Analysis, at: number): boolean => isBreakAsTallAsLine(analysis.reading, at);
     if (isBreak(first, number.box) !== isBreak(second, toSecond.get(number.box) ?? -1)) return put(BREAKS);

@@ -13,6 +13,7 @@ import { sourcesOf } from '../database/sources.ts';
 import { entriesOf, withBytes, type Revision } from '../database/specimens.ts';
 import type { Storage } from '../database/open.ts';
 import { Refusal } from '../ingest/refusal.ts';
+import { inTurn } from '../origins/turns.ts';
 import { ROOT } from '../root.ts';
 
 export interface MatrixAsked {
@@ -29,30 +30,25 @@ export interface MatrixAsked {
 /** `column`: what is being measured; '': what was measured is being compared. `waits`: another is measured first. */
 export type MatrixProgress = { waits: true } | { column: string; done: number; all: number };
 
-let turn: Promise<unknown> = Promise.resolve();
-
 /** Throws a Refusal with the command's own sentence where it cannot be done. Rejects with `signal.reason` where it is stopped. */
-export async function runMatrix(
+export function runMatrix(
   storage: Storage,
   revision: Revision,
   asked: MatrixAsked,
   hear: (progress: MatrixProgress) => void,
   signal: AbortSignal,
 ): Promise<MatrixDocument> {
-  const before = turn;
-  let end = (): void => undefined;
-  turn = new Promise<void>((resolve) => (end = resolve));
-  const folder = await mkdtemp(join(tmpdir(), 'normetra-matrix-'));
-  try {
-    hear({ waits: true });
-    await before;
+  hear({ waits: true });
+  return inTurn('matrix', async () => {
     signal.throwIfAborted();
-    await writeRevision(storage, revision, asked, folder);
-    return await runCommand(folder, asked, hear, signal);
-  } finally {
-    end();
-    await rm(folder, { recursive: true, force: true, maxRetries: 3 });
-  }
+    const folder = await mkdtemp(join(tmpdir(), 'normetra-matrix-'));
+    try {
+      await writeRevision(storage, revision, asked, folder);
+      return await runCommand(folder, asked, hear, signal);
+    } finally {
+      await rm(folder, { recursive: true, force: true, maxRetries: 3 });
+    }
+  });
 }
 
 /** The revision's files, with what a trial makes of them at the width. */
