@@ -53,6 +53,7 @@ normetra restore <file> [--data DIR]
           --engine LIST        (default: all); the others are held against the first
           --widths LIST        viewport widths (default: 1280)
           --defaults LIST      profiles and style sheets that are columns too, in the first engine
+          --trial FILE         under the edits of a trial (JSON), each in the engines that it is for
           --json               as a document (docs/schema/matrix-1.json)
           --root, --scripts, --scrollbars, --height, --out as above
   only    conditions that one engine meets and others do not, and what a rule under one does in each of them

@@ -1,6 +1,8 @@
 /** `normetra matrix`: a page in several engines and under several default styles: what differs, and because of what. */
+import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { matrixText } from '../core/reports/matrix.ts';
+import { trialSchema, type Edit } from '../core/trials/edit.ts';
 import { askedDefaults } from '../lib/server/engines/atlas.ts';
 import { matrixOn, type Column } from '../lib/server/engines/matrix.ts';
 import { closeEngines, openEngines } from '../lib/server/engines/several.ts';
@@ -9,6 +11,17 @@ import { Refusal } from '../lib/server/ingest/refusal.ts';
 import { print } from './output.ts';
 import { readMatrixOptions, writableFile } from './options.ts';
 import { showProgress } from './progress.ts';
+
+/** The edits of a trial, as the application keeps them. Throws a Refusal. */
+async function editsIn(file: string): Promise<Edit[]> {
+  try {
+    return trialSchema.parse(JSON.parse(await readFile(file, 'utf8'))).edits;
+  } catch (error) {
+    throw new Refusal(
+      `--trial ${file} is no trial (${error instanceof Error ? error.message.split('\n')[0] : String(error)}). It is JSON like { "edits": [...] }, as the application keeps them.`,
+    );
+  }
+}
 
 export async function matrix(argv: string[]): Promise<number> {
   const options = readMatrixOptions(argv);
@@ -19,6 +32,7 @@ export async function matrix(argv: string[]): Promise<number> {
       `There is only ${options.engine[0]} to look at: name several engines with --engine, or default styles with --defaults. normetra doctor says which engines are there.`,
     );
   const source = await openPage(page, root);
+  const edits = options.trial === null ? [] : await editsIn(options.trial);
   const others = defaults.map((name) => ({ name, profile: askedDefaults(name) }));
   const engines = await openEngines(options.engine);
   try {
@@ -42,6 +56,7 @@ export async function matrix(argv: string[]): Promise<number> {
       page: basename(source.entry) || page,
       widths,
       height,
+      edits,
       progress: (column, done, all) => {
         tell?.(`${done} of ${all} columns measured${column ? `, ${column} now` : ''}`);
         // The application runs this command as a child, and hears of it.

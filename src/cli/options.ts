@@ -254,6 +254,7 @@ export const readAtlasOptions = (argv: string[]): AtlasOptions => {
 const matrixOptions = pageOptions.omit({ width: true, select: true }).extend({
   engine: z.string().default('all').pipe(engineNames),
   widths: widthList,
+  trial: z.string().min(1).nullable().default(null),
   /** Default styles that are columns of their own, in the first engine. */
   defaults: z
     .string()
@@ -269,7 +270,7 @@ const matrixOptions = pageOptions.omit({ width: true, select: true }).extend({
 
 /** The same as `readPageOptions` for `normetra matrix`. */
 export const readMatrixOptions = (argv: string[]): z.infer<typeof matrixOptions> & { page: string } =>
-  readOptions('matrix', argv, matrixOptions, [...TEXTS, 'widths'], ['json']);
+  readOptions('matrix', argv, matrixOptions, [...TEXTS, 'widths', 'trial'], ['json']);
 
 const onlyOptions = z.object({
   against: z.string().default('all').pipe(engineNames),

@@ -6,6 +6,8 @@ import type { CauseKind } from '../../../src/core/compare/engines/causes.ts';
 import { prepareAccounts, termPairs, heldAgainst } from '../../../src/core/compare/engines/pair.ts';
 import { conditionsOf, effectsOf } from '../../../src/lib/server/engines/conditions.ts';
 import { fromFiles } from '../../../src/lib/server/engines/source.ts';
+import { matrixOn } from '../../../src/lib/server/engines/matrix.ts';
+import { trialSchema } from '../../../src/core/trials/edit.ts';
 import { findOn } from '../../../src/lib/server/engines/find.ts';
 import type { Headless, Opened } from '../../../src/lib/server/engines/headless.ts';
 import { presentEngines } from '../../../src/lib/server/engines/drivers/index.ts';
@@ -163,6 +165,46 @@ describe('engines side by side', () => {
             [engine, engine === only.engine, engine === only.engine],
           );
       }
+    },
+  );
+
+  test(
+    'an edit for one engine is laid over the page in that one alone',
+    { skip: skip('firefox') },
+    async () => {
+      const html = page('<p class=a>Pier</p><p>Ship', '.a { margin: 0 }');
+      const columns = await Promise.all(
+        ['chromium', 'firefox'].map(async (name) => ({
+          name,
+          defaults: 'as-rendered',
+          opened: await open(name, html),
+        })),
+      );
+      const { edits } = trialSchema.parse({
+        edits: [
+          {
+            id: 'e1',
+            engines: ['firefox'],
+            change: {
+              do: 'rule',
+              at: { kind: 'sheet', file: 'index.html', style: 0 },
+              selector: '.a',
+              declarations: [{ property: 'padding-top', value: '31px' }],
+            },
+          },
+        ],
+      });
+      const { comparisons } = await matrixOn(columns, {
+        page: 'index.html',
+        widths: [600],
+        height: 400,
+        edits,
+      });
+      const outline = comparisons[0]!.outlines.find(({ path }) => path === 'body > p:nth-child(1)');
+      assert.deepEqual(
+        [outline?.first[3], outline?.second[3]].map((tall) => Math.round(tall ?? 0)),
+        [24, 55],
+      );
     },
   );
 

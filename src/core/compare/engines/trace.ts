@@ -174,11 +174,18 @@ export function makeTracer(pair: Pair) {
     return out;
   }
 
-  const hasText = remembered((box: number): boolean => {
-    const { texts } = inside(first.tree);
+  /** Whether letters in a box are not set equally wide: a text on as many lines in both takes another width. */
+  const lettersDiffer = remembered((box: number): boolean => {
+    const [here, there] = [inside(first.tree).texts, inside(second.tree).texts];
+    const widthOf = (pieces: readonly { width: number }[]): number =>
+      pieces.reduce((sum, { width }) => sum + width, 0);
     const stack = [box];
     for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
-      if (texts.get(at)?.some(({ blank }) => !blank)) return true;
+      const others = there.get(toSecond.get(at) ?? -1) ?? [];
+      for (const [n, { pieces }] of (here.get(at) ?? []).entries()) {
+        const other = others[n]?.pieces ?? [];
+        if (other.length === pieces.length && Math.abs(widthOf(other) - widthOf(pieces)) > NEAR) return true;
+      }
       stack.push(...childrenOf(first.tree, at));
     }
     return false;
@@ -308,7 +315,8 @@ export function makeTracer(pair: Pair) {
     }
     if (wrapsByWidth(shares, box, axis, px)) return true;
     const lettered = fontIn(box);
-    if (lettered < 0 && Math.abs(px) >= ROUNDED && !hasText(box)) return false;
+    // No cause is named that nothing measured speaks for.
+    if (lettered < 0 && Math.abs(px) >= ROUNDED && !lettersDiffer(box)) return false;
     add(
       shares,
       lettered < 0 && Math.abs(px) < ROUNDED ? ROUNDING : fontCause(pair, Math.max(lettered, box)),

@@ -3,9 +3,11 @@ import { compareEngines } from '../../../core/compare/engines/compare.ts';
 import { prepareAccounts } from '../../../core/compare/engines/pair.ts';
 import { acrossWidths, type FindingAcrossWidths } from '../../../core/proof/across-widths.ts';
 import type { Analysis } from '../../../core/analysis.ts';
+import type { Observation } from '../../../core/finding.ts';
+import { observeAll } from '../../../core/rules/index.ts';
+import type { Edit } from '../../../core/trials/edit.ts';
 import { comparisonDocument, matrixFindings, type MatrixDocument } from '../../../core/reports/matrix.ts';
 import type { Opened } from './headless.ts';
-import { viewsOf } from './views.ts';
 
 /** A page that is open in an engine, under default styles. */
 export interface Column {
@@ -21,6 +23,8 @@ export interface MatrixOptions {
   /** What is being measured, and how many of all have been. */
   progress?: (column: string, done: number, all: number) => void;
   isStopped?: () => boolean;
+  /** Edits that are laid over the page: each in the engines, and at the widths, that it is for. */
+  edits?: readonly Edit[];
 }
 
 interface Measured {
@@ -29,21 +33,34 @@ interface Measured {
   analyses: Map<number, Analysis>;
 }
 
+async function readingAt(
+  opened: Opened,
+  size: { width: number; height: number },
+  edits: readonly Edit[],
+): Promise<{ analysis: Analysis; found: Observation[] }> {
+  await opened.resize(size);
+  if (edits.length > 0) await opened.lay(edits);
+  const analysis = await opened.measure();
+  const found = await opened.complete(analysis, () => observeAll(analysis));
+  await opened.complete(analysis, () => prepareAccounts(analysis));
+  return { analysis, found };
+}
+
 /** The first column is what the others are held against. Throws a DOMException `AbortError` where it is stopped. */
 export async function matrixOn(
   columns: readonly Column[],
-  { page, widths, height, progress, isStopped = () => false }: MatrixOptions,
+  { page, widths, height, progress, isStopped = () => false, edits = [] }: MatrixOptions,
 ): Promise<MatrixDocument> {
   const measured: Measured[] = [];
   for (const [n, column] of columns.entries()) {
     progress?.(column.name, n, columns.length);
     if (isStopped()) throw new DOMException('Stopped.', 'AbortError');
-    const { list: views } = await viewsOf(column.opened, widths, height);
-    for (const { analysis, complete } of views) await complete(() => prepareAccounts(analysis));
+    const readings = new Map<number, { analysis: Analysis; found: Observation[] }>();
+    for (const width of widths) readings.set(width, await readingAt(column.opened, { width, height }, edits));
     measured.push({
       column,
-      list: acrossWidths(new Map(views.map(({ width, analysis, found }) => [width, { analysis, found }]))),
-      analyses: new Map(views.map(({ width, analysis }) => [width, analysis])),
+      list: acrossWidths(readings),
+      analyses: new Map([...readings].map(([width, { analysis }]) => [width, analysis])),
     });
   }
   progress?.('', columns.length, columns.length);

@@ -7,9 +7,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { matrixDocumentSchema, type MatrixDocument } from '../../../core/reports/matrix.ts';
-import { laidAt, type Edit } from '../../../core/trials/edit.ts';
-import { overlay } from '../../../core/trials/overlay.ts';
-import { sourcesOf } from '../database/sources.ts';
+import type { Edit } from '../../../core/trials/edit.ts';
 import { entriesOf, withBytes, type Revision } from '../database/specimens.ts';
 import type { Storage } from '../database/open.ts';
 import { Refusal } from '../ingest/refusal.ts';
@@ -43,33 +41,29 @@ export function runMatrix(
     signal.throwIfAborted();
     const folder = await mkdtemp(join(tmpdir(), 'normetra-matrix-'));
     try {
-      await writeRevision(storage, revision, asked, folder);
-      return await runCommand(folder, asked, hear, signal);
+      const [site, trial] = [join(folder, 'site'), join(folder, 'trial.json')];
+      await writeRevision(storage, revision, site);
+      await writeFile(trial, JSON.stringify({ edits: asked.edits }));
+      return await runCommand(site, trial, asked, hear, signal);
     } finally {
       await rm(folder, { recursive: true, force: true, maxRetries: 3 });
     }
   });
 }
 
-/** The revision's files, with what a trial makes of them at the width. */
-async function writeRevision(
-  storage: Storage,
-  revision: Revision,
-  { page, edits, width }: MatrixAsked,
-  folder: string,
-): Promise<void> {
-  const laid = laidAt(edits, width);
-  const texts = laid.length === 0 ? {} : overlay(await sourcesOf(storage, revision), laid, page).texts;
+/** Puts the revision's files into a folder. */
+async function writeRevision(storage: Storage, revision: Revision, folder: string): Promise<void> {
   for (const entry of await entriesOf(storage.db, revision.id)) {
     const { bytes } = await withBytes(storage, entry);
     const file = join(folder, entry.path);
     await mkdir(dirname(file), { recursive: true });
-    await writeFile(file, Object.hasOwn(texts, entry.path) ? texts[entry.path]! : bytes);
+    await writeFile(file, bytes);
   }
 }
 
 function runCommand(
   folder: string,
+  trial: string,
   { page, width, height, engines, defaults, scripts }: MatrixAsked,
   hear: (progress: MatrixProgress) => void,
   signal: AbortSignal,
@@ -78,7 +72,7 @@ function runCommand(
     'matrix',
     join(folder, page),
     '--json',
-    ...['--root', folder],
+    ...['--root', folder, '--trial', trial],
     ...['--engine', engines.join(',')],
     ...['--widths', String(width), '--height', String(height)],
     ...['--scripts', scripts],
